@@ -1,0 +1,66 @@
+"""What a person waits for, on a busy client: each answer of the API. Run by `make bench`."""
+
+import tempfile
+import time
+from datetime import date, datetime
+from pathlib import Path
+from typing import Any
+
+from bench.books_of_size import books_of
+from corkpost.api.app import create_app
+from corkpost.formats.books_folder.writing import write_books
+from corkpost.services import books, staff
+from corkpost.services.workplace import Workplace
+
+TODAY = date(2026, 11, 16)
+PASSWORD = "a password for measuring"
+C = "/api/clients/BIG1"
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        place = Workplace(Path(folder) / "data", TODAY)
+        partner = staff.found_practice(place, "Bench", ("OB", "OB", PASSWORD))
+        made = books_of(25_000)
+        to = Path(folder) / "books"
+        write_books(made.client, made.tables, to, created=datetime(2026, 11, 2), file_of=Path)
+        books.take_in(place, partner, to)
+        browser = create_app(place).test_client()
+        browser.post("/api/session", json={"code": "OB", "password": PASSWORD})
+        print(f"a client of {len(made.tables.transactions):,} transactions, milliseconds:")
+        timed(browser, "opened first, books loaded and checked", f"{C}/points")
+        points = browser.get(f"{C}/points").json["points"]  # type: ignore[index]
+        for what, address in (
+            ("desk", "/api/desk"),
+            ("client", C),
+            ("points", f"{C}/points"),
+            ("case", f"{C}/points/{points[0]['id']}?at=2026-10-31"),
+            ("figures of the strip", f"{C}/figures?at=2026-10-31"),
+            ("worksheet", f"{C}/worksheet?year=2026&at=2026-10-31"),
+            ("sign-off", f"{C}/sign-off?at=2026-10-31"),
+            ("search", f"{C}/search?q=246.00"),
+            ("postings of a month", f"{C}/transactions?first=2026-10-01&last=2026-10-31"),
+            ("aged list", f"{C}/aged/payables?at=2026-10-31"),
+        ):
+            timed(browser, what, address)
+        case = browser.get(f"{C}/points/{points[0]['id']}").json
+        first = case["prepared"][0]  # type: ignore[index]
+        body = {"route": first["route"], "settings": first["settings"], "reason": "measured"}
+        body |= {"shown": first["preview"]["digest"], "key": "k" * 16}
+        begun = time.perf_counter()
+        answer = browser.post(f"{C}/points/{points[0]['id']}/change", json=body)
+        assert answer.status_code == 201, answer.text
+        print(f"  {1000 * (time.perf_counter() - begun):7.0f}  posting a correction")
+        timed(browser, "points after it", f"{C}/points")
+        place.close()
+
+
+def timed(browser: Any, what: str, address: str) -> None:
+    begun = time.perf_counter()
+    answer = browser.get(address)
+    assert answer.status_code == 200, answer.text
+    print(f"  {1000 * (time.perf_counter() - begun):7.0f}  {what}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,103 @@
+"""Takes the pictures in docs/screenshots from a fresh demo practice. Run by `make screenshots`."""
+
+import subprocess
+import sys
+import tempfile
+import time
+from datetime import date
+from pathlib import Path
+
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from tests.browser.conftest import FLAGS, Page
+
+from corkpost.demo import practice
+from corkpost.services import review, sign_off, staff
+from corkpost.services.workplace import Workplace
+
+TO = Path("docs/screenshots")
+SIGNED = date(2026, 10, 31)
+
+
+def signed_brig(place: Workplace) -> None:
+    """Brightwater reviewed and signed, so that a postmark can be seen."""
+    pell, tomas = staff.person_named(place, "PH"), staff.person_named(place, "TV")
+    for stated in review.points(place, pell, "BRIG"):
+        if stated.state == "open":
+            review.decide(place, pell, "BRIG", stated.point.id, "leave", "agreed with the client")
+    sign_off.sign_off(place, tomas, "BRIG", SIGNED, practice.STAFF["TV"][2])
+
+
+def browser(profile: str) -> webdriver.Chrome:
+    options = webdriver.ChromeOptions()
+    for flag in [*FLAGS, f"--user-data-dir={profile}"]:
+        options.add_argument(flag)
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    size = {"width": 1280, "height": 800, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+    return driver
+
+
+def take(page: Page, name: str, path: str, words: str) -> None:
+    page.open(path)
+    page.says(words)
+    shoot(page, name)
+
+
+def shoot(page: Page, name: str) -> None:
+    time.sleep(0.6)
+    page.driver.save_screenshot(str(TO / f"{name}.png"))
+    print(f"{TO / name}.png")
+
+
+def walk(page: Page) -> None:
+    """Every main view, in the order of the work."""
+    take(page, "sign-in", "/", "Come in as")
+    page.sign_in("OB")
+    take(page, "desk", "/", "What is next")
+    take(page, "review", "/clients/SALT/review", "As it will stand")
+    page.keys(Keys.ARROW_DOWN)
+    page.says("The same bill from Reedwharf Fuels")
+    page.says("As it will stand")
+    shoot(page, "review")
+    take(page, "review-filed-year", "/clients/SALT/review", "The profit part goes")
+    take(page, "entry", "/clients/SALT/entries/draft-electricity10", "to credit")
+    page.driver.find_element(By.CSS_SELECTOR, '[aria-label="Account, line 2"]').click()
+    ActionChains(page.driver).send_keys("accr").perform()
+    page.says("liability")
+    page.keys(Keys.ENTER)
+    page.driver.find_element(By.CSS_SELECTOR, '[aria-label="Credit, line 2"]').click()
+    page.keys(Keys.ENTER)
+    page.says("As it will stand, 1 Nov 2026")
+    shoot(page, "entry")
+    take(page, "postings", "/clients/SALT/entries/all", "Brought by")
+    take(page, "worksheet", "/clients/SALT/worksheet", "What the business owns")
+    take(page, "account", "/clients/SALT/worksheet?open=account~2100", "Who owes what")
+    take(page, "sign-off", "/clients/BRIG/sign-off", "Sign-offs so far")
+    page.driver.execute_script("localStorage.setItem('corkpost theme', '\"dark\"')")
+    take(page, "review-dark", "/clients/SALT/review", "As it will stand")
+
+
+def main() -> None:
+    TO.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        place = Workplace(Path(folder) / "data", practice.TODAY)
+        practice.make(place)
+        signed_brig(place)
+        place.close()
+        command = Path(sys.executable).with_name("corkpost")
+        words = ["--data", place.database.folder, "--today", practice.TODAY, "serve", "--port", "0"]
+        served = [str(command), *map(str, words)]
+        with subprocess.Popen(served, stdout=subprocess.PIPE, text=True) as server:
+            assert server.stdout
+            driver = browser(f"{folder}/profile")
+            walk(Page(driver, server.stdout.readline().split()[-1]))
+            driver.quit()
+            server.terminate()
+
+
+if __name__ == "__main__":
+    main()

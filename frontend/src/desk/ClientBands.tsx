@@ -1,0 +1,210 @@
+import { useEffect, useRef } from 'react'
+import type { Schemas } from '../api/client'
+import { SmallMark } from '../ledger/SmallMark'
+import { amountWords, capital, dayWords, plainWords, shortDayWords } from '../ledger/words'
+
+type Row = Schemas['ClientRow']
+
+const BANDS = ['Overdue', 'This week', 'This month', 'Later', 'Signed']
+const STEPS = [
+  ['books', 'books'],
+  ['review', 'review'],
+  ['sign-off', 'sign'],
+] as const
+
+interface ClientBandsProps {
+  rows: Row[]
+  active: string | undefined
+  onOpen: (row: Row) => void
+}
+
+/** One row a client, in bands by deadline, the soonest first. */
+export function ClientBands({ rows, active, onOpen }: ClientBandsProps) {
+  return (
+    <table className="mt-3 w-full border-collapse">
+      <caption className="sr-only">Clients, the soonest deadline first</caption>
+      <thead>
+        <tr className="border-b border-ink text-left text-deep">
+          <th scope="col" className="py-1.5 pr-2 font-semibold">
+            Client
+          </th>
+          <th scope="col" className="px-2 font-semibold">
+            Year-end
+          </th>
+          <th scope="col" className="px-2 font-semibold">
+            To sign as at
+          </th>
+          <th scope="col" className="px-2 text-right font-semibold">
+            Due
+          </th>
+          <th scope="col" className="px-3 font-normal text-quiet">
+            <span className="flex w-[150px] text-[12px]">
+              {STEPS.map(([, head]) => (
+                <span key={head} className="w-1/3">
+                  {head}
+                </span>
+              ))}
+            </span>
+          </th>
+          <th scope="col" className="px-2 text-right font-semibold">
+            Points
+          </th>
+          <th scope="col" className="px-2 text-right font-semibold">
+            At stake
+          </th>
+          <th scope="col" className="px-2 font-semibold">
+            Whose move
+          </th>
+          <th scope="col" className="px-2 font-semibold">
+            Who
+          </th>
+          <th scope="col" className="pl-2">
+            <span className="sr-only">Open</span>
+          </th>
+        </tr>
+      </thead>
+      {BANDS.map((band) => (
+        <Band
+          key={band}
+          band={band}
+          rows={rows.filter((row) => row.band === band)}
+          active={active}
+          onOpen={onOpen}
+        />
+      ))}
+    </table>
+  )
+}
+
+interface BandProps extends ClientBandsProps {
+  band: string
+}
+
+function Band({ band, rows, active, onOpen }: BandProps) {
+  if (rows.length === 0) return null
+  return (
+    <tbody>
+      <tr>
+        <th
+          scope="rowgroup"
+          colSpan={10}
+          className="pt-3 pb-1 text-left font-display font-semibold"
+        >
+          {band} <span className="font-sans font-normal text-quiet">{rows.length}</span>
+        </th>
+      </tr>
+      {rows.map((row) => (
+        <ClientRow key={row.code} row={row} isActive={row.code === active} onOpen={onOpen} />
+      ))}
+    </tbody>
+  )
+}
+
+interface ClientRowProps {
+  row: Row
+  isActive: boolean
+  onOpen: (row: Row) => void
+}
+
+function ClientRow({ row, isActive, onOpen }: ClientRowProps) {
+  const ref = useRef<HTMLTableRowElement>(null)
+  useEffect(() => {
+    if (isActive) ref.current?.scrollIntoView({ block: 'nearest' })
+  }, [isActive])
+  return (
+    <tr
+      ref={ref}
+      aria-current={isActive || undefined}
+      className={`h-[31px] cursor-pointer border-b border-rule ${isActive ? 'bg-sheet shadow-[inset_4px_0_0_var(--cork)]' : 'hover:bg-wash'}`}
+      onClick={() => onOpen(row)}
+    >
+      <th scope="row" className="pr-2 pl-3 text-left font-normal">
+        <strong className="font-semibold">{row.name}</strong>{' '}
+        <span className="text-quiet">{plainWords(row.entity)}</span>
+      </th>
+      <td className="px-2">{shortDayWords(row.year_end)}</td>
+      <td className="px-2">{dayWords(row.as_at)}</td>
+      <td className="px-2 text-right">
+        <Due row={row} />
+      </td>
+      <td className="px-3">
+        <Path row={row} />
+      </td>
+      <td className="px-2 text-right">
+        {row.open_points || <span className="text-quiet">–</span>}
+      </td>
+      <td className="px-2 text-right">{amountWords(row.at_stake)}</td>
+      <td className="px-2 whitespace-nowrap">
+        {moveWords(row.move)}
+        {row.since && <span className="text-quiet">, since {shortDayWords(row.since)}</span>}
+      </td>
+      <td className="px-2 text-quiet">{row.staff.map((name) => name.split(' ')[0]).join(', ')}</td>
+      <td className="pl-2 text-right">
+        <button
+          type="button"
+          aria-label={`${deedOf(row)} with ${row.name}`}
+          className="border border-edge bg-sheet px-2.5 py-0.5 font-semibold whitespace-nowrap text-tide"
+        >
+          {deedOf(row)}
+        </button>
+      </td>
+    </tr>
+  )
+}
+
+function deedOf(row: Row): string {
+  return row.carry_on || row.seal ? 'Carry on' : 'Begin'
+}
+
+function moveWords(move: string): string {
+  return (
+    { us: 'us', client: 'client', reviewer: 'reviewer', nobody: 'nobody, signed' }[move] ?? move
+  )
+}
+
+function Due({ row }: { row: Row }) {
+  if (row.seal) {
+    const broken = row.seal === 'broken'
+    return (
+      <span
+        className={`inline-flex items-center gap-1.5 ${broken ? 'font-semibold text-rust' : 'text-moss'}`}
+      >
+        <SmallMark broken={broken} />
+        {broken ? 'seal broken' : 'signed'}
+      </span>
+    )
+  }
+  if (row.days_left === null) return <span className="text-quiet">no date</span>
+  const days = Math.abs(row.days_left)
+  const many = days === 1 ? 'day' : 'days'
+  if (row.days_left < 0) {
+    return (
+      <strong className="text-rust">
+        {days} {many} late
+      </strong>
+    )
+  }
+  return `${days} ${many}`
+}
+
+/** The path: how far each step is done, as filled segments. */
+function Path({ row }: { row: Row }) {
+  const says = STEPS.map(([step, head]) => `${head} ${row.path[step] ?? 0}%`).join(', ')
+  return (
+    <span
+      role="img"
+      aria-label={capital(says)}
+      title={capital(says)}
+      className="flex w-[150px] gap-[3px]"
+    >
+      {STEPS.map(([step]) => (
+        <span key={step} className="relative h-3 grow border border-edge bg-sheet">
+          <span
+            className={`absolute inset-y-0 left-0 ${step === 'sign-off' && row.seal === 'broken' ? 'bg-rust-fill' : 'bg-moss-fill'}`}
+            style={{ width: `${row.path[step] ?? 0}%` }}
+          />
+        </span>
+      ))}
+    </span>
+  )
+}

@@ -1,0 +1,167 @@
+import { useSuspenseQuery } from '@tanstack/react-query'
+import { Suspense, useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { Schemas } from '../api/client'
+import { deskOptions } from '../frame/queries'
+import { sessionOptions, usePerson } from '../frame/session'
+import { TopBar } from '../frame/TopBar'
+import { counted, longDayWords } from '../ledger/words'
+import { Button } from '../ui/Button'
+import { useKeys } from '../ui/keys'
+import { Waiting } from '../ui/Waiting'
+import { ClientBands } from './ClientBands'
+import { DueChart } from './DueChart'
+import { TakeInBooks } from './TakeInBooks'
+
+type Row = Schemas['ClientRow']
+
+export function DeskPage() {
+  const { data: session } = useSuspenseQuery(sessionOptions)
+  useEffect(() => {
+    document.title = 'Desk · Cork Post'
+  }, [])
+  return (
+    <div className="flex h-full min-w-[1024px] flex-col">
+      <div className="border-b-3 border-edge [border-bottom-style:double]">
+        <TopBar>
+          <p className="mr-auto border-l border-edge pl-5">
+            <strong className="font-display text-[17px] font-semibold">{session.practice}</strong>
+            <span className="ml-2 text-[13px] text-quiet">{longDayWords(session.today)}</span>
+            {session.is_demo && (
+              <span className="ml-3 border border-cork px-1.5 text-[12px] text-deep">
+                made-up books
+              </span>
+            )}
+          </p>
+        </TopBar>
+      </div>
+      <Suspense fallback={<Waiting what="Looking through the clients" />}>
+        <Desk />
+      </Suspense>
+    </div>
+  )
+}
+
+function Desk() {
+  const { data: desk } = useSuspenseQuery(deskOptions)
+  const person = usePerson()
+  const navigate = useNavigate()
+  const [text, setText] = useState('')
+  const [mine, setMine] = useState(false)
+  const [active, setActive] = useState(0)
+  const [takingIn, setTakingIn] = useState<File | 'choose' | null>(null)
+  const rows = desk.rows.filter(
+    (row) => fits(row, text) && (!mine || row.move === moveOf(person.role)),
+  )
+
+  function open(row: Row | undefined) {
+    if (row) navigate(row.carry_on ?? `/clients/${row.code}/review`)
+  }
+  useKeys('Desk', [
+    {
+      keys: 'ArrowDown',
+      does: 'next client',
+      run: () => setActive(Math.min(active + 1, rows.length - 1)),
+    },
+    { keys: 'ArrowUp', does: 'client before', run: () => setActive(Math.max(active - 1, 0)) },
+    { keys: 'Enter', does: 'carry on with the client', run: () => open(rows[active]) },
+    { keys: 't', does: 'take in books', run: () => setTakingIn('choose') },
+  ])
+
+  return (
+    <main
+      className="min-h-0 flex-1 overflow-auto px-5 pb-10"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault()
+        const file = event.dataTransfer.files[0]
+        if (file) setTakingIn(file)
+      }}
+    >
+      <div className="flex items-end justify-between pt-2">
+        <div>
+          <h1 className="text-[21px] leading-7 font-semibold">What is next</h1>
+          <p className="text-quiet">{inWords(desk.rows)}</p>
+          <div className="mt-2.5 flex items-center gap-2">
+            <Button onClick={() => setTakingIn('choose')} hint="t">
+              Take in books
+            </Button>
+            <input
+              aria-label="Filter the clients"
+              placeholder="Filter by name, code or staff"
+              className="ml-3 w-56 border border-edge bg-sheet px-2.5 py-1.5"
+              value={text}
+              onChange={(event) => {
+                setText(event.target.value)
+                setActive(0)
+              }}
+            />
+            <label className="ml-2 flex items-center gap-1.5 text-quiet">
+              <input type="checkbox" checked={mine} onChange={() => setMine(!mine)} />
+              only where it is my move
+            </label>
+          </div>
+        </div>
+        {desk.rows.length > 0 && <DueChart weeks={desk.weeks} finished={desk.finished} />}
+      </div>
+      {desk.rows.length === 0 ? (
+        <NoClients onTakeIn={() => setTakingIn('choose')} />
+      ) : (
+        <ClientBands rows={rows} active={rows[active]?.code} onOpen={open} />
+      )}
+      {desk.rows.length > 0 && rows.length === 0 && (
+        <p className="py-6 text-quiet">No client fits. Take something out of the filter.</p>
+      )}
+      {takingIn && (
+        <TakeInBooks
+          first={takingIn === 'choose' ? null : takingIn}
+          onClose={() => setTakingIn(null)}
+        />
+      )}
+    </main>
+  )
+}
+
+function fits(row: Row, text: string): boolean {
+  const known = `${row.code} ${row.name} ${row.entity} ${row.staff.join(' ')}`.toLowerCase()
+  return text
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => known.includes(word))
+}
+
+/** Preparers move what is ours to move; reviewers and partners what waits for review. */
+function moveOf(role: string): string {
+  return role === 'preparer' ? 'us' : 'reviewer'
+}
+
+function inWords(rows: Row[]): string {
+  const ours = rows.filter((row) => row.move === 'us').length
+  const clients = rows.filter((row) => row.move === 'client').length
+  const reviewers = rows.filter((row) => row.move === 'reviewer').length
+  const broken = rows.filter((row) => row.seal === 'broken').length
+  return [
+    counted(rows.length, 'client'),
+    ours > 0 && `${ours} ours to move`,
+    clients > 0 && `${clients} waiting for a client`,
+    reviewers > 0 && `${reviewers} for a reviewer`,
+    broken > 0 && counted(broken, 'seal broken', 'seals broken'),
+  ]
+    .filter(Boolean)
+    .join(' · ')
+}
+
+function NoClients({ onTakeIn }: { onTakeIn: () => void }) {
+  return (
+    <div className="mt-10 max-w-xl space-y-3">
+      <h2 className="text-lg font-semibold">No clients yet</h2>
+      <p>
+        Here would be one row for each client that you see, the soonest deadline first. Take in a
+        books folder, as a .zip: drop it on this page, or choose it.
+      </p>
+      <Button look="post" onClick={onTakeIn}>
+        Take in books
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,164 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { answered, api, ProblemError, type Schemas } from '../api/client'
+import { counted } from '../ledger/words'
+import { Button } from '../ui/Button'
+import { Dialog } from '../ui/Dialog'
+import { ProblemNote } from '../ui/ProblemNote'
+
+type Job = Schemas['JobAnswer']
+
+interface TakeInBooksProps {
+  /** A file that was dropped on the page. */
+  first: File | null
+  onClose: () => void
+}
+
+/** Takes in a zip of books: it is sent, read and checked while this stays open or not. */
+export function TakeInBooks({ first, onClose }: TakeInBooksProps) {
+  const queries = useQueryClient()
+  const [job, setJob] = useState<string | null>(null)
+  const send = useMutation({
+    mutationFn: (file: File) =>
+      answered(
+        api.POST('/api/books', {
+          params: { query: { name: file.name } },
+          body: file as never,
+          bodySerializer: (body) => body as never,
+          headers: { 'Content-Type': 'application/zip' },
+        }),
+      ),
+    onSuccess: (started) => setJob(started.job),
+  })
+  const { mutate } = send
+  const sent = useRef(false)
+  useEffect(() => {
+    if (first && !sent.current) {
+      sent.current = true
+      mutate(first)
+    }
+  }, [first, mutate])
+  const { data: progress } = useQuery({
+    queryKey: ['job', job],
+    queryFn: () => answered(api.GET('/api/jobs/{job}', { params: { path: { job: job ?? '' } } })),
+    enabled: job !== null,
+    refetchInterval: (query) => (isOver(query.state.data) ? false : 400),
+  })
+  const over = isOver(progress)
+  useEffect(() => {
+    if (over) queries.invalidateQueries()
+  }, [over, queries])
+  return (
+    <Dialog title="Take in books" onClose={onClose}>
+      <div className="space-y-4">
+        {!job && !send.isPending && <Choose onFile={mutate} />}
+        {send.isPending && <Progress says="sending the file" />}
+        <ProblemNote problem={send.error} />
+        {progress && !over && <Progress says={progress.progress} />}
+        {progress?.problem && (
+          <>
+            <ProblemNote problem={new ProblemError(progress.problem, 422)} />
+            <p className="text-quiet">
+              Nothing was taken in. Put these right where the books come from, then take them in
+              again.
+            </p>
+            <Button
+              onClick={() => {
+                setJob(null)
+                send.reset()
+              }}
+            >
+              Choose another file
+            </Button>
+          </>
+        )}
+        {progress?.taken_in && <Report taken={progress.taken_in} onClose={onClose} />}
+      </div>
+    </Dialog>
+  )
+}
+
+function isOver(job: Job | undefined): boolean {
+  return job !== undefined && job.state !== 'queued' && job.state !== 'running'
+}
+
+function Choose({ onFile }: { onFile: (file: File) => void }) {
+  return (
+    <section
+      aria-label="Drop books here"
+      className="border border-dashed border-edge bg-sheet p-8 text-center"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault()
+        event.stopPropagation()
+        const file = event.dataTransfer.files[0]
+        if (file) onFile(file)
+      }}
+    >
+      <p className="mb-3">
+        Drop a books folder here, as a .zip: a new client, or newer books of one you have.
+      </p>
+      <label className="inline-block cursor-pointer border border-edge bg-paper px-3.5 py-1.5 font-semibold focus-within:outline-2 focus-within:outline-tide">
+        Choose a file
+        <input
+          type="file"
+          accept=".zip,application/zip"
+          className="sr-only"
+          onChange={(event) => {
+            const file = event.target.files?.[0]
+            if (file) onFile(file)
+          }}
+        />
+      </label>
+      <p className="mt-3 text-quiet">
+        Everything is checked first. When a fault is found nothing is taken in, and every fault is
+        listed with its file and line.
+      </p>
+    </section>
+  )
+}
+
+function Progress({ says }: { says: string }) {
+  return (
+    <div role="status">
+      <p>{says || 'waiting'} …</p>
+      <div className="mt-2 h-1.5 overflow-hidden bg-wash">
+        <div className="h-full w-1/3 bg-tide motion-safe:animate-pulse" />
+      </div>
+      <p className="mt-2 text-quiet">
+        You can close this: it goes on, and the desk shows the client.
+      </p>
+    </div>
+  )
+}
+
+function Report({ taken, onClose }: { taken: Schemas['TakenInAnswer']; onClose: () => void }) {
+  const navigate = useNavigate()
+  return (
+    <div className="space-y-3">
+      <p className="border-l-4 border-moss bg-sheet px-3 py-2">
+        <strong>{taken.client} is taken in.</strong>
+        <br />
+        {counted(taken.transactions, 'transaction')} with {counted(taken.lines, 'line')}:{' '}
+        {taken.new} new, {taken.changed} changed, {taken.removed} removed.
+      </p>
+      {taken.warnings.length > 0 && (
+        <ul className="list-disc pl-5 text-quiet">
+          {taken.warnings.map((warning) => (
+            <li key={warning}>{warning}</li>
+          ))}
+        </ul>
+      )}
+      <Button
+        look="post"
+        onClick={() => {
+          onClose()
+          navigate(`/clients/${taken.client}/review`)
+        }}
+      >
+        Review {taken.client}
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,155 @@
+import { useState } from 'react'
+import { answered, api, type Schemas } from '../api/client'
+import { usePrepare } from '../frame/prepared'
+import { useClient } from '../frame/queries'
+import { usePosting } from '../frame/usePosting'
+import { TPair } from '../ledger/TPair'
+import { amountWords, capital, dayWords, isNil } from '../ledger/words'
+import { Button } from '../ui/Button'
+import { useKeys } from '../ui/keys'
+import { ProblemNote } from '../ui/ProblemNote'
+import { ComposerHead } from './ComposerHead'
+import { ComposerLines } from './ComposerLines'
+import { isBlank, type Keyed, sent } from './composed'
+import { Scale } from './Scale'
+import { useKeptDraft, useWorkedOut } from './useComposing'
+
+interface ComposerProps {
+  initial: Keyed
+  draftId: string | null
+  /** Called with the number of the posted entry, or nothing where it was dropped. */
+  onDone: (first: string | null) => void
+}
+
+/** Journal lines as on paper: keyed, worked out by the server, seen before they are posted. */
+export function Composer({ initial, draftId, onDone }: ComposerProps) {
+  const client = useClient()
+  const [entry, setEntry] = useState(initial)
+  const worked = useWorkedOut(entry)
+  const draft = useKeptDraft(entry, draftId)
+  const preview = worked.data?.preview ?? null
+  const posting = usePosting({
+    client: client.name,
+    send: (shown: string, key) =>
+      answered(
+        api.POST('/api/clients/{client}/entries', {
+          params: { path: { client: client.code } },
+          body: { entry: sent(entry), near: worked.near, shown, key, draft: draft.id },
+        }),
+      ),
+    onDone: (change) => {
+      draft.drop()
+      onDone(change.entries[0]?.id ?? null)
+    },
+  })
+  const ready = worked.isCurrent && preview !== null && entry.reason.trim() !== ''
+  usePrepare(preview?.effect)
+  function post() {
+    if (ready && preview && !posting.isPending) posting.mutate(preview.digest)
+  }
+  useKeys('The entry', [{ keys: 'Control+Enter', does: 'post the entry', run: post }])
+
+  return (
+    <form
+      aria-label="Entry"
+      className="space-y-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        post()
+      }}
+    >
+      <h1 className="text-[21px] leading-7 font-semibold">
+        {capital(entry.kind)} entry, not yet posted
+      </h1>
+      <ComposerHead entry={entry} worked={worked.data} onChange={setEntry} />
+      <ComposerLines entry={entry} worked={worked.data} onChange={setEntry} />
+      <div className="flex items-center gap-3">
+        <Balance worked={worked.data} />
+        <span role="status" className="ml-auto text-quiet">
+          {draft.keptAt && `kept as a draft, ${draft.keptAt}`}
+        </span>
+        {entry.lines[0]?.text && (
+          <Button look="bare" onClick={() => setEntry(withOneText(entry))}>
+            First text to all lines
+          </Button>
+        )}
+        {!isBlank(entry) && (
+          <Button
+            onClick={async () => {
+              await draft.drop()
+              onDone(null)
+            }}
+          >
+            Drop it
+          </Button>
+        )}
+        <Button look="post" hint="Ctrl ↵" type="submit" disabled={!ready || posting.isPending}>
+          Post
+        </Button>
+      </div>
+      <Refused worked={worked.data} />
+      <ProblemNote problem={worked.error ?? draft.problem ?? posting.error} />
+      {preview && entry.reason.trim() === '' && (
+        <p className="text-rust">
+          Give the reason: somebody else has to understand the entry in six months.
+        </p>
+      )}
+      {preview?.warnings.map((warning) => (
+        <p key={warning} className="border-l-4 border-cork bg-sheet px-3 py-1.5">
+          {warning}
+        </p>
+      ))}
+      {preview && <TPair accounts={preview.t_accounts} />}
+      {worked.data?.reverse_on && preview && (
+        <p className="border border-dashed border-edge bg-wash px-3 py-1.5">
+          The mirror entry on {dayWords(worked.data.reverse_on)} is made when you post, carries this
+          reason, and goes with this one if it is taken back.
+        </p>
+      )}
+    </form>
+  )
+}
+
+function withOneText(entry: Keyed): Keyed {
+  const text = entry.lines[0]?.text ?? ''
+  return { ...entry, lines: entry.lines.map((line) => (line.account ? { ...line, text } : line)) }
+}
+
+function Balance({ worked }: { worked: Schemas['ComposedAnswer'] | undefined }) {
+  if (!worked) return <Scale difference="level" />
+  const { difference } = worked
+  if (isNil(difference)) {
+    const empty = isNil(worked.debits)
+    return (
+      <span className="flex items-center gap-2 text-moss">
+        <Scale difference="level" />
+        {empty ? (
+          <span className="text-quiet">debits and credits will be weighed here</span>
+        ) : (
+          <strong>balanced at {amountWords(worked.debits)}</strong>
+        )}
+      </span>
+    )
+  }
+  const lacks = difference.startsWith('-') ? 'debit' : 'credit'
+  return (
+    <span className="flex items-center gap-2">
+      <Scale difference={lacks === 'credit' ? 'debit' : 'credit'} />
+      <span>
+        <strong className="text-rust">
+          {amountWords(difference.replace('-', ''))} to {lacks}
+        </strong>{' '}
+        <span className="text-quiet">is offered on the next line: Enter takes it</span>
+      </span>
+    </span>
+  )
+}
+
+function Refused({ worked }: { worked: Schemas['ComposedAnswer'] | undefined }) {
+  if (!worked?.refused) return null
+  return (
+    <p role="alert" className="border-l-4 border-rust bg-sheet px-3 py-1.5">
+      <strong className="text-rust">It can’t be posted as it stands.</strong> {worked.refused}
+    </p>
+  )
+}

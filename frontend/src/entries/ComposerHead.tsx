@@ -1,0 +1,125 @@
+import { type ReactNode, useId } from 'react'
+import type { Schemas } from '../api/client'
+import { dayWords } from '../ledger/words'
+import type { Composed, Keyed } from './composed'
+
+interface ComposerHeadProps {
+  entry: Keyed
+  worked: Schemas['ComposedAnswer'] | undefined
+  onChange: (entry: Keyed) => void
+}
+
+const KINDS: Composed['kind'][] = ['adjusting', 'correcting', 'reclassifying']
+const FIELD = 'w-full border-b border-ink bg-transparent px-0.5 py-1 text-[15px]'
+
+/** What the whole entry has: kind, dates, reference, reason. */
+export function ComposerHead({ entry, worked, onChange }: ComposerHeadProps) {
+  return (
+    <div className="grid grid-cols-[150px_170px_220px_1fr] gap-x-6">
+      <Field label="Kind">
+        {(id) => (
+          <select
+            id={id}
+            className={FIELD}
+            value={entry.kind}
+            onChange={(event) =>
+              onChange({ ...entry, kind: event.target.value as Composed['kind'] })
+            }
+          >
+            {KINDS.map((kind) => (
+              <option key={kind}>{kind}</option>
+            ))}
+          </select>
+        )}
+      </Field>
+      <Field
+        label="Date"
+        says={worked?.date ? `${dayWords(worked.date)}, ${worked.state}` : worked?.faults[0]}
+        isWrong={!worked?.date}
+      >
+        {(id) => (
+          <input
+            id={id}
+            className={FIELD}
+            placeholder="31.12, pe, ye"
+            value={entry.date}
+            onChange={(event) => onChange({ ...entry, date: event.target.value })}
+          />
+        )}
+      </Field>
+      <Field
+        label="Reverses on"
+        says={
+          worked?.reverse_on
+            ? dayWords(worked.reverse_on)
+            : entry.reverse_on
+              ? 'no day yet'
+              : 'it stands'
+        }
+      >
+        {(id) => (
+          <span className="flex items-baseline gap-2">
+            <input
+              id={id}
+              className={FIELD}
+              value={entry.reverse_on}
+              onChange={(event) => onChange({ ...entry, reverse_on: event.target.value })}
+            />
+            {!entry.reverse_on && (
+              <button
+                type="button"
+                className="shrink-0 text-tide hover:underline"
+                onClick={() => onChange({ ...entry, reverse_on: 'np' })}
+              >
+                next period
+              </button>
+            )}
+          </span>
+        )}
+      </Field>
+      <Field label="Own reference">
+        {(id) => (
+          <input
+            id={id}
+            className={FIELD}
+            value={entry.reference}
+            onChange={(event) => onChange({ ...entry, reference: event.target.value })}
+          />
+        )}
+      </Field>
+      <Field label="Reason, printed in the pack" className="col-span-4">
+        {(id) => (
+          <input
+            id={id}
+            className={FIELD}
+            value={entry.reason}
+            onChange={(event) => onChange({ ...entry, reason: event.target.value })}
+          />
+        )}
+      </Field>
+    </div>
+  )
+}
+
+interface FieldProps {
+  label: string
+  says?: string
+  isWrong?: boolean
+  className?: string
+  children: (id: string) => ReactNode
+}
+
+function Field({ label, says, isWrong = false, className, children }: FieldProps) {
+  const id = useId()
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="block text-quiet">
+        {label}
+      </label>
+      {children(id)}
+      {!className && (
+        <p className={`min-h-5 text-[13px] ${isWrong ? 'text-rust' : 'text-quiet'}`}>{says}</p>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,50 @@
+import { useQuery, useSuspenseQuery } from '@tanstack/react-query'
+import { useSearchParams } from 'react-router'
+import { answered, api } from '../api/client'
+import { useClient } from '../frame/queries'
+import { Waiting } from '../ui/Waiting'
+import { Composer } from './Composer'
+import { blankEntry, copyOf, fromDraft } from './composed'
+import { draftsOptions } from './queries'
+
+interface ComposerPaneProps {
+  /** `new`, or `draft-` and its id. */
+  name: string
+  onOpen: (name: string) => void
+}
+
+/** The composer with what it begins with: nothing, a draft, or a copy of an earlier entry. */
+export function ComposerPane({ name, onOpen }: ComposerPaneProps) {
+  const client = useClient()
+  const [search] = useSearchParams()
+  const copied = name === 'new' ? search.get('copy') : null
+  const { data: kept } = useSuspenseQuery(draftsOptions(client.code))
+  const { data: detail } = useQuery({
+    queryKey: ['client', client.code, 'transaction', copied],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/transactions/{transaction}', {
+          params: { path: { client: client.code, transaction: copied ?? '' } },
+        }),
+      ),
+    enabled: copied !== null,
+  })
+  if (copied && !detail) return <Waiting what="Copying" />
+  const draft = kept.drafts.find((one) => `draft-${one.id}` === name)
+  if (name.startsWith('draft-') && !draft) {
+    return <p className="text-quiet">This draft is not there any more: it was posted or dropped.</p>
+  }
+  const initial = detail
+    ? copyOf(detail.slip, search.get('sums') === 'yes')
+    : draft
+      ? fromDraft(draft.content)
+      : blankEntry()
+  return (
+    <Composer
+      key={`${name} ${copied}`}
+      initial={initial}
+      draftId={draft?.id ?? null}
+      onDone={(first) => onOpen(first ?? 'new')}
+    />
+  )
+}

@@ -1,0 +1,40 @@
+import { Suspense } from 'react'
+import { useNavigate, useParams } from 'react-router'
+import { TransactionDetail } from '../frame/inspector/TransactionDetail'
+import { useClient } from '../frame/queries'
+import { useSpanSearch } from '../frame/useSpan'
+import { useKeys } from '../ui/keys'
+import { Waiting } from '../ui/Waiting'
+import { ComposerPane } from './ComposerPane'
+import { EntryList } from './EntryList'
+import { Register } from './Register'
+
+/** The register of our entries beside the composer; or every posting there is. */
+export function EntriesPage() {
+  const client = useClient()
+  const { entry = 'new' } = useParams()
+  const navigate = useNavigate()
+  const search = useSpanSearch()
+  function open(name: string) {
+    navigate(`/clients/${client.code}/entries/${name}${search}`)
+  }
+  useKeys('Entries', [
+    { keys: 'n', does: 'new entry', run: () => open('new') },
+    { keys: 'a', does: 'all postings', run: () => open('all') },
+  ])
+  if (entry === 'all') return <Register onOurs={() => open('new')} />
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[300px_1fr]">
+      <EntryList open={entry} onOpen={open} />
+      <div className="min-h-0 overflow-auto px-6 pt-4 pb-8">
+        <Suspense fallback={<Waiting />}>
+          {entry === 'new' || entry.startsWith('draft-') ? (
+            <ComposerPane key={entry} name={entry} onOpen={open} />
+          ) : (
+            <TransactionDetail key={entry} name={entry} canCopy />
+          )}
+        </Suspense>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,115 @@
+import { useSuspenseQuery } from '@tanstack/react-query'
+import { useClient } from '../frame/queries'
+import { useSpan } from '../frame/useSpan'
+import { amountWords, counted, longDayWords, shortDayWords } from '../ledger/words'
+import { Button } from '../ui/Button'
+import { type Draft, draftsOptions, type PostingRow, postingsOptions } from './queries'
+
+interface EntryListProps {
+  open: string
+  onOpen: (name: string) => void
+}
+
+/** Drafts first, then what the practice posted in the year, the latest first. */
+export function EntryList({ open, onOpen }: EntryListProps) {
+  const client = useClient()
+  const [span] = useSpan()
+  const first = client.year.first_day
+  const last = span.isDefault ? client.year.last_day : span.last
+  const { data } = useSuspenseQuery(postingsOptions(client.code, { ours: true, first, last }))
+  const { data: kept } = useSuspenseQuery(draftsOptions(client.code))
+  return (
+    <section aria-label="Entries" className="flex min-h-0 flex-col border-r border-edge pt-2.5">
+      <div className="flex items-baseline gap-3.5 px-5 pb-2">
+        <span className="font-semibold">{counted(data.count, 'entry', 'entries')}</span>
+        <span className="text-quiet">{counted(kept.drafts.length, 'draft')}</span>
+        <button
+          type="button"
+          className="ml-auto text-tide hover:underline"
+          onClick={() => onOpen('all')}
+        >
+          all postings
+        </button>
+      </div>
+      <div className="px-5 pb-2.5">
+        <Button
+          look={open === 'new' ? 'plain' : 'post'}
+          className="w-full"
+          hint="n"
+          onClick={() => onOpen('new')}
+        >
+          New entry
+        </Button>
+      </div>
+      <ul className="min-h-0 flex-1 overflow-auto pb-4">
+        {kept.drafts.map((draft) => (
+          <DraftRow key={draft.id} draft={draft} open={open} onOpen={onOpen} />
+        ))}
+        {data.rows.map((row) => (
+          <EntryRow key={row.id} row={row} open={open} onOpen={onOpen} />
+        ))}
+        {data.rows.length === 0 && (
+          <li className="px-5 py-3 text-quiet">
+            Nothing of ours is posted from {longDayWords(first)} on. Corrections from Review and
+            entries written here will stand in this list.
+          </li>
+        )}
+      </ul>
+    </section>
+  )
+}
+
+const ROW =
+  'grid w-full grid-cols-[62px_1fr_auto] gap-1 border-t border-rule px-5 py-1.5 text-left leading-[18px]'
+const SELECTED = 'bg-sheet shadow-[inset_4px_0_0_var(--cork)]'
+
+function DraftRow({ draft, open, onOpen }: EntryListProps & { draft: Draft }) {
+  const name = `draft-${draft.id}`
+  const reason = typeof draft.content.reason === 'string' ? draft.content.reason : ''
+  return (
+    <li>
+      <button
+        type="button"
+        aria-current={open === name || undefined}
+        className={`${ROW} ${open === name ? SELECTED : 'hover:bg-wash'}`}
+        onClick={() => onOpen(name)}
+      >
+        <strong className="font-semibold text-deep">draft</strong>
+        <span className="col-span-2 min-w-0">
+          <span className="block truncate">{reason || 'no reason yet'}</span>
+          <span className="block text-[13px] text-quiet">
+            kept by {draft.made_by}, {shortDayWords(draft.made_at)} {draft.made_at.slice(11, 16)}
+          </span>
+        </span>
+      </button>
+    </li>
+  )
+}
+
+function EntryRow({ row, open, onOpen }: EntryListProps & { row: PostingRow }) {
+  return (
+    <li>
+      <button
+        type="button"
+        aria-current={open === row.id || undefined}
+        className={`${ROW} ${open === row.id ? SELECTED : 'hover:bg-wash'}`}
+        onClick={() => onOpen(row.id)}
+      >
+        <span className="text-quiet" title={row.id}>
+          {row.id.replace(/-\d{4}-/, '-')}
+        </span>
+        <span className="min-w-0">
+          <span className={`block truncate ${row.taken_back ? 'line-through' : ''}`}>
+            {row.reason ?? row.memo}
+          </span>
+          <span className="block text-[13px] text-quiet">
+            {row.entry_kind} · {shortDayWords(row.date)} · {row.by}
+            {row.reverses_on && ` · reverses ${shortDayWords(row.reverses_on)}`}
+            {row.taken_back && ' · taken back'}
+          </span>
+        </span>
+        <span>{amountWords(row.total)}</span>
+      </button>
+    </li>
+  )
+}

@@ -1,0 +1,50 @@
+import { NavLink, useNavigate } from 'react-router'
+import { useKeys } from '../ui/keys'
+import { useClient } from './queries'
+import { useSpanSearch } from './useSpan'
+
+const AREAS = [
+  { path: 'review', name: 'Review', key: 'g r' },
+  { path: 'entries', name: 'Entries', key: 'g e' },
+  { path: 'worksheet', name: 'Worksheet', key: 'g w' },
+  { path: 'sign-off', name: 'Sign-off', key: 'g s' },
+] as const
+
+/** The pages of a client in the order of the work, each with what is left to do in it. */
+export function AreaTabs() {
+  const client = useClient()
+  const search = useSpanSearch()
+  const navigate = useNavigate()
+  useKeys(
+    'Pages of the client',
+    AREAS.map((area) => ({
+      keys: area.key,
+      does: `go to ${area.name.toLowerCase()}`,
+      run: () => navigate(`/clients/${client.code}/${area.path}${search}`),
+    })),
+  )
+  return (
+    <nav
+      aria-label="Pages of the client"
+      className="screen-only flex h-[38px] shrink-0 gap-1 border-t border-b-3 border-t-rule border-b-edge px-5 [border-bottom-style:double]"
+    >
+      {AREAS.map((area) => (
+        <NavLink
+          key={area.path}
+          to={`/clients/${client.code}/${area.path}${search}`}
+          className={({ isActive }) =>
+            `relative px-3 pt-2 ${isActive ? 'font-semibold text-ink shadow-[inset_0_-3px_0_var(--cork)]' : 'text-quiet hover:text-ink'}`
+          }
+        >
+          {area.name}
+          {area.path === 'review' && client.open_points > 0 && (
+            <b className="ml-1 font-semibold text-deep">
+              {client.open_points}
+              <span className="sr-only"> open</span>
+            </b>
+          )}
+        </NavLink>
+      ))}
+    </nav>
+  )
+}

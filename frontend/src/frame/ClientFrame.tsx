@@ -1,0 +1,75 @@
+import { Suspense, useCallback, useEffect } from 'react'
+import { Outlet, useLocation } from 'react-router'
+import { answered, api } from '../api/client'
+import { useNotice } from '../ui/notice'
+import { Waiting } from '../ui/Waiting'
+import { AreaTabs } from './AreaTabs'
+import { ClientSwitch } from './ClientSwitch'
+import { EffectStrip } from './EffectStrip'
+import { Inspector } from './inspector/Inspector'
+import { PreparedProvider } from './prepared'
+import { useClient, useWatchRevision } from './queries'
+import { TopBar } from './TopBar'
+import { YearRibbon } from './YearRibbon'
+
+/** What surrounds each page of a client. */
+export function ClientFrame() {
+  return (
+    <PreparedProvider>
+      <div className="flex h-full min-w-[1024px] flex-col">
+        <Suspense fallback={<Waiting what="Opening the books" />}>
+          <Framed />
+        </Suspense>
+      </div>
+    </PreparedProvider>
+  )
+}
+
+function Framed() {
+  const client = useClient()
+  const tell = useNotice()
+  useRememberPlace(client.code)
+  useWatchRevision(
+    client,
+    useCallback(
+      () =>
+        tell({ text: 'Somebody else posted or decided here: what you see is up to date again.' }),
+      [tell],
+    ),
+  )
+  useEffect(() => {
+    document.title = `${client.name} · Cork Post`
+  }, [client.name])
+  return (
+    <>
+      <TopBar>
+        <ClientSwitch />
+        <YearRibbon />
+      </TopBar>
+      <AreaTabs />
+      <main className="flex min-h-0 flex-1 flex-col">
+        <Suspense fallback={<Waiting />}>
+          <Outlet />
+        </Suspense>
+      </main>
+      <EffectStrip />
+      <Inspector />
+    </>
+  )
+}
+
+/** Keeps where the person is, so that the desk's "carry on" leads back here. */
+function useRememberPlace(code: string) {
+  const { pathname, search } = useLocation()
+  useEffect(() => {
+    const timer = window.setTimeout(() => {
+      answered(
+        api.PUT('/api/clients/{client}/place', {
+          params: { path: { client: code } },
+          body: { path: `${pathname}${search}`.slice(0, 300) },
+        }),
+      ).catch(() => undefined)
+    }, 800)
+    return () => window.clearTimeout(timer)
+  }, [code, pathname, search])
+}

@@ -1,0 +1,65 @@
+import { type ReactNode, useEffect, useState } from 'react'
+import type { Schemas } from '../api/client'
+import { EffectList } from '../ledger/EffectList'
+import { TPair } from '../ledger/TPair'
+import { Button } from '../ui/Button'
+import { useKeys } from '../ui/keys'
+import { ProblemNote } from '../ui/ProblemNote'
+import { TextArea } from '../ui/TextField'
+import { usePrepare } from './prepared'
+
+interface PostPanelProps {
+  preview: Schemas['PreviewAnswer'] | undefined
+  problem: Error | null
+  label: string
+  busy: boolean
+  onPost: (reason: string) => void
+  children?: ReactNode
+}
+
+/** What would be posted, the reason to be kept, and the button that posts it. */
+export function PostPanel({ preview, problem, label, busy, onPost, children }: PostPanelProps) {
+  const [reason, setReason] = useState('')
+  const [touched, setTouched] = useState(false)
+  const proposed = preview?.reason ?? ''
+  const shown = touched ? reason : proposed
+  const ready = Boolean(preview && shown.trim()) && !busy
+  usePrepare(preview?.effect)
+  useKeys('What is prepared', [
+    { keys: 'Control+Enter', does: label, run: () => ready && onPost(shown) },
+  ])
+  useEffect(() => {
+    if (!touched) setReason(proposed)
+  }, [proposed, touched])
+  return (
+    <div className="space-y-3">
+      {children}
+      {preview && (
+        <>
+          {[...preview.notes, ...preview.warnings].map((note) => (
+            <p key={note} className="text-quiet">
+              {note}
+            </p>
+          ))}
+          <TPair accounts={preview.t_accounts} />
+          <EffectList effect={preview.effect} />
+        </>
+      )}
+      <ProblemNote problem={problem} />
+      <div className="flex items-end gap-2">
+        <TextArea
+          className="grow"
+          label="Reason, kept with it and printed in the pack"
+          value={shown}
+          onChange={(event) => {
+            setTouched(true)
+            setReason(event.target.value)
+          }}
+        />
+        <Button look="post" hint="Ctrl ↵" disabled={!ready} onClick={() => onPost(shown)}>
+          {label}
+        </Button>
+      </div>
+    </div>
+  )
+}

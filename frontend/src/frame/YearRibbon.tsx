@@ -1,0 +1,134 @@
+import { useRef, useState } from 'react'
+import type { Schemas } from '../api/client'
+import { SmallMark } from '../ledger/SmallMark'
+import { counted, longDayWords } from '../ledger/words'
+import { useClient } from './queries'
+import { useSpan } from './useSpan'
+
+type Period = Schemas['PeriodAnswer']
+
+/** The months of the year as one strip: posting states, open points, seals; and the span chosen. */
+export function YearRibbon() {
+  const client = useClient()
+  const [span, setSpan] = useSpan()
+  const [from, setFrom] = useState<number | null>(null)
+  const dragged = useRef(false)
+  const { periods } = client
+
+  function choose(start: number, end: number) {
+    const [low, high] = start < end ? [start, end] : [end, start]
+    const [first, last] = [periods[low], periods[high]]
+    if (!first || !last) return
+    const same = !span.isDefault && first.first_day === span.first && last.last_day === span.last
+    setSpan(same ? null : { first: first.first_day, last: last.last_day })
+  }
+
+  return (
+    <fieldset
+      className="ml-auto flex h-9 shrink-0"
+      aria-label={`Months of ${client.year.label}. A click shows one month, dragging several.`}
+    >
+      {periods.map((period, place) => (
+        <Month
+          key={period.first_day}
+          period={period}
+          within={period.first_day >= span.first && period.last_day <= span.last}
+          isDefault={span.isDefault}
+          onPress={() => {
+            setFrom(place)
+            dragged.current = false
+          }}
+          onEnter={() => {
+            if (from !== null && from !== place) dragged.current = true
+          }}
+          onRelease={(extends_) => {
+            const start = extends_
+              ? periods.findIndex((one) => one.first_day === span.first)
+              : (from ?? place)
+            choose(start, place)
+            setFrom(null)
+          }}
+          onKey={() => choose(place, place)}
+        />
+      ))}
+      <Closing client={client} />
+    </fieldset>
+  )
+}
+
+interface MonthProps {
+  period: Period
+  within: boolean
+  isDefault: boolean
+  onPress: () => void
+  onEnter: () => void
+  onRelease: (extend: boolean) => void
+  onKey: () => void
+}
+
+const STATES: Record<string, string> = {
+  open: 'bg-sheet border-solid',
+  held: 'bg-sheet border-dashed',
+  barred: 'hatched border-solid',
+}
+
+function Month(props: MonthProps) {
+  const { period, within, isDefault } = props
+  const points = period.open_points > 0 ? ` ${counted(period.open_points, 'open point')}` : ''
+  const says = [
+    `${period.name}${points}`,
+    `posting ${period.state}`,
+    period.why,
+    period.seal && `signed off as at ${longDayWords(period.seal.as_at)}`,
+    period.seal?.broken && 'the seal is broken',
+  ]
+    .filter(Boolean)
+    .join(', ')
+  return (
+    <button
+      type="button"
+      aria-label={says}
+      aria-pressed={within}
+      title={says}
+      onMouseDown={props.onPress}
+      onMouseEnter={props.onEnter}
+      onMouseUp={(event) => props.onRelease(event.shiftKey)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' || event.key === ' ') {
+          event.preventDefault()
+          props.onKey()
+        }
+      }}
+      className={`relative w-[35px] border min-[1180px]:w-[42px] border-r-0 border-edge pt-[3px] pl-1.5 text-left align-top text-xs leading-[14px] ${STATES[period.state]} ${monthLook(within, isDefault)}`}
+    >
+      <span className="absolute top-[3px] left-1.5">{period.name}</span>{' '}
+      {period.open_points > 0 && (
+        <b className="absolute top-[3px] right-0.5 font-semibold text-rust">{period.open_points}</b>
+      )}
+      {period.seal && (
+        <span className="absolute bottom-0.5 left-1.5">
+          <SmallMark broken={period.seal.broken} />
+        </span>
+      )}
+    </button>
+  )
+}
+
+function monthLook(within: boolean, isDefault: boolean): string {
+  if (!within) return 'text-quiet'
+  return isDefault
+    ? 'text-ink shadow-[inset_0_2px_0_var(--edge)]'
+    : 'font-semibold text-ink shadow-[inset_0_3px_0_var(--cork)]'
+}
+
+function Closing({ client }: { client: Schemas['ClientAnswer'] }) {
+  const barred = client.periods.at(-1)?.state === 'barred'
+  return (
+    <span
+      title={`Closing slot, after ${longDayWords(client.year.last_day)}: closing entries sit here`}
+      className={`w-[34px] border border-edge pt-[3px] pl-1.5 text-xs leading-[14px] text-quiet ${barred ? 'hatched' : 'bg-wash'}`}
+    >
+      YE
+    </span>
+  )
+}

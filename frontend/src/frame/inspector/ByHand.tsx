@@ -1,0 +1,166 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answered, api } from '../../api/client'
+import { PartyPicker } from '../../ledger/AccountPicker'
+import type { SlipFacts } from '../../ledger/Slip'
+import { amountWords, dayWords } from '../../ledger/words'
+import { Button } from '../../ui/Button'
+import { PostPanel } from '../PostPanel'
+import { chartOptions, useClient } from '../queries'
+import { usePosting } from '../usePosting'
+import { useSpan } from '../useSpan'
+import { partyOptions } from './PartyHistory'
+
+const TITLES: Record<string, string> = {
+  allocate: 'Allocate it to what it settles',
+  settle: 'Settle open items with it',
+  void: 'Void it: post its exact opposite',
+}
+
+interface ByHandProps {
+  route: string
+  slip: SlipFacts
+  onCancel: () => void
+}
+
+/** A route for what the person picked: the same preview and the same posting as for a point. */
+export function ByHand({ route, slip, onCancel }: ByHandProps) {
+  const client = useClient()
+  const [span] = useSpan()
+  const ownParty = slip.lines.find((line) => line.party)?.party ?? slip.party ?? ''
+  const [party, setParty] = useState(ownParty)
+  const [sums, setSums] = useState<Record<string, string>>({})
+  const items = Object.entries(sums).map(([name, sum]) => (sum ? `${name}=${sum}` : name))
+  const body = { route, transaction: slip.id, items }
+  const wantsItems = route !== 'void'
+  const { data: preview, error } = useQuery({
+    queryKey: ['client', client.code, 'by hand', body, span.last],
+    queryFn: () =>
+      answered(
+        api.POST('/api/clients/{client}/by-hand/preview', {
+          params: { path: { client: client.code } },
+          body: { ...body, settings: {}, at: span.last },
+        }),
+      ),
+    enabled: !wantsItems || items.length > 0,
+    retry: false,
+  })
+  const posting = usePosting({
+    client: client.name,
+    send: (asked: { reason: string; shown: string }, key) =>
+      answered(
+        api.POST('/api/clients/{client}/by-hand', {
+          params: { path: { client: client.code } },
+          body: { ...body, settings: {}, ...asked, key },
+        }),
+      ),
+    onDone: onCancel,
+  })
+  return (
+    <section aria-label={TITLES[route]} className="border-t border-edge pt-3">
+      <div className="mb-2 flex items-baseline justify-between">
+        <h4 className="font-semibold">{TITLES[route]}</h4>
+        <Button look="bare" onClick={onCancel}>
+          Do nothing
+        </Button>
+      </div>
+      <PostPanel
+        label="Post"
+        preview={preview}
+        problem={error ?? posting.error}
+        busy={posting.isPending}
+        onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
+      >
+        {wantsItems && (
+          <Items
+            slip={slip}
+            party={party}
+            withSums={route === 'allocate'}
+            sums={sums}
+            onParty={(code) => {
+              setParty(code)
+              setSums({})
+            }}
+            onSums={setSums}
+          />
+        )}
+      </PostPanel>
+    </section>
+  )
+}
+
+interface ItemsProps {
+  slip: SlipFacts
+  party: string
+  withSums: boolean
+  sums: Record<string, string>
+  onParty: (code: string) => void
+  onSums: (sums: Record<string, string>) => void
+}
+
+/** The open items of a party, to be chosen; a sum may be given for a part of one. */
+function Items({ slip, party, withSums, sums, onParty, onSums }: ItemsProps) {
+  const client = useClient()
+  const [span] = useSpan()
+  const { data: chart } = useQuery(chartOptions(client.code, span.last))
+  const { data } = useQuery({
+    ...partyOptions(client.code, party, span.first, span.last),
+    enabled: party !== '',
+  })
+  const own = data?.items.find((item) => item.transaction === slip.id)
+  const others = (data?.items ?? []).filter(
+    (item) =>
+      item.transaction !== slip.id &&
+      (!own || item.open.startsWith('-') !== own.open.startsWith('-')),
+  )
+  return (
+    <div>
+      {!withSums && (
+        <div className="mb-2 flex items-center gap-2">
+          <span className="text-quiet">Whose items</span>
+          <div className="w-80 border border-edge bg-sheet">
+            <PartyPicker
+              label="Party whose items it settles"
+              value={party}
+              options={chart?.parties ?? []}
+              onPick={onParty}
+            />
+          </div>
+        </div>
+      )}
+      {party !== '' && data && others.length === 0 && (
+        <p className="text-quiet">{data.ledger.name} has nothing open that it could settle.</p>
+      )}
+      {others.map((item) => {
+        const name = item.transaction
+        const chosen = name in sums
+        return (
+          <div key={name} className="flex h-8 items-center gap-3 border-b border-rule">
+            <label className="flex grow items-center gap-2">
+              <input
+                type="checkbox"
+                checked={chosen}
+                onChange={() => {
+                  const { [name]: _, ...rest } = sums
+                  onSums(chosen ? rest : { ...sums, [name]: '' })
+                }}
+              />
+              {item.reference ?? name}, {dayWords(item.date)}
+            </label>
+            <span>{amountWords(item.open.replace('-', ''))} open</span>
+            {withSums && (
+              <input
+                aria-label={`Part of ${item.reference ?? name} to allocate`}
+                className="w-28 border border-edge bg-sheet px-2 py-0.5 text-right"
+                placeholder="all of it"
+                disabled={!chosen}
+                value={sums[name] ?? ''}
+                onChange={(event) => onSums({ ...sums, [name]: event.target.value })}
+              />
+            )}
+          </div>
+        )
+      })}
+    </div>
+  )
+}

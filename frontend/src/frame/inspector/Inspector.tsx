@@ -1,0 +1,46 @@
+import { Suspense } from 'react'
+import { type Inspected, useInspect, useInspected } from '../../ledger/inspect'
+import { Dialog } from '../../ui/Dialog'
+import { Waiting } from '../../ui/Waiting'
+import { AccountMovements } from './AccountMovements'
+import { AgedList } from './AgedList'
+import { PartyHistory } from './PartyHistory'
+import { TransactionDetail } from './TransactionDetail'
+
+const TITLES: Record<Inspected['kind'], string> = {
+  transaction: 'Transaction',
+  account: 'Account',
+  party: 'Party',
+  aged: 'Aged list',
+}
+
+/** The drawer: whatever the address says is open, over any page of the client. */
+export function Inspector() {
+  const inspected = useInspected()
+  const inspect = useInspect()
+  if (!inspected) return null
+  return (
+    <Dialog
+      shape="drawer"
+      title={`${TITLES[inspected.kind]} ${inspected.name}`}
+      onClose={() => inspect(null)}
+    >
+      <Suspense fallback={<Waiting />}>
+        <Content key={`${inspected.kind} ${inspected.name}`} inspected={inspected} />
+      </Suspense>
+    </Dialog>
+  )
+}
+
+function Content({ inspected }: { inspected: Inspected }) {
+  switch (inspected.kind) {
+    case 'transaction':
+      return <TransactionDetail name={inspected.name} />
+    case 'account':
+      return <AccountMovements code={inspected.name} />
+    case 'party':
+      return <PartyHistory code={inspected.name} />
+    case 'aged':
+      return <AgedList which={inspected.name} />
+  }
+}

@@ -1,0 +1,25 @@
+import { queryOptions, useQuery, useQueryClient } from '@tanstack/react-query'
+import { answered, api, type Schemas } from '../api/client'
+
+export type Person = Schemas['PersonAnswer']
+
+export const sessionOptions = queryOptions({
+  queryKey: ['session'],
+  queryFn: () => answered(api.GET('/api/session')),
+  staleTime: 60_000,
+})
+
+/** Who is at work. Only used where somebody is signed in. */
+export function usePerson(): Person {
+  const { data } = useQuery(sessionOptions)
+  return data?.person ?? { code: '', name: '', role: 'preparer', may: [] }
+}
+
+export function useSignOut(): () => Promise<void> {
+  const queries = useQueryClient()
+  return async () => {
+    await answered(api.DELETE('/api/session'))
+    queries.clear()
+    window.location.assign('/')
+  }
+}

@@ -1,0 +1,45 @@
+import { useMutation } from '@tanstack/react-query'
+import { useRef } from 'react'
+import { newKey, type Schemas } from '../api/client'
+import { useInspect } from '../ledger/inspect'
+import { counted } from '../ledger/words'
+import { useNotice } from '../ui/notice'
+import { useRefreshClient } from './queries'
+
+type Change = Schemas['ChangeAnswer']
+
+interface Posting<Asked> {
+  /** Sends the deed with its key: the same one until it is done, so that it is done once. */
+  send: (asked: Asked, key: string) => Promise<Change>
+  client: string
+  onDone?: (change: Change) => void
+}
+
+/** Posts, then shows everything anew, says what was posted and opens it on request. */
+export function usePosting<Asked>({ send, client, onDone }: Posting<Asked>) {
+  const refresh = useRefreshClient()
+  const tell = useNotice()
+  const inspect = useInspect()
+  const key = useRef(newKey())
+  return useMutation({
+    mutationFn: (asked: Asked) => send(asked, key.current),
+    onSuccess: async (change) => {
+      key.current = newKey()
+      await refresh()
+      onDone?.(change)
+      const first = change.entries[0]
+      tell({
+        text: `${client}: change ${change.change} posted, ${postedWords(change)}.`,
+        action: first && {
+          label: 'Show it',
+          run: () => inspect({ kind: 'transaction', name: first.id }),
+        },
+      })
+    },
+  })
+}
+
+function postedWords(change: Change): string {
+  if (change.entries.length > 0) return change.entries.map((entry) => entry.id).join(' and ')
+  return counted(change.allocations.length, 'allocation')
+}

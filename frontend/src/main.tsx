@@ -1,0 +1,72 @@
+import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
+import { ProblemError } from './api/client'
+import { DeskPage } from './desk/DeskPage'
+import { EntriesPage } from './entries/EntriesPage'
+import { ClientFrame } from './frame/ClientFrame'
+import { PageProblem } from './frame/PageProblem'
+import { sessionOptions } from './frame/session'
+import { useTheme } from './frame/useTheme'
+import { ReviewPage } from './review/ReviewPage'
+import { SignInPage } from './sign-in/SignInPage'
+import { SignOffPage } from './sign-off/SignOffPage'
+import { KeysProvider } from './ui/keys'
+import { NoticeProvider } from './ui/notice'
+import { ProblemNote } from './ui/ProblemNote'
+import { WorksheetPage } from './worksheet/WorksheetPage'
+import './styles.css'
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      // What was refused stays refused; what failed on the way is asked for once more.
+      retry: (failures, wrong) => failures < 1 && !(wrong instanceof ProblemError && wrong.status),
+    },
+  },
+})
+// A session that ended shows the sign-in page, whatever was asked for.
+queries.getQueryCache().subscribe((event) => {
+  const wrong = event.query.state.error
+  if (event.type === 'updated' && wrong instanceof ProblemError && wrong.status === 401) {
+    queries.invalidateQueries({ queryKey: sessionOptions.queryKey })
+  }
+})
+
+const router = createBrowserRouter([
+  { path: '/', element: <DeskPage />, errorElement: <PageProblem /> },
+  {
+    path: '/clients/:client',
+    element: <ClientFrame />,
+    errorElement: <PageProblem />,
+    children: [
+      { index: true, element: <Navigate to="review" replace /> },
+      { path: 'review/:point?', element: <ReviewPage /> },
+      { path: 'entries/:entry?', element: <EntriesPage /> },
+      { path: 'worksheet', element: <WorksheetPage /> },
+      { path: 'sign-off', element: <SignOffPage /> },
+    ],
+  },
+  { path: '*', element: <PageProblem /> },
+])
+
+function Practice() {
+  useTheme()
+  const { data: session, error } = useQuery(sessionOptions)
+  if (error) return <ProblemNote problem={error} className="m-10" />
+  if (!session) return null
+  return session.person ? <RouterProvider router={router} /> : <SignInPage session={session} />
+}
+
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <KeysProvider>
+        <NoticeProvider>
+          <Practice />
+        </NoticeProvider>
+      </KeysProvider>
+    </QueryClientProvider>
+  </StrictMode>,
+)

@@ -1,0 +1,56 @@
+import { useSuspenseQuery } from '@tanstack/react-query'
+import { useClient } from '../frame/queries'
+import { useSpan } from '../frame/useSpan'
+import { Slip, type SlipFacts } from '../ledger/Slip'
+import { amountWords } from '../ledger/words'
+import { Decided } from './Decided'
+import { caseOptions, type PointView } from './queries'
+import { Routes } from './Routes'
+
+interface CasePaneProps {
+  point: PointView
+  onDecided: () => void
+}
+
+/** One sentence, the evidence side by side, the routes, and what they would do. */
+export function CasePane({ point, onDecided }: CasePaneProps) {
+  const client = useClient()
+  const [span] = useSpan()
+  const { data } = useSuspenseQuery(caseOptions(client.code, point.id, span.last))
+  const isOpen = data.point.state === 'open'
+  return (
+    <article aria-label="The case" className="flex min-h-full flex-col gap-3 pt-4 pr-5 pl-6">
+      <header>
+        <h1 className="text-[21px] leading-[27px] font-semibold">{data.point.summary}</h1>
+        <p className="mt-0.5 text-quiet">
+          {[amountWords(data.point.amount), data.point.level, ...data.point.because].join(' · ')}
+        </p>
+      </header>
+      <Evidence slips={data.evidence} />
+      {!isOpen && <Decided point={data.point} onDone={onDecided} />}
+      {data.prepared.length > 0 && (
+        <Routes point={data.point} prepared={data.prepared} onDecided={onDecided} />
+      )}
+    </article>
+  )
+}
+
+function Evidence({ slips }: { slips: SlipFacts[] }) {
+  const columns = slips.length >= 3 ? 'grid-cols-3' : 'grid-cols-2'
+  return (
+    <section aria-label="Evidence" className={`grid items-start gap-3 ${columns}`}>
+      {slips.map((slip) => (
+        <Slip
+          key={slip.id}
+          slip={slip}
+          beside={slips.find((other) => other.id !== slip.id && isTwin(other, slip))}
+        />
+      ))}
+    </section>
+  )
+}
+
+/** Documents of one kind and sum are looked at for what differs between them. */
+function isTwin(one: SlipFacts, other: SlipFacts): boolean {
+  return one.kind === other.kind && one.total === other.total && one.party === other.party
+}

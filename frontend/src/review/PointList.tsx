@@ -1,0 +1,135 @@
+import { useEffect, useRef } from 'react'
+import { CertaintyPin } from '../ledger/CertaintyPin'
+import { amountWords } from '../ledger/words'
+import type { PointView } from './queries'
+import type { Order, Showing } from './ReviewPage'
+
+interface PointListProps {
+  counts: Record<Showing, number>
+  showing: Showing
+  onShow: (showing: Showing) => void
+  order: Order
+  onOrder: (order: Order) => void
+  points: PointView[]
+  selectedId: string | undefined
+  onSelect: (point: PointView) => void
+  onTakeTogether: (family: string) => void
+}
+
+export function PointList(props: PointListProps) {
+  const { counts, showing, order, points } = props
+  const families = [...new Set(points.map((point) => point.family))]
+  return (
+    <section
+      aria-label="Review points"
+      className="flex min-h-0 flex-col border-r border-edge pt-2.5"
+    >
+      <div className="flex items-baseline gap-3.5 px-5 pb-1">
+        {(['open', 'asked', 'done'] as const).map((one) => (
+          <button
+            key={one}
+            type="button"
+            aria-pressed={one === showing}
+            className={one === showing ? 'font-semibold' : 'text-quiet hover:text-ink'}
+            onClick={() => props.onShow(one)}
+          >
+            {counts[one]} {one}
+          </button>
+        ))}
+        <label className="ml-auto text-quiet">
+          by{' '}
+          <select
+            aria-label="Order of the points"
+            className="bg-transparent text-quiet"
+            value={order}
+            onChange={(event) => props.onOrder(event.target.value as Order)}
+          >
+            <option value="amount">amount</option>
+            <option value="certainty">certainty</option>
+            <option value="date">date</option>
+          </select>
+        </label>
+      </div>
+      <div className="min-h-0 flex-1 overflow-auto pb-4">
+        {families.map((family) => (
+          <Family key={family} {...props} family={family} />
+        ))}
+      </div>
+    </section>
+  )
+}
+
+function Family(props: PointListProps & { family: string }) {
+  const { family, showing, selectedId, onSelect, onTakeTogether } = props
+  const points = props.points.filter((point) => point.family === family)
+  const sure = points.filter((point) => point.level === 'sure').length
+  return (
+    <div>
+      <h2 className="flex items-baseline gap-2 whitespace-nowrap px-5 pt-2.5 pb-1 font-sans text-[13px] font-semibold text-deep">
+        {family}
+        {showing === 'open' && sure > 1 && (
+          <button
+            type="button"
+            className="font-normal whitespace-nowrap text-tide hover:underline"
+            onClick={() => onTakeTogether(family)}
+          >
+            take {sure} sure together
+          </button>
+        )}
+        <span className="ml-auto">{points.length}</span>
+      </h2>
+      <ul>
+        {points.map((point) => (
+          <PointRow
+            key={point.id}
+            point={point}
+            isSelected={point.id === selectedId}
+            onSelect={() => onSelect(point)}
+          />
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+interface PointRowProps {
+  point: PointView
+  isSelected: boolean
+  onSelect: () => void
+}
+
+function PointRow({ point, isSelected, onSelect }: PointRowProps) {
+  const ref = useRef<HTMLLIElement>(null)
+  useEffect(() => {
+    if (isSelected) ref.current?.scrollIntoView({ block: 'nearest' })
+  }, [isSelected])
+  return (
+    <li
+      ref={ref}
+      className={`border-t border-rule ${isSelected ? 'bg-sheet shadow-[inset_4px_0_0_var(--cork)]' : 'hover:bg-wash'}`}
+    >
+      <button
+        type="button"
+        aria-current={isSelected || undefined}
+        className="grid w-full grid-cols-[20px_1fr_auto] gap-1 py-1.5 pr-3.5 pl-5 text-left leading-[18px]"
+        onClick={onSelect}
+      >
+        <CertaintyPin level={point.level} />
+        <span className="min-w-0">
+          <span className="block truncate font-semibold">{point.headline}</span>
+          <span className="block truncate text-[13px] text-quiet">{point.short}</span>
+          {point.state !== 'open' && (
+            <span className="block text-[13px] text-moss">
+              {point.state}
+              {point.decision && ` by ${point.decision.by}`}
+            </span>
+          )}
+          {point.changed && (
+            <span className="block text-[13px] text-rust">changed since it was decided</span>
+          )}
+        </span>
+        <span className={isSelected ? 'font-semibold' : ''}>{amountWords(point.amount)}</span>
+      </button>
+    </li>
+  )
+}

@@ -1,0 +1,118 @@
+import { useSuspenseQuery } from '@tanstack/react-query'
+import { Suspense, useState } from 'react'
+import { useNavigate, useParams } from 'react-router'
+import { useClient } from '../frame/queries'
+import { type Span, useSpan, useSpanSearch } from '../frame/useSpan'
+import { useKeys } from '../ui/keys'
+import { useKept } from '../ui/useKept'
+import { Waiting } from '../ui/Waiting'
+import { CasePane } from './CasePane'
+import { NothingLeft } from './NothingLeft'
+import { PointList } from './PointList'
+import { type PointView, pointsOptions } from './queries'
+import { TakeTogether } from './TakeTogether'
+
+export type Showing = 'open' | 'asked' | 'done'
+export type Order = 'amount' | 'certainty' | 'date'
+
+/** The points on the left, the case of one on the right. */
+export function ReviewPage() {
+  const client = useClient()
+  const [span] = useSpan()
+  const { data } = useSuspenseQuery(pointsOptions(client.code))
+  const { point: named } = useParams()
+  const navigate = useNavigate()
+  const search = useSpanSearch()
+  const [order, setOrder] = useKept<Order>('review order', 'amount')
+  const [chosen, setShowing] = useState<Showing | null>(null)
+  const [family, takeTogether] = useState<string | null>(null)
+  const within = data.points.filter((point) => isWithin(point, span))
+  const showing = chosen ?? showingOf(data.points.find((point) => point.id === named))
+  const points = inOrder(
+    within.filter((point) => showingOf(point) === showing),
+    order,
+  )
+  const selected = data.points.find((point) => point.id === named) ?? points[0]
+
+  function open(point: PointView | undefined, replace = false) {
+    navigate(`/clients/${client.code}/review${point ? `/${point.id}` : ''}${search}`, { replace })
+  }
+  function move(step: number) {
+    const place = points.findIndex((point) => point.id === selected?.id)
+    const next = points[Math.max(0, Math.min(points.length - 1, place + step))]
+    if (next) open(next, true)
+  }
+  /** The point after the one that was just decided, so that one goes from point to point. */
+  function onDecided(done: PointView) {
+    const place = points.findIndex((point) => point.id === done.id)
+    const rest = points.filter((point) => point.id !== done.id)
+    setShowing('open')
+    open(rest[place] ?? rest[place - 1] ?? undefined, true)
+  }
+  useKeys('Review', [
+    { keys: 'ArrowDown', does: 'next point', run: () => move(1) },
+    { keys: 'ArrowUp', does: 'point before', run: () => move(-1) },
+  ])
+
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[330px_1fr]">
+      <PointList
+        counts={countsOf(within)}
+        showing={showing}
+        onShow={(next) => {
+          setShowing(next)
+          open(undefined)
+        }}
+        order={order}
+        onOrder={setOrder}
+        points={points}
+        selectedId={selected?.id}
+        onSelect={open}
+        onTakeTogether={takeTogether}
+      />
+      <div className="min-h-0 overflow-auto">
+        {selected ? (
+          <Suspense fallback={<Waiting what="Preparing the routes" />}>
+            <CasePane key={selected.id} point={selected} onDecided={() => onDecided(selected)} />
+          </Suspense>
+        ) : (
+          <NothingLeft showing={showing} any={within.length > 0} />
+        )}
+      </div>
+      {family && (
+        <TakeTogether
+          points={points.filter((point) => point.family === family && point.level === 'sure')}
+          onClose={() => takeTogether(null)}
+        />
+      )}
+    </div>
+  )
+}
+
+/** What was undone long ago still wants deciding: unless months were chosen, earlier years count. */
+function isWithin(point: PointView, span: Span): boolean {
+  return point.date <= span.last && (span.isDefault || point.date >= span.first)
+}
+
+function showingOf(point: PointView | undefined): Showing {
+  if (!point || point.state === 'open') return 'open'
+  return point.state === 'asked' ? 'asked' : 'done'
+}
+
+function countsOf(points: PointView[]): Record<Showing, number> {
+  const counts = { open: 0, asked: 0, done: 0 }
+  for (const point of points) counts[showingOf(point)]++
+  return counts
+}
+
+function inOrder(points: PointView[], order: Order): PointView[] {
+  const families = [...new Set(points.map((point) => point.family))]
+  const compare: Record<Order, (a: PointView, b: PointView) => number> = {
+    amount: (a, b) => Number(b.amount) - Number(a.amount),
+    certainty: (a, b) => b.certainty - a.certainty,
+    date: (a, b) => a.date.localeCompare(b.date),
+  }
+  return [...points].sort(
+    (a, b) => families.indexOf(a.family) - families.indexOf(b.family) || compare[order](a, b),
+  )
+}

@@ -1,0 +1,191 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answered, api } from '../api/client'
+import { usePrepare } from '../frame/prepared'
+import { useClient, useRefreshClient } from '../frame/queries'
+import { usePosting } from '../frame/usePosting'
+import { useSpan } from '../frame/useSpan'
+import { EffectList } from '../ledger/EffectList'
+import { TPair } from '../ledger/TPair'
+import { Button } from '../ui/Button'
+import { useKeys } from '../ui/keys'
+import { useNotice } from '../ui/notice'
+import { ProblemNote } from '../ui/ProblemNote'
+import { TextArea } from '../ui/TextField'
+import { ProfitPartChoice } from './ProfitPartChoice'
+import { type PointView, type Prepared, postChange } from './queries'
+import { RouteList } from './RouteList'
+
+interface RoutesProps {
+  point: PointView
+  prepared: Prepared[]
+  onDecided: () => void
+}
+
+const DEEDS: Record<string, string> = { ask: 'Ask', leave: 'Leave it' }
+
+/** The routes, the recommended first; what the chosen one does; the reason; posting it. */
+export function Routes({ point, prepared, onDecided }: RoutesProps) {
+  const [place, setPlace] = useState(0)
+  const [reasons, setReasons] = useState<Record<number, string>>({})
+  const [profit, setProfit] = useState<string | null>(null)
+  const offered = prepared[Math.min(place, prepared.length - 1)] as Prepared
+  const { chosen, problem: refusedSetting } = useWithProfitPart(point, offered, profit)
+  const reason = reasons[place] ?? chosen.reason
+  const posting = useDeed(point, chosen, onDecided)
+  const ready = reason.trim() !== '' && (chosen.decides || chosen.preview !== null)
+  const deed = DEEDS[chosen.route] ?? 'Post'
+  usePrepare(chosen.preview?.effect)
+
+  function act() {
+    if (ready && !posting.isPending) posting.act(reason)
+  }
+  function choose(next: number) {
+    setPlace(next)
+    setProfit(null)
+    posting.reset()
+  }
+  useKeys('The case', [
+    { keys: 'Control+Enter', does: deed === 'Post' ? 'post what is prepared' : deed, run: act },
+    ...prepared.slice(0, 9).map((one, index) => ({
+      keys: `${index + 1}`,
+      does: one.title,
+      run: () => choose(index),
+    })),
+  ])
+
+  return (
+    <>
+      <RouteList
+        prepared={prepared.map((one) => (one === offered ? chosen : one))}
+        chosen={place}
+        onChoose={choose}
+      />
+      {chosen.preview?.earlier_year && (
+        <ProfitPartChoice value={profit ?? 'by-materiality'} onChoose={setProfit} />
+      )}
+      {chosen.preview?.warnings.map((warning) => (
+        <p key={warning} className="text-rust">
+          {warning}
+        </p>
+      ))}
+      {chosen.preview && (
+        <>
+          <TPair accounts={chosen.preview.t_accounts} />
+          <Allocations prepared={chosen} />
+          <EffectList effect={chosen.preview.effect} />
+        </>
+      )}
+      <div className="sticky bottom-0 -mx-1 mt-auto space-y-2 border-t border-edge bg-paper px-1 pt-2.5 pb-3">
+        <ProblemNote problem={refusedSetting ?? posting.error} />
+        <div className="flex items-start gap-2">
+          <TextArea
+            className="grow"
+            hideLabel
+            label={chosen.route === 'ask' ? 'Question to the client' : 'Reason, kept for good'}
+            placeholder={
+              chosen.route === 'ask' ? 'What do you want to know?' : 'Why? This is kept for good.'
+            }
+            value={reason}
+            error={
+              reason.trim() ? null : 'Say why: somebody else has to understand it in six months.'
+            }
+            onChange={(event) => setReasons({ ...reasons, [place]: event.target.value })}
+          />
+          <Button look="post" hint="Ctrl ↵" disabled={!ready || posting.isPending} onClick={act}>
+            {deed}
+          </Button>
+        </div>
+      </div>
+    </>
+  )
+}
+
+/** The chosen way, prepared anew where the person says which year bears the profit part. */
+function useWithProfitPart(point: PointView, offered: Prepared, profit: string | null) {
+  const client = useClient()
+  const [span] = useSpan()
+  const settings: Record<string, string> = profit
+    ? { ...offered.settings, profit }
+    : offered.settings
+  const { data, error } = useQuery({
+    queryKey: ['client', client.code, 'case', point.id, offered.route, settings, span.last],
+    queryFn: () =>
+      answered(
+        api.POST('/api/clients/{client}/points/{point}/preview', {
+          params: { path: { client: client.code, point: point.id } },
+          body: { route: offered.route, settings, at: span.last },
+        }),
+      ),
+    enabled: profit !== null,
+    retry: false,
+  })
+  return { chosen: profit !== null && data ? data : offered, problem: error }
+}
+
+/** Posts the chosen way or decides by it, and goes on to the next point. */
+function useDeed(point: PointView, chosen: Prepared, onDecided: () => void) {
+  const client = useClient()
+  const refresh = useRefreshClient()
+  const tell = useNotice()
+  const posting = usePosting({
+    client: client.name,
+    send: (reason: string, key) =>
+      postChange(
+        client.code,
+        point.id,
+        {
+          route: chosen.route,
+          settings: chosen.settings,
+          reason,
+          shown: chosen.preview?.digest ?? '',
+        },
+        key,
+      ),
+    onDone: onDecided,
+  })
+  const deciding = useMutation({
+    mutationFn: (reason: string) =>
+      answered(
+        api.POST('/api/clients/{client}/points/{point}/decision', {
+          params: { path: { client: client.code, point: point.id } },
+          body: { route: chosen.route, reason },
+        }),
+      ),
+    onSuccess: async () => {
+      await refresh()
+      onDecided()
+      const state = chosen.route === 'ask' ? 'waits for the client' : 'is left, with your reason'
+      tell({ text: `${client.name}: ${point.headline} ${state}.` })
+    },
+  })
+  return {
+    act: (reason: string) => (chosen.decides ? deciding.mutate(reason) : posting.mutate(reason)),
+    isPending: posting.isPending || deciding.isPending,
+    error: posting.error ?? deciding.error,
+    reset: () => {
+      posting.reset()
+      deciding.reset()
+    },
+  }
+}
+
+/** What is allocated to what, where a route settles open items. */
+function Allocations({ prepared }: { prepared: Prepared }) {
+  const rows = prepared.preview?.allocations ?? []
+  if (rows.length === 0) return null
+  return (
+    <p className="text-quiet">
+      {rows
+        .map((row) => {
+          const both = `${named(row.debit_transaction)} with ${named(row.credit_transaction)}`
+          return row.undoes ? `frees ${both}` : `settles ${both}`
+        })
+        .join(' · ')}
+    </p>
+  )
+}
+
+function named(transaction: string): string {
+  return transaction.startsWith('new-') ? 'the new entry' : transaction
+}

@@ -1,0 +1,115 @@
+import { useSuspenseQuery } from '@tanstack/react-query'
+import { Link, useSearchParams } from 'react-router'
+import { useClient } from '../frame/queries'
+import { useSpanSearch } from '../frame/useSpan'
+import { amountWords, counted, longDayWords } from '../ledger/words'
+import { Coming } from './Coming'
+import { Periods } from './Periods'
+import { type SignOff, signOffOptions } from './queries'
+import { Seals } from './Seals'
+import { SignForm } from './SignForm'
+
+/** What the sign-off as at a date needs, signing it, its seals, and who may post in each month. */
+export function SignOffPage() {
+  const client = useClient()
+  const [search, setSearch] = useSearchParams()
+  const at = search.get('at') ?? client.as_at
+  const { data } = useSuspenseQuery(signOffOptions(client.code, at))
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_430px] gap-8 overflow-auto px-6 pt-4 pb-10">
+      <div className="space-y-6">
+        <header>
+          <h1 className="text-[21px] leading-7 font-semibold">
+            Trial balance as at{' '}
+            <select
+              aria-label="As at the end of"
+              className="border-b border-ink bg-transparent"
+              value={at}
+              onChange={(event) =>
+                setSearch((old) => {
+                  const next = new URLSearchParams(old)
+                  next.set('at', event.target.value)
+                  return next
+                })
+              }
+            >
+              {client.periods.map((period) => (
+                <option key={period.last_day} value={period.last_day}>
+                  {longDayWords(period.last_day)}
+                </option>
+              ))}
+            </select>
+          </h1>
+          <p className="text-quiet">
+            Year to {longDayWords(client.year.last_day)}
+            {client.year.due && ` · sign-off due ${longDayWords(client.year.due)}`}
+            {' · '}profit {amountWords(data.profit)} {client.currency} ·{' '}
+            {data.corrections === 0 ? 'no change' : counted(data.corrections, 'change')} of ours in
+            it
+            {data.preparer && `, most by ${data.preparer}`}
+          </p>
+        </header>
+        <Conditions signOff={data} />
+        <SignForm key={at} signOff={data} />
+        <Coming signOff={data} />
+      </div>
+      <div className="space-y-6">
+        <Seals seals={data.seals} />
+        <Periods />
+      </div>
+    </div>
+  )
+}
+
+function Conditions({ signOff }: { signOff: SignOff }) {
+  const client = useClient()
+  const search = useSpanSearch()
+  return (
+    <section aria-label="What it needs">
+      <h2 className="mb-1 font-sans font-semibold text-deep">What it needs</h2>
+      <ul className="border-t border-ink">
+        {signOff.conditions.map((one) => (
+          <li
+            key={one.name}
+            className="grid grid-cols-[26px_200px_1fr_auto] items-baseline border-b border-rule py-1.5"
+          >
+            <Mark met={one.met} />
+            <strong className="font-semibold">{one.name}</strong>
+            <span className={one.met ? 'text-quiet' : 'text-rust'}>{one.says}</span>
+            <Link
+              className="text-tide hover:underline"
+              to={`/clients/${client.code}/${one.leads_to}${search}`}
+            >
+              {one.met ? 'look' : 'put it right'}
+            </Link>
+          </li>
+        ))}
+        <li className="grid grid-cols-[26px_200px_1fr] items-baseline border-b border-rule py-1.5">
+          <Mark met={signOff.may_not === null} />
+          <strong className="font-semibold">Who signs</strong>
+          <span className={signOff.may_not ? 'text-rust' : 'text-quiet'}>
+            {signOff.may_not ?? 'You may: you posted no change in it.'}
+          </span>
+        </li>
+      </ul>
+    </section>
+  )
+}
+
+/** A tick or a ring: met or not, by shape as well as by colour. */
+function Mark({ met }: { met: boolean }) {
+  return (
+    <svg
+      role="img"
+      aria-label={met ? 'met' : 'not met'}
+      width="16"
+      height="16"
+      viewBox="0 0 16 16"
+      fill="none"
+      strokeWidth="2"
+      className={`self-center ${met ? 'stroke-moss' : 'stroke-rust'}`}
+    >
+      {met ? <path d="M3 8.5l3.4 3.4L13 4.6" /> : <circle cx="8" cy="8" r="5" />}
+    </svg>
+  )
+}

@@ -1,0 +1,54 @@
+import { Dialog as Radix } from 'radix-ui'
+import { type ReactNode, useState } from 'react'
+import { KeysLayer } from './keys'
+
+interface DialogProps {
+  title: string
+  children: ReactNode
+  onClose: () => void
+  /** `drawer` slides over the right side of the page and leaves the left readable. */
+  shape?: 'middle' | 'drawer' | 'top'
+}
+
+const SHAPES = {
+  middle:
+    'left-1/2 top-[8vh] w-[min(860px,calc(100vw-48px))] max-h-[84vh] -translate-x-1/2 border border-edge',
+  drawer: 'right-0 top-0 h-full w-[min(780px,calc(100vw-80px))] border-l border-edge',
+  top: 'left-1/2 top-[52px] w-[min(640px,calc(100vw-48px))] max-h-[80vh] -translate-x-1/2 border border-edge',
+} as const
+
+/** A window over the page; Escape closes it and the focus goes back to where it was. */
+export function Dialog({ title, children, onClose, shape = 'middle' }: DialogProps) {
+  const [opener] = useState(() => document.activeElement)
+  return (
+    <Radix.Root open onOpenChange={(open) => !open && onClose()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-black/30" />
+        <Radix.Content
+          aria-describedby={undefined}
+          onOpenAutoFocus={(event) => {
+            // To what it says, unless a field in it asked for the focus already.
+            const content = event.currentTarget as HTMLElement
+            event.preventDefault()
+            if (!content.contains(document.activeElement)) content.focus()
+          }}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault()
+            if (opener instanceof HTMLElement) opener.focus()
+          }}
+          className={`arrives fixed z-50 flex flex-col overflow-y-auto bg-paper shadow-xl outline-none ${SHAPES[shape]}`}
+        >
+          <header className="sticky top-0 z-10 flex items-baseline justify-between gap-4 border-b border-edge bg-paper px-5 py-3">
+            <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
+            <Radix.Close className="text-tide hover:underline">
+              Close <span className="text-quiet">Esc</span>
+            </Radix.Close>
+          </header>
+          <div className="px-5 py-4">
+            <KeysLayer>{children}</KeysLayer>
+          </div>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  )
+}

@@ -1,0 +1,151 @@
+import { type ReactNode, useId, useRef, useState } from 'react'
+
+export interface Suggestion {
+  code: string
+  /** What is shown when it is chosen, and searched in. */
+  name: string
+  /** Other text that is searched in. */
+  also?: string
+  /** What stands at the right end of its row. */
+  aside?: ReactNode
+  /** What stands below the name: what kind it is. */
+  note?: string
+}
+
+interface SuggestProps {
+  label: string
+  value: string
+  suggestions: Suggestion[]
+  onPick: (code: string) => void
+  invalid?: boolean
+  placeholder?: string
+  className?: string
+  inputRef?: (input: HTMLInputElement | null) => void
+  onEnter?: () => void
+}
+
+const MOST = 9
+
+/** A field that finds by any part of code or name; arrows choose, Enter or Tab takes. */
+export function Suggest(props: SuggestProps) {
+  const { label, value, suggestions, onPick, invalid, placeholder, className = '' } = props
+  const [typed, keepTyped] = useState<string | null>(null)
+  // Enter takes what is offered and leaves the field in one go: leaving must know of it already.
+  const typedNow = useRef<string | null>(null)
+  function setTyped(next: string | null) {
+    typedNow.current = next
+    keepTyped(next)
+  }
+  const [place, setPlace] = useState(0)
+  const id = useId()
+  const chosen = suggestions.find((one) => one.code === value)
+  const found = typed === null ? [] : fitting(suggestions, typed)
+  const open = typed !== null && found.length > 0
+
+  function take(one: Suggestion | undefined) {
+    if (one) onPick(one.code)
+    setTyped(null)
+    setPlace(0)
+  }
+
+  function leave() {
+    // Only a key takes what is offered: what was merely typed stays, and is told as unknown.
+    if (typedNow.current !== null) onPick(typedNow.current.trim())
+    setTyped(null)
+  }
+
+  function onKeyDown(event: React.KeyboardEvent) {
+    // Ctrl+Enter posts, wherever one is.
+    if (event.ctrlKey || event.metaKey) return
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault()
+      if (typed === null) setTyped('')
+      const step = event.key === 'ArrowDown' ? 1 : -1
+      setPlace((old) => Math.max(0, Math.min(Math.max(found.length - 1, 0), old + step)))
+    } else if (event.key === 'Enter') {
+      event.preventDefault()
+      if (open) take(found[place])
+      props.onEnter?.()
+    } else if (event.key === 'Tab' && open) {
+      take(found[place])
+    } else if (event.key === 'Escape' && typed !== null) {
+      event.stopPropagation()
+      setTyped(null)
+    }
+  }
+
+  return (
+    <div className={`relative ${className}`}>
+      <input
+        ref={props.inputRef}
+        role="combobox"
+        aria-label={label}
+        aria-expanded={open}
+        aria-controls={`${id}-list`}
+        aria-autocomplete="list"
+        aria-activedescendant={open ? `${id}-${place}` : undefined}
+        aria-invalid={invalid ? true : undefined}
+        autoComplete="off"
+        placeholder={placeholder}
+        className="w-full truncate bg-transparent px-2.5 py-1.5 aria-invalid:text-rust"
+        value={typed ?? (chosen ? `${chosen.code}  ${chosen.name}` : value)}
+        onChange={(event) => {
+          setTyped(event.target.value)
+          setPlace(0)
+        }}
+        onFocus={(event) => event.target.select()}
+        onBlur={leave}
+        onKeyDown={onKeyDown}
+      />
+      {open && (
+        <div
+          id={`${id}-list`}
+          role="listbox"
+          aria-label={label}
+          className="absolute left-0 z-30 mt-1 w-max min-w-full max-w-md border border-edge bg-sheet py-1 shadow-lg"
+        >
+          {found.map((one, index) => (
+            <div
+              tabIndex={-1}
+              key={one.code}
+              id={`${id}-${index}`}
+              role="option"
+              aria-selected={index === place}
+              className={`flex cursor-pointer items-baseline gap-3 px-3 py-0.5 ${index === place ? 'bg-wash' : ''}`}
+              // Before the field loses the focus, so that it is still open.
+              onMouseDown={(event) => {
+                event.preventDefault()
+                take(one)
+              }}
+            >
+              <span className="w-12 shrink-0 text-quiet">{one.code}</span>
+              <span className="min-w-0 grow">
+                {one.name}
+                {one.note && <span className="ml-2 text-quiet">{one.note}</span>}
+              </span>
+              <span className="text-right text-quiet">{one.aside}</span>
+            </div>
+          ))}
+        </div>
+      )}
+    </div>
+  )
+}
+
+function fitting(suggestions: Suggestion[], typed: string): Suggestion[] {
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean)
+  const ranked = suggestions
+    .map((one) => ({ one, rank: rankOf(one, words) }))
+    .filter(({ rank }) => rank < 9)
+  ranked.sort((a, b) => a.rank - b.rank)
+  return ranked.slice(0, MOST).map(({ one }) => one)
+}
+
+/** Codes and names that begin with what was typed come first; 9 fits not at all. */
+function rankOf(one: Suggestion, words: string[]): number {
+  const known = `${one.code} ${one.name} ${one.also ?? ''}`.toLowerCase()
+  if (!words.every((word) => known.includes(word))) return 9
+  const first = words[0] ?? ''
+  if (one.code.toLowerCase().startsWith(first)) return 0
+  return one.name.toLowerCase().startsWith(first) ? 1 : 2
+}

@@ -1,0 +1,110 @@
+import { useSuspenseQuery } from '@tanstack/react-query'
+import { Popover } from 'radix-ui'
+import { answered, api, type Schemas } from '../api/client'
+import { useClient } from '../frame/queries'
+import { useSpan } from '../frame/useSpan'
+import { counted, dayWords, longDayWords } from '../ledger/words'
+import { useKept } from '../ui/useKept'
+import { ViewLinks } from './ViewLinks'
+import { COLUMNS, type ColumnName, WorksheetTable } from './WorksheetTable'
+
+type Sheet = Schemas['WorksheetAnswer']
+
+/** Last year, as received, the entries, adjusted: each figure opens to what it consists of. */
+export function Worksheet() {
+  const client = useClient()
+  const [span] = useSpan()
+  const query = { year: client.year.label, at: span.last }
+  const { data } = useSuspenseQuery({
+    queryKey: ['client', client.code, 'worksheet', query],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/worksheet', {
+          params: { path: { client: client.code }, query },
+        }),
+      ),
+  })
+  const [hidden, hide] = useKept<ColumnName[]>('worksheet columns', [
+    'profit_and_loss',
+    'balance_sheet',
+  ])
+  const shown = COLUMNS.filter((column) => isShown(column.name, hidden, data))
+  return (
+    <>
+      <header className="flex items-baseline gap-4 pt-3 pb-2">
+        <h1 className="text-[21px] leading-7 font-semibold">
+          <span className="hidden print:inline">{client.name}: </span>
+          Worksheet as at {longDayWords(data.as_at)}
+        </h1>
+        <p className="min-w-0 truncate text-quiet">
+          before closing entries · {client.currency} · {counted(data.rows.length, 'account')} ·{' '}
+          {comparedWords(data)}
+        </p>
+        <Columns hidden={hidden} onChange={hide} />
+        <ViewLinks
+          other={{ says: 'Trial balance', view: 'trial-balance' }}
+          file={{
+            says: 'XLSX',
+            href: `/api/clients/${client.code}/worksheet.xlsx?year=${data.year}&at=${span.last}`,
+          }}
+        />
+      </header>
+      {data.rows.length === 0 ? (
+        <p className="py-8 text-quiet">
+          No account has a figure by {longDayWords(data.as_at)}. Choose another year or later months
+          above, or take in newer books on the desk.
+        </p>
+      ) : (
+        <WorksheetTable sheet={data} columns={shown} />
+      )}
+    </>
+  )
+}
+
+function comparedWords(sheet: Sheet): string {
+  if (sheet.compared === 'not in the books') return 'last year is not in the books'
+  return `last year ${sheet.compared}, at ${dayWords(sheet.compared_at)}`
+}
+
+/** A column of entries that nobody made takes no room until it is asked for. */
+function isShown(name: ColumnName, hidden: ColumnName[], sheet: Sheet): boolean {
+  if (name === 'reclassifications' && !sheet.entries.reclassifications) return false
+  return !hidden.includes(name)
+}
+
+interface ColumnsProps {
+  hidden: ColumnName[]
+  onChange: (hidden: ColumnName[]) => void
+}
+
+function Columns({ hidden, onChange }: ColumnsProps) {
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="screen-only text-tide hover:underline">Columns</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          aria-label="Columns of the worksheet"
+          className="z-50 border border-edge bg-sheet px-4 py-3 shadow-md"
+        >
+          {COLUMNS.map((column) => (
+            <label key={column.name} className="flex gap-2 py-0.5">
+              <input
+                type="checkbox"
+                checked={!hidden.includes(column.name)}
+                onChange={() =>
+                  onChange(
+                    hidden.includes(column.name)
+                      ? hidden.filter((one) => one !== column.name)
+                      : [...hidden, column.name],
+                  )
+                }
+              />
+              {column.head}
+            </label>
+          ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}

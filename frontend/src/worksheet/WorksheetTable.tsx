@@ -1,0 +1,216 @@
+import type { Schemas } from '../api/client'
+import { Amount } from '../ledger/Amount'
+import { useInspect } from '../ledger/inspect'
+import { counted } from '../ledger/words'
+import { moveInRows } from '../ui/rows'
+
+type Sheet = Schemas['WorksheetAnswer']
+type Row = Schemas['WorksheetRowAnswer']
+type Figures = Schemas['WorksheetFiguresAnswer']
+export type ColumnName =
+  | 'last_year'
+  | 'as_received'
+  | 'corrections'
+  | 'adjusting'
+  | 'reclassifications'
+  | 'adjusted'
+  | 'change'
+  | 'profit_and_loss'
+  | 'balance_sheet'
+
+interface Column {
+  name: ColumnName
+  head: string
+  /** Entries of ours: in their own ink, nothing where nothing was posted. */
+  ours?: boolean
+  strong?: boolean
+}
+
+export const COLUMNS: Column[] = [
+  { name: 'last_year', head: 'Last year' },
+  { name: 'as_received', head: 'As received' },
+  { name: 'corrections', head: 'Corrections', ours: true },
+  { name: 'adjusting', head: 'Adjusting', ours: true },
+  { name: 'reclassifications', head: 'Reclassified', ours: true },
+  { name: 'adjusted', head: 'Adjusted', strong: true },
+  { name: 'change', head: 'Change' },
+  { name: 'profit_and_loss', head: 'Profit and loss' },
+  { name: 'balance_sheet', head: 'Balance sheet' },
+]
+
+const SECTIONS = [
+  ['income', 'Income'],
+  ['expense', 'Costs'],
+  ['asset', 'What the business owns'],
+  ['liability', 'What it owes'],
+  ['equity', 'Owners’ capital'],
+] as const
+
+interface WorksheetTableProps {
+  sheet: Sheet
+  columns: Column[]
+}
+
+export function WorksheetTable({ sheet, columns }: WorksheetTableProps) {
+  return (
+    <table className="w-full border-separate border-spacing-0" onKeyDown={moveInRows}>
+      <caption className="sr-only">Worksheet, {sheet.year}</caption>
+      <thead>
+        <tr className="text-deep">
+          <th
+            scope="col"
+            className="sticky top-0 border-b border-ink bg-paper px-2.5 py-1.5 text-left font-semibold"
+          >
+            No.
+          </th>
+          <th
+            scope="col"
+            className="sticky top-0 border-b border-ink bg-paper px-2.5 text-left font-semibold"
+          >
+            Account
+          </th>
+          {columns.map((column) => (
+            <th
+              key={column.name}
+              scope="col"
+              className="sticky top-0 border-b border-ink bg-paper px-2.5 text-right leading-[17px] font-semibold"
+            >
+              {column.head}
+              <span className="block text-[12px] font-normal text-quiet">
+                {beneath(column, sheet)}
+              </span>
+            </th>
+          ))}
+        </tr>
+      </thead>
+      {SECTIONS.map(([type, title]) => (
+        <Section key={type} title={title} type={type} sheet={sheet} columns={columns} />
+      ))}
+      <tfoot>
+        <SumRow
+          title="All accounts: nil where debits equal credits"
+          figures={sheet.totals}
+          columns={columns}
+          nil="nil"
+        />
+      </tfoot>
+    </table>
+  )
+}
+
+function beneath(column: Column, sheet: Sheet): string {
+  if (!column.ours) return ''
+  const count = sheet.entries[column.name] ?? 0
+  return count === 0 ? 'no entries' : counted(count, 'entry', 'entries')
+}
+
+interface SectionProps extends WorksheetTableProps {
+  title: string
+  type: string
+}
+
+function Section({ title, type, sheet, columns }: SectionProps) {
+  const rows = sheet.rows.filter((row) => row.type === type)
+  const sum = sheet.sections[type]
+  if (rows.length === 0 || !sum) return null
+  return (
+    <tbody>
+      <tr>
+        <th
+          scope="rowgroup"
+          colSpan={2 + columns.length}
+          className="border-b border-rule px-2.5 pt-3 pb-1 text-left font-display font-semibold"
+        >
+          {title}
+        </th>
+      </tr>
+      {rows.map((row) => (
+        <AccountRow key={row.account} row={row} columns={columns} />
+      ))}
+      <SumRow title={title} figures={sum} columns={columns} />
+      {type === 'expense' && sheet.sections.profit && (
+        <SumRow title="Profit" figures={sheet.sections.profit} columns={columns} isProfit />
+      )}
+    </tbody>
+  )
+}
+
+function AccountRow({ row, columns }: { row: Row; columns: Column[] }) {
+  const inspect = useInspect()
+  const open = () => inspect({ kind: 'account', name: row.account })
+  const code = row.account === 'brought-forward' ? '' : row.account
+  return (
+    <tr className="h-7 cursor-pointer hover:bg-wash" onClick={open}>
+      <td className="border-b border-rule px-2.5 text-quiet">{code}</td>
+      <th scope="row" className="border-b border-rule px-2.5 text-left font-normal">
+        <button type="button" data-row className="w-full text-left">
+          {row.name}
+        </button>
+      </th>
+      {columns.map((column) => (
+        <td
+          key={column.name}
+          className={`border-b border-rule px-2.5 text-right whitespace-nowrap ${inkOf(column)}`}
+        >
+          <Cell column={column} figures={row} row={row} nil="" />
+        </td>
+      ))}
+    </tr>
+  )
+}
+
+function inkOf(column: Column): string {
+  if (column.ours) return 'font-semibold text-tide'
+  return column.strong ? 'font-semibold' : ''
+}
+
+interface CellProps {
+  column: Column
+  figures: Figures
+  row?: Row
+  nil: string
+}
+
+function Cell({ column, figures, row, nil }: CellProps) {
+  switch (column.name) {
+    case 'change':
+      return percentWords(figures.change_percent)
+    case 'profit_and_loss':
+    case 'balance_sheet': {
+      const value = row?.[column.name]
+      return value ? <Amount value={value} nil="" /> : null
+    }
+    default:
+      return <Amount value={figures[column.name]} nil={nil} />
+  }
+}
+
+function percentWords(percent: number | null): string {
+  if (percent === null) return ''
+  return percent < 0 ? `(${-percent}%)` : `${percent}%`
+}
+
+interface SumRowProps {
+  title: string
+  figures: Figures
+  columns: Column[]
+  isProfit?: boolean
+  nil?: string
+}
+
+function SumRow({ title, figures, columns, isProfit = false, nil = '' }: SumRowProps) {
+  const look = `border-b-3 border-edge [border-bottom-style:double] ${isProfit ? 'bg-wash' : ''}`
+  return (
+    <tr className="h-7 font-semibold">
+      <td className={look} />
+      <th scope="row" className={`${look} px-2.5 text-left font-semibold`}>
+        {title}
+      </th>
+      {columns.map((column) => (
+        <td key={column.name} className={`${look} px-2.5 text-right`}>
+          <Cell column={column} figures={figures} nil={nil} />
+        </td>
+      ))}
+    </tr>
+  )
+}

@@ -1,0 +1,1 @@
+"""Cork Post: review, correct and sign off small clients' books."""

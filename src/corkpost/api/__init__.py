@@ -1,0 +1,1 @@
+"""HTTP, one module per area: parse, permit, call one service, answer."""

@@ -1,0 +1,60 @@
+"""The application: the API under /api/, the pages everywhere else."""
+
+from pathlib import Path
+
+from flask import Flask, Response, send_from_directory
+from werkzeug.exceptions import NotFound
+
+from corkpost.api import (
+    books,
+    clients,
+    desk,
+    entries,
+    problems,
+    review,
+    security,
+    session,
+    sign_off,
+    transactions,
+    worksheet,
+)
+from corkpost.api.spec import spec
+from corkpost.services.workplace import Workplace
+
+PAGES = Path(__file__).parent.parent / "web"
+AREAS = (session, desk, clients, review, transactions, entries, worksheet, sign_off, books)
+A_YEAR = 365 * 24 * 3600
+
+
+def create_app(place: Workplace) -> Flask:
+    """The application for one practice."""
+    app = Flask(__name__, static_folder=None)
+    app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.extensions["corkpost"] = place
+    security.register(app, place.database.folder)
+    problems.register(app)
+    for area in AREAS:
+        app.register_blueprint(area.bp, url_prefix="/api")
+    spec.register(app)
+    app.add_url_rule("/assets/<path:name>", "asset", asset)
+    app.add_url_rule("/", "page", page)
+    app.add_url_rule("/<path:path>", "page", page)
+    return app
+
+
+def asset(name: str) -> Response:
+    """A script, style or font: its name has its digest in it, so it may be kept."""
+    return send_from_directory(PAGES / "assets", name, max_age=A_YEAR)
+
+
+def page(path: str = "") -> Response:
+    """The one page that every address opens; its script shows what the address asks for."""
+    if path.startswith("api/"):
+        raise NotFound
+    if path in ("favicon.svg",):
+        return send_from_directory(PAGES, path)
+    if not (PAGES / "index.html").exists():
+        raise NotFound("The pages are not built. Run 'make setup'.")
+    response = send_from_directory(PAGES, "index.html", max_age=0)
+    response.headers["Cache-Control"] = "no-cache"
+    return response

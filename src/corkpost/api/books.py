@@ -1,0 +1,97 @@
+"""Taking books in and giving them out."""
+
+import tempfile
+import zipfile
+from pathlib import Path
+
+from flask import Blueprint, Response, request
+from pydantic import BaseModel, Field
+
+from corkpost.api.security import person, place
+from corkpost.api.spec import Asked, answers
+from corkpost.services import books as service
+from corkpost.services import jobs
+
+bp = Blueprint("books", __name__)
+
+
+class FileName(Asked):
+    name: str = Field(default="books.zip", max_length=200)
+
+
+class Received(Asked):
+    as_received: bool = False
+
+
+class JobStarted(BaseModel):
+    job: str
+
+
+class TakenInAnswer(BaseModel):
+    client: str
+    transactions: int
+    lines: int
+    new: int
+    changed: int
+    removed: int
+    warnings: list[str]
+
+
+class JobProblem(BaseModel):
+    title: str
+    detail: str
+    faults: list[str]
+
+
+class JobAnswer(BaseModel):
+    """*state*: queued, running, done, refused or failed."""
+
+    id: str
+    state: str
+    progress: str
+    taken_in: TakenInAnswer | None
+    problem: JobProblem | None
+
+
+@bp.post("/books")
+@answers(JobStarted, "books", status=202)
+def take_in(query: FileName) -> tuple[JobStarted, int]:
+    """Take in a zip of books, sent as it is: a job that tells its progress."""
+    request.max_content_length = jobs.LARGEST_UPLOAD + 1
+    job_id = jobs.start_take_in(place(), person(), query.name, request.stream)
+    return JobStarted(job=job_id), 202
+
+
+@bp.get("/jobs/<job>")
+@answers(JobAnswer, "books")
+def job(job: str) -> JobAnswer:
+    """How far a job of one's own is, and what came of it."""
+    found = jobs.job(place(), person(), job)
+    return JobAnswer(
+        id=found.id,
+        state=found.state,
+        progress=found.progress,
+        taken_in=TakenInAnswer(**found.result) if found.result and found.state == "done" else None,
+        problem=(
+            JobProblem(**{"title": "It went wrong", "faults": [], **found.result})
+            if found.result and found.state in ("refused", "failed")
+            else None
+        ),
+    )
+
+
+@bp.get("/clients/<client>/books.zip")
+@answers(None, "books")
+def give_out(client: str, query: Received) -> Response:
+    """The client's books as a zip: with all corrections, or as received."""
+    with tempfile.TemporaryDirectory() as folder:
+        to = Path(folder) / "books"
+        service.give_out(place(), person(), client, to, as_received=query.as_received)
+        made = Path(folder) / "books.zip"
+        with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
+            for file in sorted(to.rglob("*")):
+                if file.is_file():
+                    archive.write(file, file.relative_to(to))
+        response = Response(made.read_bytes(), mimetype="application/zip")
+    response.headers.set("Content-Disposition", "attachment", filename=f"{client} books.zip")
+    return response

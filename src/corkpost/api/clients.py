@@ -1,0 +1,250 @@
+"""A client at a glance: years, periods, figures, the chart to pick from, finding."""
+
+from collections.abc import Iterable
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from corkpost.api.security import person, place
+from corkpost.api.spec import Asked, Day, answers
+from corkpost.api.views import SealAnswer, seal_answer
+from corkpost.core.books import Account, Books
+from corkpost.core.kinds import OWNER_ROLES
+from corkpost.core.periods import FinancialYear
+from corkpost.core.refusals import BadEntry
+from corkpost.formats.answers import FiguresAnswer, figures_answer
+from corkpost.formats.books_folder.writing import decimal_of
+from corkpost.services import overview as service
+from corkpost.services import transactions
+from corkpost.services.overview import Overview, PeriodOverview
+from corkpost.store.sign_off import SealRow
+
+bp = Blueprint("clients", __name__)
+
+
+class YearAnswer(BaseModel):
+    label: str
+    first_day: Day
+    last_day: Day
+    due: Day | None
+
+
+class PeriodAnswer(BaseModel):
+    """*state*: who may post. *why*: what bars it, where it is barred."""
+
+    first_day: Day
+    last_day: Day
+    name: str
+    state: str
+    why: str | None
+    filed: bool
+    open_points: int
+    seal: SealAnswer | None
+
+
+class ClientAnswer(BaseModel):
+    """*as_at*: the day to sign off next. *revision* rises with whatever is posted or decided."""
+
+    code: str
+    name: str
+    entity: str
+    currency: str
+    revision: int
+    year: YearAnswer
+    years: list[YearAnswer]
+    periods: list[PeriodAnswer]
+    as_at: Day
+    open_points: int
+    filed_through: Day | None
+    tax_returned_through: Day | None
+    materiality: str
+    last_seal: SealAnswer | None
+    has_owners: bool
+
+
+class ChartAccount(BaseModel):
+    code: str
+    name: str
+    type: str
+    role: str
+    balance: str
+
+
+class ChartParty(BaseModel):
+    code: str
+    name: str
+    kind: str
+
+
+class ChartTax(BaseModel):
+    code: str
+    name: str
+    rate: str
+
+
+class ChartDimension(BaseModel):
+    dimension: str
+    code: str
+    name: str
+
+
+class ChartAnswer(BaseModel):
+    accounts: list[ChartAccount]
+    parties: list[ChartParty]
+    taxes: list[ChartTax]
+    dimensions: list[ChartDimension]
+
+
+class FoundTransaction(BaseModel):
+    id: str
+    date: Day
+    what: str
+    reference: str | None
+    total: str
+
+
+class FoundAnswer(BaseModel):
+    accounts: list[ChartAccount]
+    parties: list[ChartParty]
+    transactions: list[FoundTransaction]
+
+
+class RevisionAnswer(BaseModel):
+    revision: int
+
+
+class InYear(Asked):
+    year: str | None = Field(default=None, max_length=20)
+
+
+class AsAt(Asked):
+    at: Day | None = None
+
+
+class Sought(Asked):
+    q: str = Field(max_length=200)
+
+
+def year_answer(year: FinancialYear) -> YearAnswer:
+    return YearAnswer(
+        label=year.label, first_day=year.first_day, last_day=year.last_day, due=year.due
+    )
+
+
+def _accounts(books: Books, accounts: Iterable[Account], as_at: Day) -> list[ChartAccount]:
+    balances = service.account_balances(books, as_at)
+    return [
+        ChartAccount(
+            code=account.code,
+            name=account.name,
+            type=account.type,
+            role=account.role,
+            balance=books.client.currency.format(balances.get(account.code, 0)),
+        )
+        for account in accounts
+    ]
+
+
+@bp.get("/clients/<client>")
+@answers(ClientAnswer, "clients")
+def show(client: str, query: InYear) -> ClientAnswer:
+    """The client in a year: the one under review unless said."""
+    return _client(service.overview(place(), person(), client, query.year))
+
+
+def _client(found: Overview) -> ClientAnswer:
+    facts = found.books.client
+    return ClientAnswer(
+        code=facts.code,
+        name=facts.name,
+        entity=facts.entity,
+        currency=facts.currency.code,
+        revision=found.revision,
+        year=year_answer(found.year),
+        years=[year_answer(year) for year in found.years],
+        periods=[_period(row, found) for row in found.periods],
+        as_at=found.as_at,
+        open_points=found.open_points,
+        filed_through=facts.filed_through,
+        tax_returned_through=facts.tax_returned_through,
+        materiality=facts.currency.format(service.client_materiality(found.books)),
+        last_seal=_seal(found.last_seal, found),
+        has_owners=any(account.role in OWNER_ROLES for account in found.books.tables.accounts),
+    )
+
+
+def _period(row: PeriodOverview, found: Overview) -> PeriodAnswer:
+    last_day = row.period.last_day
+    return PeriodAnswer(
+        first_day=row.period.first_day,
+        last_day=last_day,
+        name=row.period.name,
+        state=row.state,
+        why=found.books.calendar.why_barred(last_day) if row.state == "barred" else None,
+        filed=row.filed,
+        open_points=row.open_points,
+        seal=_seal(row.seal, found),
+    )
+
+
+def _seal(seal: SealRow | None, found: Overview) -> SealAnswer | None:
+    return seal_answer(seal, broken=seal.number in found.broken_seals) if seal else None
+
+
+@bp.get("/clients/<client>/revision")
+@answers(RevisionAnswer, "clients")
+def revision(client: str) -> RevisionAnswer:
+    """Whether anything moved since: asked again and again by an open page."""
+    return RevisionAnswer(revision=service.revision(place(), person(), client))
+
+
+@bp.get("/clients/<client>/figures")
+@answers(FiguresAnswer, "clients")
+def figures(client: str, query: AsAt) -> FiguresAnswer:
+    """The figures of the effect strip at the end of a day."""
+    if query.at is None:
+        raise BadEntry(["Say as at which day: at=2026-10-31."])
+    books = service.chart(place(), person(), client)
+    found = service.figures(place(), person(), client, query.at)
+    return figures_answer(found, books.client.currency)
+
+
+@bp.get("/clients/<client>/chart")
+@answers(ChartAnswer, "clients")
+def chart(client: str, query: AsAt) -> ChartAnswer:
+    """Accounts with their balances, parties, tax codes and dimensions, to pick from."""
+    books = service.chart(place(), person(), client)
+    return ChartAnswer(
+        accounts=_accounts(books, books.tables.accounts, query.at or place().today),
+        parties=[ChartParty(code=p.code, name=p.name, kind=p.kind) for p in books.tables.parties],
+        taxes=[
+            ChartTax(code=tax.code, name=tax.name, rate=decimal_of(tax.rate))
+            for tax in books.tables.taxes
+        ],
+        dimensions=[
+            ChartDimension(dimension=row.dimension, code=row.code, name=row.name)
+            for row in books.tables.dimensions
+        ],
+    )
+
+
+@bp.get("/clients/<client>/search")
+@answers(FoundAnswer, "clients")
+def search(client: str, query: Sought) -> FoundAnswer:
+    """Accounts, parties and postings by whatever is known of them."""
+    books, found = transactions.find(place(), person(), client, query.q)
+    money = books.client.currency.format
+    return FoundAnswer(
+        accounts=_accounts(books, found.accounts, place().today),
+        parties=[ChartParty(code=p.code, name=p.name, kind=p.kind) for p in found.parties],
+        transactions=[
+            FoundTransaction(
+                id=posted.id,
+                date=posted.posting_date,
+                what=transactions.named(books, posted),
+                reference=posted.reference,
+                total=money(posted.total),
+            )
+            for posted in found.transactions
+        ],
+    )

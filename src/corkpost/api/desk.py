@@ -1,0 +1,100 @@
+"""The desk: every client that the person sees, and where they left each."""
+
+from datetime import date
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from corkpost.api.security import person, place
+from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.core.money import Currency
+from corkpost.services import desk as service
+from corkpost.services.desk import DeskRow
+
+bp = Blueprint("desk", __name__)
+
+
+class ClientRow(BaseModel):
+    """*path*: how far each step is done, in percent. *seal*: empty, signed or broken."""
+
+    code: str
+    name: str
+    entity: str
+    year: str
+    year_end: Day
+    as_at: Day
+    due: Day | None
+    days_left: int | None
+    band: str
+    currency: str
+    at_stake: str
+    open_points: int
+    asked_points: int
+    path: dict[str, int]
+    move: str
+    since: Day | None
+    seal: str
+    staff: list[str]
+    carry_on: str | None
+
+
+class WeekAnswer(BaseModel):
+    first_day: Day
+    due: int
+
+
+class DeskAnswer(BaseModel):
+    """*finished*: sign-offs a week over the last four, with one decimal."""
+
+    rows: list[ClientRow]
+    weeks: list[WeekAnswer]
+    finished: str
+
+
+class Place(Asked):
+    path: str = Field(max_length=300, pattern=r"^/clients/[^/]+/.*$")
+
+
+def _row(row: DeskRow) -> ClientRow:
+    known = row.summary
+    return ClientRow(
+        code=row.code,
+        name=known.name,
+        entity=known.entity,
+        year=known.year,
+        year_end=date.fromisoformat(known.year_end),
+        as_at=date.fromisoformat(known.as_at),
+        due=date.fromisoformat(known.due) if known.due else None,
+        days_left=row.days_left,
+        band=row.band,
+        currency=known.currency,
+        at_stake=Currency(known.currency).format(known.at_stake),
+        open_points=known.open_points,
+        asked_points=known.asked_points,
+        path=known.path,
+        move=known.move,
+        since=date.fromisoformat(known.since) if known.since else None,
+        seal=known.seal,
+        staff=list(row.staff),
+        carry_on=row.carry_on,
+    )
+
+
+@bp.get("/desk")
+@answers(DeskAnswer, "desk")
+def show() -> DeskAnswer:
+    """The clients, soonest deadline first, and the sign-offs due by week."""
+    found = service.desk(place(), person())
+    return DeskAnswer(
+        rows=[_row(row) for row in found.rows],
+        weeks=[WeekAnswer(first_day=week.first_day, due=week.due) for week in found.weeks],
+        finished=f"{found.finished_tenths // 10}.{found.finished_tenths % 10}",
+    )
+
+
+@bp.put("/clients/<client>/place")
+@answers(Done, "desk")
+def remember(client: str, json: Place) -> Done:
+    """Remember where the person is in a client."""
+    service.remember_place(place(), person(), client, json.path)
+    return DONE

@@ -1,0 +1,246 @@
+"""The accountant's entries: preview, posting, drafts, taking back, the record of changes."""
+
+import json as plain_json
+from collections.abc import Callable
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from corkpost.api.review import changed
+from corkpost.api.security import person, place
+from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.views import PreviewAnswer, preview_answer
+from corkpost.core.books import Books
+from corkpost.core.periods import ONE_DAY
+from corkpost.core.refusals import BadEntry
+from corkpost.formats.answers import ChangeAnswer
+from corkpost.formats.composed import ComposedEntry, ReadLine
+from corkpost.services import entries as service
+from corkpost.services import overview
+from corkpost.services.entries import Composed
+from corkpost.services.posting import Deed
+
+bp = Blueprint("entries", __name__)
+LARGEST_DRAFT = 200_000
+
+
+class EntryCompose(Asked):
+    """*near*: the day that short forms of days are read by. *at*: where the effect is read; the end
+    of the entry's period unless given."""
+
+    entry: ComposedEntry
+    near: Day
+    at: Day | None = None
+
+
+class EntryPost(Asked):
+    """*shown*: the digest of the preview that the person saw. *draft*: dropped when it is posted."""
+
+    entry: ComposedEntry
+    near: Day
+    shown: str = Field(max_length=64)
+    key: str = Field(min_length=8, max_length=64)
+    draft: str | None = Field(default=None, max_length=64)
+
+
+class ComposedLineAnswer(BaseModel):
+    """What was keyed, worked out: none where nothing was, or nothing that can be read."""
+
+    debit: str | None
+    credit: str | None
+    faults: list[str]
+
+
+class ComposedAnswer(BaseModel):
+    """*difference*: what debits exceed credits by; below nil where credits do. *preview*: once
+    nothing is missing; *refused*: why it can't be posted as it stands."""
+
+    date: Day | None
+    reverse_on: Day | None
+    period: str | None
+    state: str | None
+    next_period: Day | None
+    lines: list[ComposedLineAnswer]
+    debits: str
+    credits: str
+    difference: str
+    faults: list[str]
+    preview: PreviewAnswer | None
+    refused: str | None
+
+
+class DraftBody(Asked):
+    """*content*: the composer's fields as they were keyed, however unfinished."""
+
+    content: dict[str, object]
+
+
+class DraftAnswer(BaseModel):
+    id: str
+    content: dict[str, object]
+    made_by: str
+    made_at: str
+
+
+class DraftsAnswer(BaseModel):
+    drafts: list[DraftAnswer]
+
+
+class DraftKept(BaseModel):
+    id: str
+
+
+class ChangeRowAnswer(BaseModel):
+    """*kind*: import, correction, entry or undo. *undone_by*: the change that took it back."""
+
+    number: int
+    kind: str
+    made_by: str
+    made_at: str
+    reason: str
+    route: str | None
+    point: str | None
+    undoes: int | None
+    undone_by: int | None
+    digest: str
+
+
+class ChangesAnswer(BaseModel):
+    changes: list[ChangeRowAnswer]
+
+
+class UndoPreview(Asked):
+    at: Day | None = None
+
+
+class UndoPost(Asked):
+    reason: str = Field(max_length=2000)
+    shown: str = Field(max_length=64)
+    key: str = Field(min_length=8, max_length=64)
+
+
+@bp.post("/clients/<client>/entries/preview")
+@answers(ComposedAnswer, "entries")
+def preview(client: str, json: EntryCompose) -> ComposedAnswer:
+    """What has been keyed so far comes to and, once it is whole, would post and move."""
+    composed = service.compose(place(), person(), client, json.entry, json.near, json.at)
+    return _composed(composed, overview.chart(place(), person(), client))
+
+
+def _composed(found: Composed, books: Books) -> ComposedAnswer:
+    money, read, shown = books.client.currency.format, found.read, found.preview
+    period = books.calendar.period_of(read.date) if read.date else None
+    return ComposedAnswer(
+        date=read.date,
+        reverse_on=read.reverse_on,
+        period=f"{period.last_day:%B %Y}" if period else None,
+        state=books.calendar.state_on(read.date) if read.date else None,
+        next_period=period.last_day + ONE_DAY if period else None,
+        lines=[_composed_line(line, money) for line in read.lines],
+        debits=money(read.debits),
+        credits=money(read.credits),
+        difference=money(read.debits - read.credits),
+        faults=list(read.faults),
+        preview=preview_answer(shown.plan, shown.effect, shown.t_accounts, books)
+        if shown
+        else None,
+        refused=found.refused,
+    )
+
+
+def _composed_line(line: ReadLine, money: Callable[[int], str]) -> ComposedLineAnswer:
+    amount = line.amount or 0
+    return ComposedLineAnswer(
+        debit=money(amount) if amount > 0 else None,
+        credit=money(-amount) if amount < 0 else None,
+        faults=list(line.faults),
+    )
+
+
+@bp.post("/clients/<client>/entries")
+@answers(ChangeAnswer, "entries", status=201)
+def post(client: str, json: EntryPost) -> tuple[ChangeAnswer, int]:
+    """Post the entry and, where it reverses, its mirror."""
+    books = overview.chart(place(), person(), client)
+    request = service.request_in(json.entry, books, json.near)
+    posted = service.post_entry(
+        place(), person(), client, request, shown=json.shown, key=json.key, draft=json.draft
+    )
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.get("/clients/<client>/drafts")
+@answers(DraftsAnswer, "entries")
+def drafts(client: str) -> DraftsAnswer:
+    """Unfinished entries: nothing of them counts anywhere."""
+    return DraftsAnswer(
+        drafts=[
+            DraftAnswer(
+                id=row.id,
+                content=plain_json.loads(row.content),
+                made_by=row.made_by,
+                made_at=row.made_at,
+            )
+            for row in service.drafts(place(), person(), client)
+        ]
+    )
+
+
+@bp.put("/clients/<client>/drafts/<draft>")
+@answers(DraftKept, "entries")
+def keep_draft(client: str, draft: str, json: DraftBody) -> DraftKept:
+    """Keep an unfinished entry as it was keyed."""
+    if len(plain_json.dumps(json.content)) > LARGEST_DRAFT or not draft.isalnum():
+        raise BadEntry(["The draft is too long to keep. Post it in parts."])
+    return DraftKept(id=service.keep_draft(place(), person(), client, json.content, draft[:32]))
+
+
+@bp.delete("/clients/<client>/drafts/<draft>")
+@answers(Done, "entries")
+def drop_draft(client: str, draft: str) -> Done:
+    """Drop a draft."""
+    service.drop_draft(place(), person(), client, draft)
+    return DONE
+
+
+@bp.get("/clients/<client>/changes")
+@answers(ChangesAnswer, "entries")
+def changes(client: str) -> ChangesAnswer:
+    """The record of changes, imports included, the latest first."""
+    rows = service.change_log(place(), person(), client)
+    undone = {row.undoes: row.number for row in rows if row.undoes is not None}
+    return ChangesAnswer(
+        changes=[
+            ChangeRowAnswer(
+                number=row.number,
+                kind=row.kind,
+                made_by=row.made_by,
+                made_at=row.made_at,
+                reason=row.reason,
+                route=row.route,
+                point=row.point,
+                undoes=row.undoes,
+                undone_by=undone.get(row.number),
+                digest=row.digest,
+            )
+            for row in reversed(rows)
+        ]
+    )
+
+
+@bp.post("/clients/<client>/changes/<int:number>/undo/preview")
+@answers(PreviewAnswer, "entries")
+def preview_undo(client: str, number: int, json: UndoPreview) -> PreviewAnswer:
+    """What taking the change back would post and move."""
+    books = overview.chart(place(), person(), client)
+    found = service.preview_undo(place(), person(), client, number, json.at)
+    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+
+
+@bp.post("/clients/<client>/changes/<int:number>/undo")
+@answers(ChangeAnswer, "entries", status=201)
+def undo(client: str, number: int, json: UndoPost) -> tuple[ChangeAnswer, int]:
+    """Take the change back by its inverse."""
+    deed = Deed(json.reason, json.shown, json.key)
+    posted = service.undo(place(), person(), client, number, deed)
+    return changed(place().ledger(person(), client), posted)

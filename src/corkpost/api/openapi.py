@@ -1,0 +1,24 @@
+"""Prints the OpenAPI document, from which the pages' types are made."""
+
+import json
+import tempfile
+from pathlib import Path
+
+from corkpost.api.app import create_app
+from corkpost.api.spec import spec
+from corkpost.services.workplace import Workplace
+
+
+def document() -> str:
+    """The document as JSON."""
+    with tempfile.TemporaryDirectory() as folder:
+        place = Workplace(Path(folder))
+        app = create_app(place)
+        with app.app_context():
+            found = json.dumps(spec.spec, indent=2)
+        place.close()
+    return found
+
+
+if __name__ == "__main__":
+    print(document())

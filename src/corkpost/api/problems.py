@@ -1,0 +1,128 @@
+"""Errors as problem documents (RFC 9457): what is wrong, where, what to do; never a trace."""
+
+import json
+import logging
+import sqlite3
+import uuid
+
+from flask import Flask, Response
+from pydantic import BaseModel, ValidationError
+from werkzeug.exceptions import HTTPException
+
+from corkpost.core.refusals import (
+    AlreadyTakenBack,
+    BadEntry,
+    DependedOn,
+    Moved,
+    NotAllowed,
+    NotReady,
+    Refusal,
+    UnknownName,
+)
+
+STATUS: dict[type[Refusal], int] = {
+    UnknownName: 404,
+    NotAllowed: 403,
+    Moved: 409,
+    DependedOn: 409,
+    AlreadyTakenBack: 409,
+}
+WORDS = {
+    400: "That request can't be understood. Load the page again.",
+    404: "There is nothing at this address.",
+    405: "That can't be done at this address.",
+    413: "That is larger than is taken here.",
+    415: "Send JSON.",
+    429: "Too many tries. Wait a minute, then try again.",
+}
+
+
+class Problem(BaseModel):
+    """*faults*: each thing that is wrong, where there are several."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    faults: list[str]
+
+
+class SignInNeeded(Refusal):
+    title = "Sign in first"
+
+
+class CrossSite(Refusal):
+    title = "That came from another site"
+
+
+STATUS |= {SignInNeeded: 401, CrossSite: 403}
+
+
+class BadRequestBody(Refusal):
+    """A request whose body or query does not fit; each fault at its place."""
+
+    title = "Some fields can't be read"
+
+    def __init__(self, wrong: ValidationError) -> None:
+        self.faults = tuple(
+            f"{'.'.join(map(str, fault['loc'])) or 'body'}: {fault['msg']}"
+            for fault in wrong.errors()[:20]
+        )
+        super().__init__(". ".join(self.faults) + ".")
+
+
+def answer(status: int, title: str, detail: str, faults: tuple[str, ...] = ()) -> Response:
+    """A problem document."""
+    problem = Problem(
+        type="about:blank", title=title, status=status, detail=detail, faults=list(faults)
+    )
+    return Response(
+        json.dumps(problem.model_dump(), ensure_ascii=False),
+        status=status,
+        content_type="application/problem+json",
+    )
+
+
+def of_refusal(refused: Refusal) -> Response:
+    status = next((code for kind, code in STATUS.items() if isinstance(refused, kind)), 422)
+    faults: tuple[str, ...] = ()
+    if isinstance(refused, BadEntry | BadRequestBody):
+        faults = refused.faults
+    elif isinstance(refused, NotReady):
+        faults = refused.missing
+    return answer(status, refused.title, str(refused), faults)
+
+
+def _of_http(wrong: HTTPException) -> Response:
+    status = wrong.code or 500
+    return answer(status, wrong.name, WORDS.get(status, wrong.description or wrong.name))
+
+
+def _of_busy(wrong: sqlite3.OperationalError) -> Response:
+    if "locked" not in str(wrong):
+        return _of_any(wrong)
+    detail = "Somebody else is writing a lot just now. Nothing was changed: try again in a moment."
+    return answer(503, "The store is busy", detail)
+
+
+def _of_far_date(_wrong: OverflowError) -> Response:
+    return answer(422, "That date is out of range", "Name a date between the years 1900 and 9000.")
+
+
+def _of_any(wrong: Exception) -> Response:
+    name = uuid.uuid4().hex[:8]
+    logging.getLogger("corkpost").error("error %s", name, exc_info=wrong)
+    detail = (
+        "Something went wrong here, not with you. Nothing was changed. Try again; if it happens "
+        f"again, tell whoever runs this program the number {name}."
+    )
+    return answer(500, "Something went wrong here", detail)
+
+
+def register(app: Flask) -> None:
+    """Turn every error of the app into a problem document."""
+    app.register_error_handler(Refusal, of_refusal)
+    app.register_error_handler(HTTPException, _of_http)
+    app.register_error_handler(sqlite3.OperationalError, _of_busy)
+    app.register_error_handler(OverflowError, _of_far_date)
+    app.register_error_handler(Exception, _of_any)

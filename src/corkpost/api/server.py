@@ -1,0 +1,50 @@
+"""Serving a practice by a production server, with the worker for long jobs beside it."""
+
+import os
+import signal
+from types import FrameType
+
+import click
+from waitress import create_server
+
+from corkpost.api.app import create_app
+from corkpost.services.jobs import Worker
+from corkpost.services.workplace import Workplace
+
+THREADS = 16
+FORWARDED = frozenset({"x-forwarded-proto", "x-forwarded-for", "x-forwarded-host"})
+
+
+def _stop(_signal: int, _frame: FrameType | None) -> None:
+    # Leaves through the server's own way out, so that requests in flight are answered.
+    raise SystemExit(0)
+
+
+def run(place: Workplace, host: str, port: int) -> None:
+    """Serve until stopped. Port 0 takes a free one; the address is told on standard output.
+
+    Behind a proxy that ends https, CORKPOST_TRUSTED_PROXY names its address.
+    """
+    proxy = os.environ.get("CORKPOST_TRUSTED_PROXY")
+    behind = (
+        {
+            "trusted_proxy": proxy,
+            "trusted_proxy_headers": {"x-forwarded-proto", "x-forwarded-for", "x-forwarded-host"},
+        }
+        if proxy
+        else {}
+    )
+    server = create_server(
+        create_app(place), host=host, port=port, threads=THREADS, ident=None, **behind
+    )
+    signal.signal(signal.SIGTERM, _stop)
+    worker = Worker(place)
+    worker.start()
+    click.echo(f"Cork Post is at http://{host}:{server.effective_port}")
+    try:
+        server.run()
+    except (KeyboardInterrupt, SystemExit):
+        pass
+    finally:
+        worker.stop()
+        server.close()

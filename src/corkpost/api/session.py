@@ -1,0 +1,104 @@
+"""Signing in and out, and who is at work."""
+
+from flask import Blueprint, request, session
+from flask_login import current_user, login_user, logout_user
+from pydantic import BaseModel, Field
+
+from corkpost.api.security import SessionUser, limiter, person, place, sender
+from corkpost.api.spec import DONE, Asked, Done, answers
+from corkpost.demo import practice as demo
+from corkpost.services import staff
+from corkpost.services.rights import May, Person
+
+bp = Blueprint("session", __name__)
+
+
+class SignIn(Asked):
+    code: str = Field(max_length=40)
+    password: str = Field(max_length=400)
+
+
+class DemoSignIn(BaseModel):
+    code: str
+    name: str
+    role: str
+    password: str
+
+
+class PersonAnswer(BaseModel):
+    """*may*: the acts that the role allows, by their names."""
+
+    code: str
+    name: str
+    role: str
+    may: list[str]
+
+
+class SessionAnswer(BaseModel):
+    """*person* none: nobody is signed in. *sign_ins*: shown in a demo practice only."""
+
+    practice: str
+    is_demo: bool
+    today: str
+    person: PersonAnswer | None
+    sign_ins: list[DemoSignIn]
+
+
+def _session(who: Person | None) -> SessionAnswer:
+    found = staff.practice(place())
+    known = [
+        DemoSignIn(code=code, name=name, role=role, password=password)
+        for code, (name, role, password, _) in demo.STAFF.items()
+    ]
+    return SessionAnswer(
+        practice=found.name,
+        is_demo=found.is_demo,
+        today=place().today.isoformat(),
+        person=_person(who) if who else None,
+        sign_ins=known if found.is_demo and who is None else [],
+    )
+
+
+def _person(who: Person) -> PersonAnswer:
+    may = [act.name.lower().replace("_", "-") for act in May if who.may(act)]
+    return PersonAnswer(code=who.code, name=who.name, role=who.role, may=may)
+
+
+@bp.get("/session")
+@answers(SessionAnswer, "session")
+def show() -> SessionAnswer:
+    """Who is at work, or that nobody is."""
+    return _session(person() if current_user.is_authenticated else None)
+
+
+def _sender_and_code() -> str:
+    body = request.get_json(silent=True)
+    code = body.get("code") if isinstance(body, dict) else None
+    return f"{sender()} {str(code)[:40].strip().upper()}"
+
+
+def failed(response: object) -> bool:
+    """Whether a try counts towards the limit: one that was refused."""
+    return getattr(response, "status_code", 0) in (401, 403)
+
+
+@bp.post("/session")
+@limiter.limit("5 per minute; 30 per hour", key_func=_sender_and_code, deduct_when=failed)
+@limiter.limit("20 per minute; 100 per hour", deduct_when=failed)
+@answers(SessionAnswer, "session")
+def sign_in(json: SignIn) -> SessionAnswer:
+    """Begin a session."""
+    row = staff.sign_in(place(), json.code, json.password)
+    session.clear()
+    session.permanent = True
+    login_user(SessionUser(row))
+    return _session(staff.person_named(place(), row.code))
+
+
+@bp.delete("/session")
+@answers(Done, "session")
+def sign_out() -> Done:
+    """End the session."""
+    logout_user()
+    session.clear()
+    return DONE

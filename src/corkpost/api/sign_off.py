@@ -1,0 +1,188 @@
+"""Sign-off: what it needs, signing, reopening, and who may post in a period."""
+
+from datetime import date
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from corkpost.api.security import limiter, person, place, sender
+from corkpost.api.session import failed
+from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.views import SealAnswer, seal_answer
+from corkpost.core.books import Books
+from corkpost.core.kinds import PeriodState
+from corkpost.core.refusals import BadEntry
+from corkpost.formats.answers import account_name
+from corkpost.services import periods
+from corkpost.services import sign_off as service
+from corkpost.services.sign_off import About, Readiness, SealState
+
+bp = Blueprint("sign_off", __name__)
+
+
+class ConditionAnswer(BaseModel):
+    name: str
+    met: bool
+    says: str
+    leads_to: str
+
+
+class SealMovedAnswer(BaseModel):
+    account: str
+    name: str
+    signed: str
+    now: str
+    change: str
+
+
+class SealStateAnswer(BaseModel):
+    """*moved*: for a broken seal, the accounts that are not what was signed."""
+
+    seal: SealAnswer
+    moved: list[SealMovedAnswer]
+
+
+class ComingAnswer(BaseModel):
+    """An entry that stands after the day: what the next span begins with."""
+
+    id: str
+    date: Day
+    reason: str | None
+    total: str
+
+
+class SignOffAnswer(BaseModel):
+    """*may_not*: why this person may not sign, if so. *sealed*: this day is signed already."""
+
+    as_at: Day
+    ready: bool
+    conditions: list[ConditionAnswer]
+    may_not: str | None
+    sealed: bool
+    debits: str
+    credits: str
+    profit: str
+    corrections: int
+    preparer: str | None
+    coming: list[ComingAnswer]
+    seals: list[SealStateAnswer]
+
+
+class AtDay(Asked):
+    at: Day
+
+
+class SignBody(Asked):
+    """*override_reason*: a partner signs over what is missing; it prints."""
+
+    at: Day
+    password: str = Field(max_length=400)
+    override_reason: str | None = Field(default=None, max_length=2000)
+
+
+class ReopenBody(Asked):
+    """*first_day*: every sign-off that covers it or a later day is reopened."""
+
+    first_day: Day
+    reason: str = Field(max_length=2000)
+
+
+class PeriodBody(Asked):
+    state: PeriodState
+    reason: str = Field(max_length=2000)
+
+
+class PeriodSet(BaseModel):
+    first_day: Day
+    last_day: Day
+    state: str
+
+
+@bp.get("/clients/<client>/sign-off")
+@answers(SignOffAnswer, "sign-off")
+def show(client: str, query: AtDay) -> SignOffAnswer:
+    """What the sign-off as at a day needs, what it is about, and the seals so far."""
+    found = service.readiness(place(), person(), client, query.at)
+    return _sign_off(found, service.about(place(), person(), client, query.at))
+
+
+def _sign_off(found: Readiness, about: About) -> SignOffAnswer:
+    books = about.ledger.books
+    money = books.client.currency.format
+    return SignOffAnswer(
+        as_at=found.as_at,
+        ready=found.ready,
+        conditions=[ConditionAnswer(**one._asdict()) for one in found.conditions],
+        may_not=found.may_not,
+        sealed=about.sealed,
+        debits=money(about.balance.debits),
+        credits=money(-about.balance.credits),
+        profit=money(about.profit),
+        corrections=about.changes,
+        preparer=about.preparer,
+        coming=[
+            ComingAnswer(
+                id=posted.id,
+                date=posted.posting_date,
+                reason=posted.reason,
+                total=money(posted.total),
+            )
+            for posted in about.coming
+        ],
+        seals=[_seal(books, state) for state in service.seal_states(about.ledger)],
+    )
+
+
+def _seal(books: Books, state: SealState) -> SealStateAnswer:
+    money = books.client.currency.format
+    return SealStateAnswer(
+        seal=seal_answer(state.seal, broken=state.broken),
+        moved=[
+            SealMovedAnswer(
+                account=row.account,
+                name=account_name(books, row.account),
+                signed=money(row.signed),
+                now=money(row.now),
+                change=money(row.now - row.signed),
+            )
+            for row in state.moved
+        ],
+    )
+
+
+def _sender_and_person() -> str:
+    return f"{sender()} {person().code}"
+
+
+@bp.post("/clients/<client>/sign-off")
+@limiter.limit("5 per minute; 30 per hour", key_func=_sender_and_person, deduct_when=failed)
+@answers(SealAnswer, "sign-off", status=201)
+def sign(client: str, json: SignBody) -> tuple[SealAnswer, int]:
+    """Sign the trial balance as at the end of a period, with one's password again."""
+    seal = service.sign_off(
+        place(), person(), client, json.at, json.password, override_reason=json.override_reason
+    )
+    return seal_answer(seal, broken=False), 201
+
+
+@bp.post("/clients/<client>/reopening")
+@answers(Done, "sign-off")
+def reopen(client: str, json: ReopenBody) -> Done:
+    """Reopen what was signed off."""
+    service.reopen(place(), person(), client, json.first_day, json.reason)
+    return DONE
+
+
+@bp.put("/clients/<client>/periods/<day>")
+@answers(PeriodSet, "sign-off")
+def set_period(client: str, day: str, json: PeriodBody) -> PeriodSet:
+    """Set who may post in the period of a day."""
+    period = periods.set_period(place(), person(), client, _day(day), json.state, json.reason)
+    return PeriodSet(first_day=period.first_day, last_day=period.last_day, state=json.state)
+
+
+def _day(text: str) -> Day:
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        raise BadEntry([f"{text!r} is no day: write 2026-03-31."]) from None

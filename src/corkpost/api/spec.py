@@ -1,0 +1,69 @@
+"""The OpenAPI document and the checking of requests and answers against it."""
+
+from collections.abc import Callable
+from datetime import date
+from typing import Annotated, Any, cast
+
+from flask.typing import ResponseReturnValue
+from pydantic import BaseModel, ConfigDict, Field
+from spectree import Response, SpecTree
+
+from corkpost.api.problems import BadRequestBody, Problem
+from corkpost.core.periods import FIRST_DAY, LAST_DAY
+
+View = Callable[..., Any]
+Served = Callable[..., ResponseReturnValue]
+
+
+Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
+"""A day that a request may name."""
+
+
+class Asked(BaseModel):
+    """What a request may hold: nothing that is not named."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class Done(BaseModel):
+    """The deed is done, and there is nothing else to say."""
+
+    done: bool
+
+
+DONE = Done(done=True)
+
+
+def _refuse_bad(_request: Any, _response: Any, wrong: Any, *_: Any) -> None:
+    if wrong is not None:
+        raise BadRequestBody(wrong)
+
+
+def _say_bad_answer(_request: Any, _response: Any, wrong: Any, *_: Any) -> None:
+    """An answer that does not fit its model is our error; its values stay here."""
+    if wrong is not None:
+        raise RuntimeError("an answer does not fit its model") from wrong
+
+
+spec = SpecTree(
+    "flask",
+    mode="strict",
+    title="Cork Post",
+    version="1",
+    before=_refuse_bad,
+    after=_say_bad_answer,
+    validation_error_model=Problem,
+    naming_strategy=lambda model: model.__name__.replace("[", "_").replace("]", ""),
+    nested_naming_strategy=lambda _parent, child: child,
+)
+
+
+def answers(
+    model: type[BaseModel] | None, tag: str, *, status: int = 200
+) -> Callable[[View], Served]:
+    """Says what a view answers with; its `json` and `query` arguments say what it asks for.
+
+    *model* None: a file.
+    """
+    response = Response(**{f"HTTP_{status}": model})
+    return cast(Callable[[View], Served], spec.validate(resp=response, tags=[tag]))

@@ -1,0 +1,294 @@
+"""Every posting: the list, one with all that hangs on it, correcting what was picked, papers."""
+
+from flask import Blueprint, Response, request
+from pydantic import BaseModel, Field
+
+from corkpost.api.review import changed
+from corkpost.api.security import person, place
+from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.views import PreviewAnswer, SlipAnswer, preview_answer, slip_answer
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import TransactionKind
+from corkpost.core.open_items import OpenItem
+from corkpost.formats.answers import (
+    AllocationAnswer,
+    AmendingAnswer,
+    ChangeAnswer,
+    allocation_answer,
+    amending_answer,
+)
+from corkpost.services import entries, overview
+from corkpost.services import transactions as service
+from corkpost.services.posting import Deed
+from corkpost.services.transactions import Amended, Detail, Picked, Settled, Wanted
+from corkpost.services.workplace import Ledger
+from corkpost.store.changes import ChangeRow
+
+bp = Blueprint("transactions", __name__)
+MOST_LISTED = 5_000
+
+
+class WantedQuery(Asked):
+    """*ours*: entries that the practice posted (true) or what was received (false)."""
+
+    first: Day | None = None
+    last: Day | None = None
+    kind: TransactionKind | None = None
+    account: str | None = Field(default=None, max_length=100)
+    party: str | None = Field(default=None, max_length=100)
+    ours: bool | None = None
+    q: str = Field(default="", max_length=200)
+
+
+class PostingRow(BaseModel):
+    """*taken_back*: a later entry takes it back or corrects it. *reverses_on*: the day of the mirror
+    that came with it."""
+
+    id: str
+    date: Day
+    kind: str
+    entry_kind: str | None
+    reference: str | None
+    party: str | None
+    party_name: str | None
+    memo: str | None
+    reason: str | None
+    by: str | None
+    total: str
+    change: int | None
+    taken_back: bool
+    reverses_on: Day | None
+
+
+class PostingsAnswer(BaseModel):
+    """*count* and *debits* are of everything that is wanted, *rows* the latest of it."""
+
+    count: int
+    debits: str
+    rows: list[PostingRow]
+
+
+class SettledAnswer(BaseModel):
+    """An allocation seen from one side: *other* is the transaction on the other."""
+
+    allocation: AllocationAnswer
+    other: str
+    other_reference: str | None
+    other_date: Day | None
+    stands: bool
+
+
+class OpenAnswer(BaseModel):
+    account: str
+    party: str | None
+    party_name: str | None
+    amount: str
+    open: str
+
+
+class PointMention(BaseModel):
+    id: str
+    summary: str
+
+
+class BroughtBy(BaseModel):
+    """The change that an entry of ours came with."""
+
+    number: int
+    by: str
+    at: str
+    reason: str
+    route: str | None
+    undone: bool
+
+
+class AmendedAnswer(AmendingAnswer):
+    """*change*: the one of ours that made it; none where it came with the books."""
+
+    at: str
+    by: str | None
+    reason: str
+    change: int | None
+    undone: bool
+    can_take_back: bool
+
+
+class DetailAnswer(BaseModel):
+    """A transaction with its links both ways. *state*: who may post in its period."""
+
+    slip: SlipAnswer
+    state: str
+    settled: list[SettledAnswer]
+    open: list[OpenAnswer]
+    corrected_by: str | None
+    reversed_by: str | None
+    points: list[PointMention]
+    brought_by: BroughtBy | None
+    amendments: list[AmendedAnswer]
+    by_hand: list[str]
+
+
+class PickedBody(Asked):
+    """*items*: ids of what it settles; for `allocate` each may end in `=100.00`, a sum."""
+
+    route: str = Field(max_length=40)
+    transaction: str = Field(max_length=200)
+    items: list[str] = Field(default_factory=list, max_length=200)
+    settings: dict[str, str] = Field(default_factory=dict, max_length=10)
+    at: Day | None = None
+
+    def picked(self) -> Picked:
+        return Picked(self.route, self.transaction, tuple(self.items), dict(self.settings))
+
+
+class PickedPost(PickedBody):
+    reason: str = Field(max_length=2000)
+    shown: str = Field(max_length=64)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class PaperName(Asked):
+    name: str = Field(min_length=1, max_length=200)
+
+
+def _row(posted: Transaction, books: Books) -> PostingRow:
+    mirror = books.transactions.get(books.reversed_by.get(posted.id, ""))
+    taken_back = books.is_taken_back(posted.id)
+    return PostingRow.model_construct(
+        id=posted.id,
+        date=posted.posting_date,
+        kind=posted.kind,
+        entry_kind=posted.entry_kind,
+        reference=posted.reference,
+        party=posted.party,
+        party_name=books.party_name(posted.party) if posted.party else None,
+        memo=posted.memo,
+        reason=posted.reason,
+        by=posted.entered_by,
+        total=books.client.currency.format(posted.total),
+        change=posted.change,
+        taken_back=taken_back or posted.id in books.corrected,
+        reverses_on=mirror.posting_date if mirror and not taken_back else None,
+    )
+
+
+@bp.get("/clients/<client>/transactions")
+@answers(PostingsAnswer, "transactions")
+def listed(client: str, query: WantedQuery) -> PostingsAnswer:
+    """The postings that are wanted, the latest first."""
+    wanted = Wanted(
+        query.first, query.last, query.kind, query.account, query.party, query.ours, query.q
+    )
+    books = overview.chart(place(), person(), client)
+    found = service.listed(place(), person(), client, wanted)
+    return PostingsAnswer(
+        count=len(found.transactions),
+        debits=books.client.currency.format(found.debits),
+        rows=[_row(posted, books) for posted in found.transactions[:MOST_LISTED]],
+    )
+
+
+@bp.get("/clients/<client>/transactions/<transaction>")
+@answers(DetailAnswer, "transactions")
+def show(client: str, transaction: str) -> DetailAnswer:
+    """One transaction: its double entry, what it settles, what corrects it, its papers."""
+    return _detail(*service.detail(place(), person(), client, transaction))
+
+
+def _detail(ledger: Ledger, found: Detail) -> DetailAnswer:
+    books, name = ledger.books, found.posted.id
+    return DetailAnswer(
+        slip=slip_answer(ledger, name),
+        state=found.state,
+        settled=[_settled(row, name, books) for row in found.settled],
+        open=[_open(item, left, books) for item, left in found.open],
+        corrected_by=found.corrected_by,
+        reversed_by=found.reversed_by,
+        points=[PointMention(id=point.id, summary=point.summary) for point in found.points],
+        brought_by=_brought_by(found.change, undone=found.undone) if found.change else None,
+        amendments=[_amended(row) for row in found.amendments],
+        by_hand=list(found.by_hand),
+    )
+
+
+def _amended(row: Amended) -> AmendedAnswer:
+    return AmendedAnswer(
+        **amending_answer(row.amendment).model_dump(),
+        at=row.amendment.at.isoformat(),
+        by=row.change.made_by if row.change else None,
+        reason=row.amendment.reason,
+        change=row.amendment.change,
+        undone=row.undone,
+        can_take_back=row.can_take_back,
+    )
+
+
+def _settled(row: Settled, name: str, books: Books) -> SettledAnswer:
+    sides = (row.allocation.debit_transaction, row.allocation.credit_transaction)
+    return SettledAnswer(
+        allocation=allocation_answer(row.allocation, books),
+        other=sides[1] if sides[0] == name else sides[0],
+        other_reference=row.other.reference if row.other else None,
+        other_date=row.other.posting_date if row.other else None,
+        stands=row.stands,
+    )
+
+
+def _open(item: OpenItem, left: int, books: Books) -> OpenAnswer:
+    money = books.client.currency.format
+    return OpenAnswer(
+        account=item.account,
+        party=item.party,
+        party_name=books.party_name(item.party) if item.party else None,
+        amount=money(item.amount),
+        open=money(left),
+    )
+
+
+def _brought_by(change: ChangeRow, *, undone: bool) -> BroughtBy:
+    return BroughtBy(
+        number=change.number,
+        by=change.made_by,
+        at=change.made_at,
+        reason=change.reason,
+        route=change.route,
+        undone=undone,
+    )
+
+
+@bp.post("/clients/<client>/by-hand/preview")
+@answers(PreviewAnswer, "transactions")
+def preview(client: str, json: PickedBody) -> PreviewAnswer:
+    """What a route would post for what the person picked."""
+    books = overview.chart(place(), person(), client)
+    found = service.preview_by_hand(place(), person(), client, json.picked(), json.at)
+    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+
+
+@bp.post("/clients/<client>/by-hand")
+@answers(ChangeAnswer, "transactions", status=201)
+def correct(client: str, json: PickedPost) -> tuple[ChangeAnswer, int]:
+    """Post the route for what the person picked."""
+    deed = Deed(json.reason, json.shown, json.key)
+    posted = service.correct_by_hand(place(), person(), client, json.picked(), deed)
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.post("/clients/<client>/transactions/<transaction>/papers")
+@answers(Done, "transactions")
+def keep_paper(client: str, transaction: str, query: PaperName) -> Done:
+    """Keep a copy of the file that is sent with the transaction."""
+    request.max_content_length = entries.LARGEST_PAPER + 1
+    content = request.get_data(cache=False)
+    entries.keep_paper(place(), person(), client, transaction, query.name, content)
+    return DONE
+
+
+@bp.get("/clients/<client>/papers/<digest>")
+@answers(None, "transactions")
+def paper(client: str, digest: str) -> Response:
+    """A paper's file, to be saved: what others made is never shown as a page of ours."""
+    found = entries.paper(place(), person(), client, digest)
+    response = Response(found.content, mimetype="application/octet-stream")
+    response.headers.set("Content-Disposition", "attachment", filename=found.name)
+    return response

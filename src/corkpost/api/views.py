@@ -1,0 +1,126 @@
+"""What several areas answer with, beside `formats/answers.py`: previews, slips, seals."""
+
+from collections.abc import Iterable
+from datetime import date as Day
+
+from pydantic import BaseModel
+
+from corkpost.core.books import Books
+from corkpost.core.change import Plan
+from corkpost.core.effect import Effect
+from corkpost.core.t_pair import TAccount
+from corkpost.formats import answers
+from corkpost.formats.answers import (
+    AllocationAnswer,
+    AmendingAnswer,
+    EffectAnswer,
+    EntryAnswer,
+    TAccountAnswer,
+)
+from corkpost.services.workplace import Ledger
+from corkpost.store.sign_off import SealRow
+
+
+class PreviewAnswer(BaseModel):
+    """What posting would do. *digest* is sent with the post, which is refused if it would differ.
+
+    *notes* say why it is dated and booked so; *warnings* ask for a second look. *earlier_year*: the
+    correction has a profit part of an earlier year, and the person may choose where it goes.
+    """
+
+    digest: str
+    reason: str
+    notes: list[str]
+    warnings: list[str]
+    entries: list[EntryAnswer]
+    allocations: list[AllocationAnswer]
+    amendments: list[AmendingAnswer]
+    effect: EffectAnswer
+    t_accounts: list[TAccountAnswer]
+    earlier_year: bool
+
+
+def preview_answer(
+    plan: Plan, effect: Effect, t_accounts: Iterable[TAccount], books: Books
+) -> PreviewAnswer:
+    return PreviewAnswer(
+        digest=plan.digest,
+        reason=plan.proposed_reason,
+        notes=list(plan.notes),
+        warnings=list(plan.warnings),
+        entries=[answers.entry_answer(entry, books) for entry in plan.entries],
+        allocations=[answers.allocation_answer(row, books) for row in plan.allocations],
+        amendments=[answers.amending_answer(row) for row in plan.amendments],
+        effect=answers.effect_answer(effect, books),
+        t_accounts=[answers.t_account_answer(one, books) for one in t_accounts],
+        earlier_year=bool(plan.prior_parts),
+    )
+
+
+class PaperAnswer(BaseModel):
+    name: str
+    digest: str
+
+
+class SlipAnswer(EntryAnswer):
+    """A transaction as evidence. *open*: what is left of it on control accounts, without sign; none
+    where it has no item there. *settled_on*: the day since which nothing is left."""
+
+    open: str | None
+    settled_on: Day | None
+    days_open: int | None
+    papers: list[PaperAnswer]
+
+
+def slip_answer(ledger: Ledger, name: str) -> SlipAnswer:
+    """The slip of a transaction that is in the books."""
+    books = ledger.books
+    standing = ledger.items.standing_of(name, ledger.today)
+    return SlipAnswer(
+        **answers.entry_answer(books.transactions[name], books).model_dump(),
+        open=books.client.currency.format(abs(standing.open)) if standing else None,
+        settled_on=standing.settled_on if standing else None,
+        days_open=standing.days_open if standing else None,
+        papers=papers_of(books, name),
+    )
+
+
+def papers_of(books: Books, name: str) -> list[PaperAnswer]:
+    return [
+        PaperAnswer(name=paper.name or paper.path.rpartition("/")[2], digest=paper.digest)
+        for paper in books.tables.attachments
+        if paper.transaction == name
+    ]
+
+
+class SealAnswer(BaseModel):
+    number: int
+    as_at: Day
+    digest: str
+    prepared_by: str | None
+    signed_by: str
+    signed_at: str
+    override_reason: str | None
+    second_person: bool
+    broken: bool
+    reopened_by: str | None
+    reopened_at: str | None
+    reopened_why: str | None
+
+
+def seal_answer(seal: SealRow, *, broken: bool) -> SealAnswer:
+    reopening = seal.reopening
+    return SealAnswer(
+        number=seal.number,
+        as_at=seal.as_at,
+        digest=seal.digest,
+        prepared_by=seal.prepared_by,
+        signed_by=seal.signed_by,
+        signed_at=seal.signed_at,
+        override_reason=seal.override_reason,
+        second_person=seal.second_person,
+        broken=broken,
+        reopened_by=reopening.made_by if reopening else None,
+        reopened_at=reopening.made_at if reopening else None,
+        reopened_why=reopening.reason if reopening else None,
+    )

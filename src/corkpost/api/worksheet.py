@@ -1,0 +1,233 @@
+"""The worksheet, and what its figures open to: an account's movements, a party's, aged lists."""
+
+import csv
+import io
+import tempfile
+from collections.abc import Iterable
+from pathlib import Path
+
+from flask import Blueprint, Response
+from pydantic import BaseModel, Field
+
+from corkpost.api.security import person, place
+from corkpost.api.spec import Asked, Day, answers
+from corkpost.core.books import Books
+from corkpost.core.kinds import AccountRole
+from corkpost.core.ledger import Ledger
+from corkpost.core.refusals import UnknownName
+from corkpost.core.trial_balance import Closing, Column
+from corkpost.formats.answers import (
+    AgedAnswer,
+    TrialBalanceAnswer,
+    WorksheetAnswer,
+    account_name,
+    aged_answer,
+    trial_balance_answer,
+    worksheet_answer,
+)
+from corkpost.pack.worksheet_xlsx import write_worksheet
+from corkpost.services import overview as service
+
+bp = Blueprint("worksheet", __name__)
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+class WorksheetQuery(Asked):
+    year: str = Field(max_length=20)
+    at: Day | None = None
+
+
+class TrialBalanceQuery(Asked):
+    at: Day
+    column: Column = Column.ADJUSTED
+    closing: Closing = Closing.IN
+
+
+class Span(Asked):
+    first: Day
+    last: Day
+
+
+class AtDay(Asked):
+    at: Day
+
+
+class MovementAnswer(BaseModel):
+    """*against*: the other accounts of the transaction, in words."""
+
+    transaction: str
+    date: Day
+    kind: str
+    reference: str | None
+    party: str | None
+    text: str | None
+    against: str
+    ours: bool
+    debit: str | None
+    credit: str | None
+    running: str
+
+
+class LedgerAnswer(BaseModel):
+    """Opening + debits - credits = closing, debit positive."""
+
+    code: str
+    name: str
+    first: Day
+    last: Day
+    opening: str
+    movements: list[MovementAnswer]
+    debits: str
+    credits: str
+    closing: str
+
+
+class OpenItemAnswer(BaseModel):
+    transaction: str
+    date: Day
+    reference: str | None
+    account: str
+    amount: str
+    open: str
+
+
+class PartyAnswer(BaseModel):
+    """A party's history, and what is open of it now, debit positive."""
+
+    ledger: LedgerAnswer
+    items: list[OpenItemAnswer]
+    open: str
+
+
+@bp.get("/clients/<client>/worksheet")
+@answers(WorksheetAnswer, "worksheet")
+def show(client: str, query: WorksheetQuery) -> WorksheetAnswer:
+    """Last year, as received, corrections, adjusting, reclassifications, adjusted."""
+    books, found = service.client_worksheet(place(), person(), client, query.year, query.at)
+    return worksheet_answer(found, books)
+
+
+@bp.get("/clients/<client>/worksheet.xlsx")
+@answers(None, "worksheet")
+def spreadsheet(client: str, query: WorksheetQuery) -> Response:
+    """The same as a spreadsheet."""
+    books, found = service.client_worksheet(place(), person(), client, query.year, query.at)
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "worksheet.xlsx"
+        write_worksheet(worksheet_answer(found, books), books.client.name, file)
+        response = Response(file.read_bytes(), mimetype=XLSX)
+    name = f"{client} worksheet {found.as_at}.xlsx"
+    response.headers.set("Content-Disposition", "attachment", filename=name)
+    return response
+
+
+@bp.get("/clients/<client>/trial-balance")
+@answers(TrialBalanceAnswer, "worksheet")
+def balance(client: str, query: TrialBalanceQuery) -> TrialBalanceAnswer:
+    """The trial balance at the end of a day."""
+    return _trial_balance(client, query)
+
+
+@bp.get("/clients/<client>/trial-balance.csv")
+@answers(None, "worksheet")
+def balance_csv(client: str, query: TrialBalanceQuery) -> Response:
+    """The same for a spreadsheet."""
+    found = _trial_balance(client, query)
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(("account", "name", "type", "balance"))
+    writer.writerows((row.account, row.name, row.type, row.balance) for row in found.rows)
+    # The mark tells spreadsheets that it is UTF-8.
+    response = Response("\ufeff" + out.getvalue(), mimetype="text/csv")
+    name = f"{client} trial balance {found.at}.csv"
+    response.headers.set("Content-Disposition", "attachment", filename=name)
+    return response
+
+
+def _trial_balance(client: str, query: TrialBalanceQuery) -> TrialBalanceAnswer:
+    found = service.client_trial_balance(
+        place(), person(), client, query.at, column=query.column, closing=query.closing
+    )
+    return trial_balance_answer(found, service.chart(place(), person(), client))
+
+
+@bp.get("/clients/<client>/accounts/<account>")
+@answers(LedgerAnswer, "worksheet")
+def account(client: str, account: str, query: Span) -> LedgerAnswer:
+    """One account's movements between two days, both included."""
+    books, found = service.client_ledger(
+        place(), person(), client, account, query.first, query.last
+    )
+    return _ledger(found, account_name(books, account), books)
+
+
+@bp.get("/clients/<client>/parties/<party>")
+@answers(PartyAnswer, "worksheet")
+def party(client: str, party: str, query: Span) -> PartyAnswer:
+    """One party's history in order, and its open items."""
+    ledger, found = service.client_party(place(), person(), client, party, query.first, query.last)
+    books, open_ = ledger.books, ledger.items.open_of(party)
+    money = books.client.currency.format
+    return PartyAnswer(
+        ledger=_ledger(found, books.party_name(party), books),
+        items=[
+            OpenItemAnswer(
+                transaction=item.transaction.id,
+                date=item.transaction.posting_date,
+                reference=item.transaction.reference,
+                account=item.account,
+                amount=money(item.amount),
+                open=money(left),
+            )
+            for item, left in open_
+        ],
+        open=money(sum(left for _, left in open_)),
+    )
+
+
+def _ledger(found: Ledger, name: str, books: Books) -> LedgerAnswer:
+    money = books.client.currency.format
+    amounts = [movement.line.amount for movement in found.movements]
+    return LedgerAnswer(
+        code=found.of,
+        name=name,
+        first=found.first_day,
+        last=found.last_day,
+        opening=money(found.opening),
+        movements=[
+            MovementAnswer.model_construct(
+                transaction=move.posted.id,
+                date=move.posted.posting_date,
+                kind=move.posted.kind.value,
+                reference=move.posted.reference,
+                party=books.party_name(move.posted.party) if move.posted.party else None,
+                text=move.line.description or move.posted.memo,
+                against=_against(move.line.account, (x.account for x in move.posted.lines), books),
+                ours=move.posted.change is not None,
+                debit=money(move.line.amount) if move.line.amount > 0 else None,
+                credit=money(-move.line.amount) if move.line.amount < 0 else None,
+                running=money(move.running),
+            )
+            for move in found.movements
+        ],
+        debits=money(sum(amount for amount in amounts if amount > 0)),
+        credits=money(-sum(amount for amount in amounts if amount < 0)),
+        closing=money(found.closing),
+    )
+
+
+def _against(own: str, accounts: Iterable[str], books: Books) -> str:
+    others = dict.fromkeys(code for code in accounts if code != own)
+    names = [books.accounts[code].name for code in others]
+    return names[0] if len(names) == 1 else ", ".join(names[:3]) + (" ..." if names[3:] else "")
+
+
+@bp.get("/clients/<client>/aged/<which>")
+@answers(AgedAnswer, "worksheet")
+def aged(client: str, which: str, query: AtDay) -> AgedAnswer:
+    """What is open at the end of a day, by party and age, and the control account beside it."""
+    if which not in (AccountRole.RECEIVABLES, AccountRole.PAYABLES):
+        raise UnknownName("aged list", which)
+    role = AccountRole(which)
+    books, parties = service.client_aged(place(), person(), client, role, query.at)
+    return aged_answer(parties, service.control_balance(books, role, query.at), books, query.at)

@@ -1,0 +1,158 @@
+"""Books in and out, and what they say: trial balance, worksheet, aged lists."""
+
+import csv
+import sys
+from datetime import date
+from pathlib import Path
+
+import click
+
+from corkpost.cli.context import (
+    At,
+    Work,
+    as_json,
+    client_code,
+    pass_work,
+    print_json,
+    shown,
+    table,
+    tell,
+)
+from corkpost.core.kinds import AccountRole
+from corkpost.core.trial_balance import Closing, Column
+from corkpost.formats import answers
+from corkpost.pack.worksheet_xlsx import write_worksheet
+from corkpost.services import books, overview
+
+FOLDER = click.Path(path_type=Path)
+
+
+@click.command("import-books")
+@click.argument("path", type=FOLDER)
+@as_json
+@pass_work
+def import_books(work: Work, path: Path, as_json: bool) -> None:
+    """Take in a books folder or zip: a new client, or a refresh of one already there."""
+    taken = books.take_in(work.place, work.person, path, tell)
+    if as_json:
+        print_json({**taken._asdict(), "warnings": list(taken.warnings)})
+        return
+    click.echo(
+        f"{taken.client}: {taken.transactions} transactions with {taken.lines} lines; "
+        f"{taken.new} new, {taken.changed} changed, {taken.removed} removed."
+    )
+    for warning in taken.warnings:
+        click.echo(f"note: {warning}")
+
+
+@click.command("export-books")
+@client_code
+@click.argument("folder", type=FOLDER)
+@click.option("--as-received", is_flag=True, help="Without our corrections.")
+@pass_work
+def export_books(work: Work, client: str, folder: Path, as_received: bool) -> None:
+    """Write the client's books as a books folder."""
+    books.give_out(work.place, work.person, client, folder, as_received=as_received)
+    click.echo(f"{client} written to {folder}.")
+
+
+@click.command("trial-balance")
+@client_code
+@click.option("--at", "at", type=At(), required=True)
+@click.option("--column", type=click.Choice([c.value for c in Column]), default="adjusted")
+@click.option("--without-closing", is_flag=True, help="Leave out the year's closing entries.")
+@as_json
+@click.option("--csv", "as_csv", is_flag=True)
+@pass_work
+def trial_balance(
+    work: Work,
+    client: str,
+    at: date,
+    column: str,
+    without_closing: bool,
+    as_json: bool,
+    as_csv: bool,
+) -> None:
+    """The trial balance at the end of a day."""
+    closing = Closing.OUT if without_closing else Closing.IN
+    found = overview.client_trial_balance(
+        work.place, work.person, client, at, column=Column(column), closing=closing
+    )
+    answer = answers.trial_balance_answer(found, overview.chart(work.place, work.person, client))
+    if as_json:
+        print_json(answer)
+    elif as_csv:
+        writer = csv.writer(sys.stdout, lineterminator="\n")
+        writer.writerow(("account", "name", "type", "balance"))
+        writer.writerows((row.account, row.name, row.type, row.balance) for row in answer.rows)
+    else:
+        click.echo(f"{client}: trial balance at {at}, {column}")
+        rows: list[tuple[str, ...]] = [
+            (row.account, row.name, shown(row.balance)) for row in answer.rows
+        ]
+        table(
+            [*rows, ("", "Debits", shown(answer.debits)), ("", "Credits", shown(answer.credits))], 1
+        )
+
+
+@click.command("worksheet")
+@client_code
+@click.option("--year", required=True, help="The year's label.")
+@click.option("--at", "at", type=At(), help="As at this day (default: the year's last).")
+@as_json
+@click.option("--xlsx", type=FOLDER, help="Write it as a spreadsheet.")
+@pass_work
+def worksheet(
+    work: Work, client: str, year: str, at: date | None, as_json: bool, xlsx: Path | None
+) -> None:
+    """As received, corrections, adjusting, adjusted."""
+    found_books, found = overview.client_worksheet(work.place, work.person, client, year, at)
+    answer = answers.worksheet_answer(found, found_books)
+    if xlsx:
+        write_worksheet(answer, found_books.client.name, xlsx)
+        click.echo(f"written to {xlsx}", err=True)
+    if as_json:
+        print_json(answer)
+    elif not xlsx:
+        names = (
+            "last_year",
+            "as_received",
+            "corrections",
+            "adjusting",
+            "reclassifications",
+            "adjusted",
+        )
+        rows: list[tuple[str, ...]] = [("No.", "Account", *names)]
+        rows += [(r.account, r.name, *(shown(getattr(r, n)) for n in names)) for r in answer.rows]
+        rows.append(("", "Total", *(shown(getattr(answer.totals, n)) for n in names)))
+        table(rows, len(names))
+
+
+@click.command("aged")
+@client_code
+@click.argument("which", type=click.Choice(["receivables", "payables"]))
+@click.option("--at", "at", type=At(), required=True)
+@as_json
+@pass_work
+def aged(work: Work, client: str, which: str, at: date, as_json: bool) -> None:
+    """What is open at the end of a day, party by party, by age."""
+    role = AccountRole(which)
+    found_books, parties = overview.client_aged(work.place, work.person, client, role, at)
+    control = overview.control_balance(found_books, role, at)
+    answer = answers.aged_answer(parties, control, found_books, at)
+    if as_json:
+        print_json(answer)
+        return
+    click.echo(f"{client}: {which} at {at}")
+    heads = list(parties[0].buckets) if parties else []
+    rows: list[tuple[str, ...]] = [("Party", *heads, "Total")]
+    rows += [
+        (party.name, *(shown(sum_) for sum_ in party.buckets.values()), shown(party.total))
+        for party in answer.parties
+    ]
+    rows.append(("Total", *("" for _ in heads), shown(answer.total)))
+    table(rows, len(heads) + 1)
+    click.echo(f"Control account {shown(answer.control)}")
+
+
+COMMANDS = (import_books, export_books, trial_balance, worksheet, aged)

@@ -1,0 +1,138 @@
+"""Staff, and the store as a whole."""
+
+import os
+from pathlib import Path
+
+import click
+
+from corkpost.cli.context import Work, as_json, pass_work, password, print_json
+from corkpost.core.kinds import Role
+from corkpost.services import staff, store
+
+ROLE = click.Choice([role.value for role in Role])
+
+
+@click.group("staff")
+def staff_commands() -> None:
+    """Staff with roles and clients."""
+
+
+@staff_commands.command("list")
+@as_json
+@pass_work
+def list_staff(work: Work, as_json: bool) -> None:
+    """Who works here."""
+    members = staff.everybody(work.place)
+    if as_json:
+        print_json([member._asdict() for member in members])
+        return
+    for member in members:
+        clients = "all clients" if member.role is Role.PARTNER else ", ".join(member.clients)
+        no = "" if member.can_sign_in else "  (no password yet)"
+        click.echo(
+            f"{member.code:8}  {member.role:9}  {member.name}  {clients or 'no clients'}{no}"
+        )
+
+
+@staff_commands.command("add")
+@click.argument("code")
+@click.argument("name")
+@click.option("--role", type=ROLE, required=True)
+@pass_work
+def add(work: Work, code: str, name: str, role: str) -> None:
+    """A new member of staff; the password is CORKPOST_PASSWORD's, if that is set."""
+    given = os.environ.get("CORKPOST_PASSWORD")
+    staff.add_staff(work.place, work.person, code, name, Role(role), given)
+    click.echo(f"{name} is a {role}, by the code {code}.")
+
+
+@staff_commands.command("password")
+@click.argument("code")
+@pass_work
+def set_password(work: Work, code: str) -> None:
+    """Set a password, from CORKPOST_PASSWORD or standard input."""
+    staff.set_password(work.place, work.person, code, password(f"New password of {code}"))
+    click.echo(f"The password of {code} is set.")
+
+
+@staff_commands.command("role")
+@click.argument("code")
+@click.argument("role", type=ROLE)
+@pass_work
+def set_role(work: Work, code: str, role: str) -> None:
+    """Change what a person may do."""
+    staff.set_role(work.place, work.person, code, Role(role))
+    click.echo(f"{code} is a {role} now.")
+
+
+@staff_commands.command("give")
+@click.argument("code")
+@click.argument("client")
+@pass_work
+def give(work: Work, code: str, client: str) -> None:
+    """Give a client to a person."""
+    staff.give_client(work.place, work.person, code, client, give=True)
+    click.echo(f"{code} sees {client}.")
+
+
+@staff_commands.command("take")
+@click.argument("code")
+@click.argument("client")
+@pass_work
+def take(work: Work, code: str, client: str) -> None:
+    """Take a client away from a person."""
+    staff.give_client(work.place, work.person, code, client, give=False)
+    click.echo(f"{code} no longer sees {client}.")
+
+
+@staff_commands.command("second-person")
+@click.argument("state", type=click.Choice(["on", "off"]))
+@pass_work
+def second_person(work: Work, state: str) -> None:
+    """Whether who posted may not sign: a practice of one may switch it off."""
+    staff.set_second_person(work.place, work.person, state == "on")
+    click.echo(f"The rule that who posted may not sign is {state}.")
+
+
+@click.command("verify")
+@as_json
+@pass_work
+@click.pass_context
+def verify(ctx: click.Context, work: Work, as_json: bool) -> None:
+    """Prove the store, and say what is broken."""
+    found = store.verify(work.place)
+    if as_json:
+        broken = [row._asdict() for row in found.broken]
+        print_json({**found._asdict(), "broken": broken, "ok": not broken})
+    else:
+        click.echo(
+            f"{found.clients} clients, {found.changes} changes, {found.transactions} transactions."
+        )
+        for code, head in found.heads.items():
+            click.echo(f"  {code}  chain ends in {head[:16]}")
+        for row in found.broken:
+            click.echo(f"broken: {row.client or 'the store'}: {row.what}", err=True)
+        click.echo("Everything proves." if not found.broken else f"{len(found.broken)} broken.")
+    if found.broken:
+        ctx.exit(1)
+
+
+@click.command("backup")
+@click.argument("file", type=click.Path(path_type=Path))
+@pass_work
+def backup(work: Work, file: Path) -> None:
+    """Copy the store and its files into one file, while it runs."""
+    store.backup(work.place, file)
+    click.echo(f"Copied to {file}.")
+
+
+@click.command("restore")
+@click.argument("file", type=click.Path(path_type=Path))
+@pass_work
+def restore(work: Work, file: Path) -> None:
+    """Bring a copy back into the data folder."""
+    store.restore(file, work.data)
+    click.echo(f"Brought back into {work.data}.")
+
+
+COMMANDS = (staff_commands, verify, backup, restore)

@@ -1,0 +1,234 @@
+"""Points, routes, corrections, entries, undoing."""
+
+from pathlib import Path
+from typing import Any
+
+import click
+
+from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown, tell
+from corkpost.core.books import Books
+from corkpost.formats import answers
+from corkpost.formats.entry import read_entry, request_of
+from corkpost.services import desk, entries, overview, review
+from corkpost.services.posting import Deed
+from corkpost.services.workplace import Posted
+
+
+@click.command("review")
+@click.argument("clients", nargs=-1)
+@click.option("--all", "all_clients", is_flag=True, help="Every client that you see.")
+@as_json
+@pass_work
+def run_review(work: Work, clients: tuple[str, ...], all_clients: bool, as_json: bool) -> None:
+    """Run all the checks and list the points."""
+    if bool(clients) is all_clients:
+        raise click.UsageError("Name the clients, or say --all.")
+    if all_clients:
+        clients = tuple(row.code for row in desk.desk(work.place, work.person).rows)
+    found: list[Any] = []
+    for number, client in enumerate(clients, 1):
+        tell(f"checking {client}, {number} of {len(clients)}")
+        books = overview.chart(work.place, work.person, client)
+        for stated in review.points(work.place, work.person, client):
+            answer = answers.point_answer(stated.point, stated.state, books)
+            found.append(
+                answer.model_dump(mode="json") | ({"client": client} if len(clients) > 1 else {})
+            )
+            if not as_json:
+                level = stated.point.level
+                click.echo(
+                    f"{client}  {answer.id}  {stated.state:9}  {level:6}  "
+                    f"{shown(answer.amount):>12}  {answer.summary}"
+                )
+    if as_json:
+        print_json(found)
+
+
+@click.command("routes")
+@client_code
+@click.argument("point")
+@as_json
+@pass_work
+def routes(work: Work, client: str, point: str, as_json: bool) -> None:
+    """The routes for a point, each with its entries and effect, recommended first."""
+    books = overview.chart(work.place, work.person, client)
+    found = review.case(work.place, work.person, client, point)
+    listed = [_prepared(one, books) for one in found.prepared]
+    if as_json:
+        print_json(listed)
+        return
+    click.echo(found.stated.point.summary)
+    for one in listed:
+        settings = " ".join(f"--set {name}={value}" for name, value in one["settings"].items())
+        click.echo(f"\n{one['title']}\n  --route {one['route']} {settings}")
+        if one["refused"]:
+            click.echo(f"  refused: {one['refused']}")
+        for note in one["notes"]:
+            click.echo(f"  {note}")
+        for entry in one["entries"]:
+            _print_entry(entry)
+
+
+def _prepared(one: review.Prepared, books: Books) -> dict[str, Any]:
+    plan = one.plan
+    entries_of_it = plan.entries if plan else ()
+    return {
+        "route": one.option.route,
+        "title": one.option.title,
+        "settings": dict(one.option.settings),
+        "reason": plan.proposed_reason if plan else one.option.proposed_reason,
+        "notes": list(plan.notes) if plan else [],
+        "refused": one.refused,
+        "entries": [answers.entry_answer(e, books).model_dump(mode="json") for e in entries_of_it],
+        "allocations": [
+            answers.allocation_answer(row, books).model_dump(mode="json")
+            for row in (plan.allocations if plan else ())
+        ],
+        "effect": (
+            answers.effect_answer(one.effect, books).model_dump(mode="json") if one.effect else None
+        ),
+    }
+
+
+def _print_entry(entry: dict[str, Any]) -> None:
+    click.echo(f"  {entry['id']}  {entry['date']}  {entry['reason'] or entry['memo'] or ''}")
+    for line in entry["lines"]:
+        side = f"Dr {line['debit']}" if line["debit"] else f"Cr {line['credit']}"
+        party = f" ({line['party_name']})" if line["party"] else ""
+        click.echo(f"    {line['account']} {line['name']}{party}  {side}")
+
+
+def _settings(pairs: tuple[str, ...]) -> dict[str, str]:
+    for pair in pairs:
+        if "=" not in pair:
+            raise click.BadParameter(f"{pair!r} is not NAME=VALUE", param_hint="--set")
+    return dict(pair.split("=", 1) for pair in pairs)
+
+
+@click.command("correct")
+@client_code
+@click.argument("point")
+@click.option("--route", required=True)
+@click.option("--set", "settings", multiple=True, metavar="NAME=VALUE")
+@click.option("--reason", default="")
+@click.option("--preview", is_flag=True, help="Only show what it would post and move.")
+@as_json
+@pass_work
+def correct(
+    work: Work,
+    client: str,
+    point: str,
+    route: str,
+    settings: tuple[str, ...],
+    reason: str,
+    preview: bool,
+    as_json: bool,
+) -> None:
+    """Put a point right by a route, or decide about it."""
+    chosen = _settings(settings)
+    if preview:
+        _preview(work, client, point, route, chosen, as_json)
+    elif review.is_decision(route):
+        review.decide(work.place, work.person, client, point, route, reason)
+        state = review.point_named(work.place.ledger(work.person, client), point).state
+        if as_json:
+            print_json({"point": point, "state": state, "change": None})
+        else:
+            click.echo(f"{point} is {state}.")
+    else:
+        posted = review.correct(work.place, work.person, client, point, route, chosen, Deed(reason))
+        print_posted(work, client, posted, as_json)
+
+
+def _preview(
+    work: Work, client: str, point: str, route: str, settings: dict[str, str], as_json: bool
+) -> None:
+    books = overview.chart(work.place, work.person, client)
+    one = review.preview(work.place, work.person, client, point, route, settings)
+    answer = _prepared(one, books)
+    if as_json:
+        print_json(answer)
+        return
+    for note in answer["notes"]:
+        click.echo(note)
+    for entry in answer["entries"]:
+        _print_entry(entry)
+    _print_effect(answer["effect"])
+
+
+def _print_effect(effect: dict[str, Any] | None) -> None:
+    if effect is None:
+        return
+    click.echo(f"As at {effect['as_at']}:")
+    for row in effect["accounts"]:
+        click.echo(
+            f"  {row['account']} {row['name']}: {shown(row['before'])} -> {shown(row['after'])}"
+        )
+    click.echo(
+        f"  Profit: {shown(effect['profit']['before'])} -> {shown(effect['profit']['after'])}"
+    )
+
+
+def print_posted(work: Work, client: str, posted: Posted, as_json: bool) -> None:
+    """What was posted, under its lasting ids."""
+    books = overview.chart(work.place, work.person, client)
+    answer = answers.change_answer(*posted, books)
+    if as_json:
+        print_json(answer)
+        return
+    click.echo(f"{client}: change {posted.number} posted.")
+    for entry in answer.entries:
+        _print_entry(entry.model_dump(mode="json"))
+    for row in answer.allocations:
+        verb = "undone" if row.undoes else "allocated"
+        click.echo(
+            f"  {row.date}  {row.debit_transaction} and {row.credit_transaction}: "
+            f"{shown(row.amount)} {verb}"
+        )
+    for words in answer.amendments:
+        click.echo(f"  {words.transaction} {words.field}: {words.before} -> {words.after}")
+
+
+@click.command("post")
+@client_code
+@click.argument("entry", type=click.Path(path_type=Path, exists=True, dir_okay=False))
+@click.option("--preview", is_flag=True, help="Only show what it would post and move.")
+@as_json
+@pass_work
+def post(work: Work, client: str, entry: Path, preview: bool, as_json: bool) -> None:
+    """Post an accountant's entry from a JSON file."""
+    books = overview.chart(work.place, work.person, client)
+    request = request_of(read_entry(entry.read_bytes()), books.client.currency)
+    if not preview:
+        print_posted(
+            work, client, entries.post_entry(work.place, work.person, client, request), as_json
+        )
+        return
+    found = entries.preview_entry(work.place, work.person, client, request)
+    shown_entries = [
+        answers.entry_answer(e, books).model_dump(mode="json") for e in found.plan.entries
+    ]
+    effect = answers.effect_answer(found.effect, books).model_dump(mode="json")
+    if as_json:
+        print_json({"entries": shown_entries, "effect": effect, "warnings": found.plan.warnings})
+        return
+    for one in shown_entries:
+        _print_entry(one)
+    for warning in found.plan.warnings:
+        click.echo(f"note: {warning}")
+    _print_effect(effect)
+
+
+@click.command("undo")
+@client_code
+@click.argument("change", type=int)
+@click.option("--reason", required=True)
+@as_json
+@pass_work
+def undo(work: Work, client: str, change: int, reason: str, as_json: bool) -> None:
+    """Take a change back by its inverse."""
+    posted = entries.undo(work.place, work.person, client, change, Deed(reason))
+    print_posted(work, client, posted, as_json)
+
+
+COMMANDS = (run_review, routes, correct, post, undo)

@@ -1,0 +1,43 @@
+"""The demo practice, and serving a practice."""
+
+import click
+
+from corkpost.cli.context import Work, pass_work, tell
+
+on_port = click.option("--port", default=8765, show_default=True)
+on_host = click.option("--host", default="127.0.0.1", show_default=True)
+
+
+@click.command("demo")
+@on_port
+@on_host
+@click.option("--no-serve", is_flag=True, help="Only make it.")
+@pass_work
+def demo(work: Work, host: str, port: int, no_serve: bool) -> None:
+    """Make the demo practice when it isn't there, and serve it."""
+    from corkpost.demo import practice
+
+    work.today = work.today or practice.TODAY
+    practice.make(work.place, tell)
+    for line in practice.SIGN_INS:
+        click.echo(line)
+    if not no_serve:
+        _serve(work, host, port)
+
+
+@click.command("serve")
+@on_port
+@on_host
+@pass_work
+def serve(work: Work, host: str, port: int) -> None:
+    """Serve the practice in the data folder."""
+    _serve(work, host, port)
+
+
+def _serve(work: Work, host: str, port: int) -> None:
+    from corkpost.api.server import run
+
+    run(work.place, host, port)
+
+
+COMMANDS = (demo, serve)

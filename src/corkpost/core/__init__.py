@@ -1,0 +1,1 @@
+"""The rules of the job, as pure functions over immutable values. See README.md beside this file."""

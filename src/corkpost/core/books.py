@@ -1,0 +1,436 @@
+"""The values that everything speaks about: a client's books.
+
+Rows that come by the hundred thousand are named tuples: as immutable as a frozen dataclass, and read
+from the store in half the time.
+"""
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from datetime import date, datetime
+from fractions import Fraction
+from functools import cached_property
+from typing import Any, NamedTuple
+
+from corkpost.core.kinds import (
+    CONTROL_ROLES,
+    PROFIT_KEPT_ROLES,
+    AccountRole,
+    AccountType,
+    Entity,
+    EntryKind,
+    PartyKind,
+    StatementFormat,
+    TaxKind,
+    TransactionKind,
+)
+from corkpost.core.money import Currency, Minor
+from corkpost.core.periods import Calendar, FinancialYear
+from corkpost.core.refusals import UnknownName
+
+Other = str
+"""Columns of a table that the format does not know, as a JSON object; empty where there are none."""
+
+
+class Account(NamedTuple):
+    code: str
+    name: str
+    type: AccountType
+    role: AccountRole = AccountRole.ORDINARY
+    owner: str | None = None
+    tax_code: str | None = None
+    expected_type: AccountType | None = None
+    other: Other = ""
+
+    @property
+    def is_control(self) -> bool:
+        return self.role in CONTROL_ROLES
+
+    @property
+    def is_profit_and_loss(self) -> bool:
+        return self.type is AccountType.INCOME or self.type is AccountType.EXPENSE
+
+
+class Party(NamedTuple):
+    code: str
+    name: str
+    kind: PartyKind
+    share: Fraction | None = None
+    aliases: tuple[str, ...] = ()
+    other: Other = ""
+
+
+class Tax(NamedTuple):
+    """A tax code. *rate* is in percent."""
+
+    code: str
+    name: str
+    rate: Fraction
+    kind: TaxKind
+    recoverable: bool = True
+    other: Other = ""
+
+
+class Dimension(NamedTuple):
+    dimension: str
+    code: str
+    name: str
+    other: Other = ""
+
+
+class Line(NamedTuple):
+    """One side of a transaction. *amount* is never nil."""
+
+    number: int
+    account: str
+    amount: Minor
+    party: str | None = None
+    tax_code: str | None = None
+    description: str | None = None
+    dimensions: str | None = None
+    currency: str | None = None
+    foreign_amount: str | None = None
+    tax_date: date | None = None
+    other: Other = ""
+
+
+class Transaction(NamedTuple):
+    """One balanced event. *change* is the number of the change that brought it; None: as received."""
+
+    id: str
+    kind: TransactionKind
+    posting_date: date
+    lines: tuple[Line, ...]
+    document_date: date | None = None
+    due_date: date | None = None
+    entered_at: datetime | None = None
+    entered_by: str | None = None
+    reference: str | None = None
+    party: str | None = None
+    memo: str | None = None
+    source: str | None = None
+    currency: str | None = None
+    rate: str | None = None
+    reverses: str | None = None
+    entry_kind: EntryKind | None = None
+    corrects: str | None = None
+    reason: str | None = None
+    other: Other = ""
+    change: int | None = None
+
+    @property
+    def day(self) -> date:
+        """The day on the paper; the posting date where the paper's is not known."""
+        return self.document_date or self.posting_date
+
+    @property
+    def total(self) -> Minor:
+        """The sum of its debits, which is that of its credits."""
+        return sum(line.amount for line in self.lines if line.amount > 0)
+
+
+class Allocation(NamedTuple):
+    """*amount* (positive) of a debit and a credit that settle each other, from *date* on."""
+
+    id: str
+    date: date
+    party: str
+    debit_transaction: str
+    credit_transaction: str
+    amount: Minor
+    foreign_amount: str | None = None
+    undoes: str | None = None
+    other: Other = ""
+    change: int | None = None
+
+
+class BankAccount(NamedTuple):
+    account: str
+    holder: str | None = None
+    identifier: str | None = None
+    currency: str | None = None
+    other: Other = ""
+
+
+class StatementFile(NamedTuple):
+    """A bank statement kept with the books. *digest* finds its bytes in the file store."""
+
+    account: str
+    path: str
+    format: StatementFormat
+    digest: str
+    other: Other = ""
+
+
+class PriorBalance(NamedTuple):
+    year_end: date
+    account: str
+    amount: Minor
+    other: Other = ""
+
+
+class StockItem(NamedTuple):
+    date: date
+    item: str
+    quantity: str
+    unit_cost: str
+    value: Minor
+    other: Other = ""
+
+
+class PayrollMonth(NamedTuple):
+    """The bureau's summary. Sums are None where the bureau gives none."""
+
+    month: str
+    employee_group: str | None = None
+    gross: Minor | None = None
+    employer_contributions: Minor | None = None
+    net_pay: Minor | None = None
+    income_tax: Minor | None = None
+    employee_contributions: Minor | None = None
+    other_deductions: Minor | None = None
+    other: Other = ""
+
+
+class AgreementRow(NamedTuple):
+    group: str
+    account: str
+    transaction: str | None = None
+    line: int | None = None
+    statement_line: str | None = None
+    other: Other = ""
+
+
+class Amendment(NamedTuple):
+    """Words of a transaction that were put right. *change*: what brought it; None: as received."""
+
+    transaction: str
+    at: datetime
+    field: str
+    before: str | None
+    after: str | None
+    reason: str
+    other: Other = ""
+    change: int | None = None
+
+
+class Attachment(NamedTuple):
+    """A paper kept with a transaction. *digest* finds its bytes in the file store."""
+
+    transaction: str
+    path: str
+    name: str | None
+    digest: str
+    other: Other = ""
+
+
+@dataclass(frozen=True)
+class ClientFacts:
+    """What the books say of the client, beside the tables."""
+
+    code: str
+    name: str
+    entity: Entity
+    currency: Currency
+    year_end: tuple[int, int]
+    tax_registered: bool = False
+    books_from: date | None = None
+    books_to: date | None = None
+    filed_through: date | None = None
+    filed_on: datetime | None = None
+    tax_returned_through: date | None = None
+    materiality: Minor | None = None
+    capital_item: Minor | None = None
+    years: tuple[FinancialYear, ...] = ()
+
+
+@dataclass(frozen=True)
+class Tables:
+    """The tables of a books folder, each row once, in the order of the folder."""
+
+    accounts: tuple[Account, ...] = ()
+    parties: tuple[Party, ...] = ()
+    taxes: tuple[Tax, ...] = ()
+    dimensions: tuple[Dimension, ...] = ()
+    transactions: tuple[Transaction, ...] = ()
+    allocations: tuple[Allocation, ...] = ()
+    bank_accounts: tuple[BankAccount, ...] = ()
+    statements: tuple[StatementFile, ...] = ()
+    prior_year: tuple[PriorBalance, ...] = ()
+    stock: tuple[StockItem, ...] = ()
+    payroll: tuple[PayrollMonth, ...] = ()
+    agreements: tuple[AgreementRow, ...] = ()
+    amendments: tuple[Amendment, ...] = ()
+    attachments: tuple[Attachment, ...] = ()
+
+
+class PriorPart(NamedTuple):
+    """The profit part of a correction to an earlier year. *amount*: more profit positive."""
+
+    year: str
+    amount: Minor
+
+
+class PostedChange(NamedTuple):
+    """What is known of a posted change besides its rows."""
+
+    number: int
+    kind: str
+    by: str
+    reason: str
+    undoes: int | None = None
+    prior_parts: tuple[PriorPart, ...] = ()
+    point: str | None = None
+
+
+@dataclass(frozen=True)
+class Books:
+    """A client's books as they stand: what was received and every change since."""
+
+    client: ClientFacts
+    tables: Tables
+    calendar: Calendar
+    changes: tuple[PostedChange, ...] = ()
+    signed_income: Minor | None = None
+    """Income of the last year that this practice signed, positive; None where none is known."""
+
+    @cached_property
+    def derived(self) -> dict[str, Any]:
+        """What was worked out from these books, kept under its name by what worked it out."""
+        return {}
+
+    @cached_property
+    def accounts(self) -> Mapping[str, Account]:
+        return {account.code: account for account in self.tables.accounts}
+
+    @cached_property
+    def parties(self) -> Mapping[str, Party]:
+        return {party.code: party for party in self.tables.parties}
+
+    @cached_property
+    def taxes(self) -> Mapping[str, Tax]:
+        return {tax.code: tax for tax in self.tables.taxes}
+
+    @cached_property
+    def transactions(self) -> Mapping[str, Transaction]:
+        return {posted.id: posted for posted in self.tables.transactions}
+
+    @cached_property
+    def allocations(self) -> Mapping[str, Allocation]:
+        return {allocation.id: allocation for allocation in self.tables.allocations}
+
+    def account(self, code: str) -> Account:
+        """The account of that code. Raises UnknownName."""
+        try:
+            return self.accounts[code]
+        except KeyError:
+            raise UnknownName("account", code) from None
+
+    def transaction(self, transaction_id: str) -> Transaction:
+        """The transaction of that id. Raises UnknownName."""
+        try:
+            return self.transactions[transaction_id]
+        except KeyError:
+            raise UnknownName("transaction", transaction_id) from None
+
+    def with_role(self, *roles: AccountRole) -> tuple[Account, ...]:
+        """The accounts that have one of these roles, by code."""
+        found = (account for account in self.tables.accounts if account.role in roles)
+        return tuple(sorted(found))
+
+    def party_name(self, code: str | None) -> str:
+        """The party's name; its code where the books have no such party; words where there is none."""
+        if code is None:
+            return "no party"
+        party = self.parties.get(code)
+        return party.name if party else code
+
+    @cached_property
+    def control_accounts(self) -> frozenset[str]:
+        return frozenset(account.code for account in self.tables.accounts if account.is_control)
+
+    @cached_property
+    def undone(self) -> frozenset[int]:
+        """The numbers of the changes that were taken back."""
+        return frozenset(change.undoes for change in self.changes if change.undoes is not None)
+
+    @cached_property
+    def reversed_by(self) -> Mapping[str, str]:
+        """For each transaction that a mirror entry takes back: the mirror's id."""
+        return {
+            posted.reverses: posted.id
+            for posted in self.tables.transactions
+            if posted.reverses is not None
+        }
+
+    @cached_property
+    def corrected(self) -> Mapping[str, str]:
+        """For each transaction that a standing correction puts right: the correction's id."""
+        return {
+            posted.corrects: posted.id
+            for posted in self.tables.transactions
+            if posted.corrects is not None and posted.id not in self.reversed_by
+        }
+
+    def is_taken_back(self, transaction_id: str) -> bool:
+        """Whether a later change takes it back. The mirror of an entry that reverses by itself came
+        with it, and does not."""
+        mirror = self.transactions.get(self.reversed_by.get(transaction_id, ""))
+        return mirror is not None and mirror.change != self.transactions[transaction_id].change
+
+    def is_void(self, transaction_id: str) -> bool:
+        """Whether a standing entry is the opposite of it, or a mirror takes it back.
+
+        What an opposite to an earlier year moves on income and cost may stand on the accounts that
+        keep profit instead: those are left out of the comparison.
+        """
+        if transaction_id in self.reversed_by:
+            return True
+        correction = self.corrected.get(transaction_id)
+        if correction is None:
+            return False
+        opposite_of = self._lasting_balances(self.transactions[correction])
+        return bool(opposite_of) and self._lasting_balances(self.transactions[transaction_id]) == {
+            key: -amount for key, amount in opposite_of.items()
+        }
+
+    def _lasting_balances(self, posted: Transaction) -> dict[tuple[str, str | None], Minor]:
+        """What it adds to each account and party, without income, cost and where profit is kept."""
+        sums: dict[tuple[str, str | None], Minor] = {}
+        for line in posted.lines:
+            account = self.accounts[line.account]
+            if not account.is_profit_and_loss and account.role not in PROFIT_KEPT_ROLES:
+                key = (line.account, line.party)
+                sums[key] = sums.get(key, 0) + line.amount
+        return sums
+
+    def with_posted(
+        self, entries: Iterable[Transaction], allocations: Iterable[Allocation]
+    ) -> "Books":
+        """These books with more rows, as they will stand once those are posted."""
+        tables = replace(
+            self.tables,
+            transactions=self.tables.transactions + tuple(entries),
+            allocations=self.tables.allocations + tuple(allocations),
+        )
+        return replace(self, tables=tables)
+
+    def lines_on(self, account: str) -> Iterator[tuple[Transaction, Line]]:
+        """Every line on the account with its transaction, in the order of the books."""
+        for posted in self.tables.transactions:
+            for line in posted.lines:
+                if line.account == account:
+                    yield posted, line
+
+
+def opposite(lines: Iterable[Line]) -> tuple[Line, ...]:
+    """The same lines with debit and credit exchanged."""
+    return tuple(
+        line._replace(amount=-line.amount, foreign_amount=_negated(line.foreign_amount))
+        for line in lines
+    )
+
+
+def _negated(amount: str | None) -> str | None:
+    if amount is None:
+        return None
+    return amount.removeprefix("-") if amount.startswith("-") else f"-{amount}"

@@ -1,0 +1,213 @@
+"""A change: entries, allocations and amendments, posted together or not at all (section 7).
+
+A `Plan` is a change that is not posted yet. Its new rows carry ids of the form `new-1` until posting
+gives them their numbers, so that the same books and the same request always make the same plan.
+"""
+
+import hashlib
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from datetime import date
+from enum import StrEnum
+
+from corkpost.core.amendments import Amending
+from corkpost.core.books import Allocation, Books, PriorPart, Transaction
+from corkpost.core.kinds import EntryKind, PeriodState, Role, TransactionKind
+from corkpost.core.open_items import OpenItems, items_of, open_items
+from corkpost.core.refusals import BadEntry, BarredDate, HeldDate, NothingToDo, OutOfBalance
+
+
+class ChangeKind(StrEnum):
+    CORRECTION = "correction"
+    ENTRY = "entry"
+    UNDO = "undo"
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What would be posted. *notes* say in words why it is dated and booked as it is."""
+
+    kind: ChangeKind
+    entries: tuple[Transaction, ...]
+    allocations: tuple[Allocation, ...]
+    proposed_reason: str
+    amendments: tuple[Amending, ...] = ()
+    route: str | None = None
+    notes: tuple[str, ...] = ()
+    warnings: tuple[str, ...] = ()
+    prior_parts: tuple[PriorPart, ...] = ()
+    undoes: int | None = None
+    about: tuple[str, ...] = ()
+    """The transactions that it puts right, for showing them beside it."""
+
+    @property
+    def digest(self) -> str:
+        """Equal for plans that would post the same rows; a post names the one that was shown."""
+        rows = [
+            self.kind,
+            self.entries,
+            self.allocations,
+            self.amendments,
+            self.prior_parts,
+            self.undoes,
+        ]
+        return hashlib.sha256(json.dumps(rows, default=str).encode()).hexdigest()[:16]
+
+
+def new_entry(number: int) -> str:
+    """The id of the plan's *number*th entry until it is posted, from 1."""
+    return f"new-{number}"
+
+
+def entry_of(
+    plan_id: str, posting_date: date, kind: EntryKind, about: Transaction | None = None
+) -> Transaction:
+    """An entry without lines yet; what it says of its paper is taken from *about*."""
+    return Transaction(
+        id=plan_id,
+        kind=TransactionKind.JOURNAL,
+        posting_date=posting_date,
+        lines=(),
+        reference=about.reference if about else None,
+        party=about.party if about else None,
+        source="journal",
+        entry_kind=kind,
+    )
+
+
+def dates_of(plan: Plan) -> Iterator[date]:
+    """Every date that the plan writes figures on; amendments write on none."""
+    yield from (entry.posting_date for entry in plan.entries)
+    yield from (allocation.date for allocation in plan.allocations)
+
+
+def checked(plan: Plan, books: Books) -> Plan:
+    """The plan, if it may be posted on these books by somebody.
+
+    Raises NothingToDo, OutOfBalance, BarredDate, or BadEntry where it would allocate more than is
+    open. What a role may do in a held period is `held_date_refused`.
+    """
+    if not plan.entries and not plan.allocations and not plan.amendments:
+        raise NothingToDo("There is nothing left to post here: the books are already so.")
+    for entry in plan.entries:
+        _refuse_unbalanced(entry, books)
+    for day in dates_of(plan):
+        if books.calendar.state_on(day) is PeriodState.BARRED:
+            why = books.calendar.why_barred(day)
+            raise BarredDate(day, why, books.calendar.first_open_day(day))
+    over = _over_allocated_by(plan, books)
+    if over:
+        raise BadEntry([f"{', '.join(over)}: more would be allocated than is open."])
+    return plan
+
+
+def _refuse_unbalanced(entry: Transaction, books: Books) -> None:
+    difference = sum(line.amount for line in entry.lines)
+    if difference or not entry.lines:
+        side = "credit" if difference > 0 else "debit"
+        raise OutOfBalance(
+            f"The entry lacks {books.client.currency.words(difference)} to {side}: "
+            "debits and credits must be equal."
+        )
+
+
+def _over_allocated_by(plan: Plan, books: Books) -> list[str]:
+    """The transactions of which the plan would allocate more than is open, by id.
+
+    Only what it touches is looked at: books may come with allocations that no longer fit.
+    """
+    names = {
+        side for row in plan.allocations for side in (row.debit_transaction, row.credit_transaction)
+    }
+    touched = {
+        *(row.id for row in plan.allocations),
+        *(row.undoes for row in plan.allocations if row.undoes),
+    }
+    items = open_items(books)
+    touched |= {row.id for name in names for row in items.standing_on(name)}
+    own = [posted for posted in books.tables.transactions if posted.id in names]
+    around = {
+        side
+        for row in books.tables.allocations
+        if row.id in touched
+        for side in (row.debit_transaction, row.credit_transaction)
+    }
+    own += [books.transactions[name] for name in around - names if name in books.transactions]
+    rows = [row for row in books.tables.allocations if row.id in touched]
+    small = replace(
+        books, tables=replace(books.tables, transactions=tuple(own), allocations=tuple(rows))
+    )
+    over = over_allocated(small.with_posted(plan.entries, plan.allocations))
+    return [name for name in over if name in names]
+
+
+def held_date_refused(plan: Plan, books: Books, role: Role) -> None:
+    """Raise HeldDate where the plan writes in a held period and *role* may not."""
+    if role is Role.PREPARER:
+        for day in dates_of(plan):
+            if books.calendar.state_on(day) is PeriodState.HELD:
+                raise HeldDate(day)
+
+
+def over_allocated(books: Books) -> list[str]:
+    """The transactions of which more is allocated than they put on that side, by id."""
+    items = open_items(books)
+    return sorted(
+        {
+            key[0]
+            for key, left in items.open_now.items()
+            if left and (left > 0) is not (items.items[key].amount > 0)
+        }
+    )
+
+
+class AllocationWriter:
+    """Collects the allocations of a plan, dated by the rule, each under its own new id."""
+
+    def __init__(self, books: Books) -> None:
+        self._books = books
+        self.rows: list[Allocation] = []
+
+    def _next_id(self) -> str:
+        return f"new-a{len(self.rows) + 1}"
+
+    def _dated(self, *days: date) -> date:
+        return allocation_date(self._books, *days)
+
+    def allocate(self, party: str, debit: Transaction, credit: Transaction, amount: int) -> None:
+        """*amount* (positive) of *debit* settles as much of *credit*."""
+        day = self._dated(debit.posting_date, credit.posting_date)
+        self.rows.append(Allocation(self._next_id(), day, party, debit.id, credit.id, amount))
+
+    def between(self, party: str, one: Transaction, other: Transaction, signed: int) -> None:
+        """Settle *one*, which has *signed* on its side of the control account, with *other*."""
+        debit, credit = (one, other) if signed > 0 else (other, one)
+        self.allocate(party, debit, credit, abs(signed))
+
+    def free(self, row: Allocation) -> None:
+        """Undo an allocation that stands."""
+        sides = (row.debit_transaction, row.credit_transaction)
+        days = [self._books.transactions[side].posting_date for side in sides]
+        undoing = row._replace(
+            id=self._next_id(), date=self._dated(row.date, *days), undoes=row.id, change=None
+        )
+        self.rows.append(undoing)
+
+    def free_all(self, items: OpenItems, transaction_id: str) -> tuple[Allocation, ...]:
+        """Undo every allocation that stands on the transaction; what was freed, in order."""
+        freed = items.standing_on(transaction_id)
+        for row in freed:
+            self.free(row)
+        return freed
+
+    def settle_each_other(self, one: Transaction, mirror: Transaction) -> None:
+        """Allocate an entry's control lines and its mirror's to each other (section 4)."""
+        for item in items_of(one, self._books.control_accounts):
+            if item.party is not None:
+                self.between(item.party, one, mirror, item.amount)
+
+
+def allocation_date(books: Books, *days: date) -> date:
+    """The later of two items' posting dates; where that is barred, the first open day."""
+    return books.calendar.first_open_day(max(days))

@@ -1,0 +1,24 @@
+"""bill-paid-direct: an open bill, and a payment to that supplier coded straight to a cost.
+
+The cost is in the books twice. Finds one payment for one bill or several, a part payment that quotes
+the bill, one that is short by up to 3%.
+Keeps quiet: when the amount differs otherwise and no set of open bills adds up to it.
+"""
+
+from collections.abc import Iterator
+
+from corkpost.core.matching.direct_money import PAYMENTS, find_direct
+from corkpost.core.matching.direct_points import direct_point
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "bill-paid-direct",
+    family=Family.PAID_STILL_OPEN,
+    routes=("settle", "ask", "leave"),
+    finds="an open bill whose payment was coded to a cost",
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    for found in find_direct(look, PAYMENTS):
+        yield direct_point(CHECK, look, found, money="payment", paper="bill")

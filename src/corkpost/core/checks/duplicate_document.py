@@ -1,0 +1,247 @@
+"""duplicate-document: an invoice, bill or credit that is in the books twice.
+
+Finds: same party and total, with a reference that is the same after folding, or one keying slip
+away, or absent with dates within 5 days.
+Keeps quiet: monthly or weekly repeats; numbers that fit the party's own sequence; one that is
+credited or void; two documents of one day with their own numbers.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterator, Mapping, Sequence
+from itertools import combinations, pairwise
+from statistics import median
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import TransactionKind as Kind
+from corkpost.core.matching.references import (
+    Likeness,
+    folded,
+    is_substitution,
+    likeness,
+    number_in,
+)
+from corkpost.core.money import Minor
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "duplicate-document",
+    family=Family.TWICE,
+    routes=("void", "ask", "leave"),
+    finds="an invoice, bill or credit recorded twice",
+)
+
+CREDITED_BY = {Kind.SALES_INVOICE: Kind.SALES_CREDIT, Kind.PURCHASE_BILL: Kind.PURCHASE_CREDIT}
+NAMES = {
+    Kind.SALES_INVOICE: "invoice",
+    Kind.SALES_CREDIT: "credit",
+    Kind.PURCHASE_BILL: "bill",
+    Kind.PURCHASE_CREDIT: "credit",
+}
+NEAR_DAYS = 5
+SLIP_DAYS = 12
+CREDIT_DAYS = 120
+
+
+class Document(NamedTuple):
+    posted: Transaction
+    total: Minor
+
+    @property
+    def number(self) -> int | None:
+        return number_in(self.posted.reference)
+
+
+def find(look: Look) -> Iterator[Point]:
+    groups = _by_party(look.books)
+    for (kind, party), documents in groups.items():
+        credits_given = groups.get((CREDITED_BY.get(kind, kind), party), [])
+        same_total: dict[Minor, list[Document]] = defaultdict(list)
+        for document in documents:
+            same_total[document.total].append(document)
+        for twins in same_total.values():
+            if len(twins) > 1:
+                pairs = _alike(twins, documents)
+                yield from _points(look, pairs, credits_given if kind in CREDITED_BY else [])
+
+
+def _by_party(books: Books) -> Mapping[tuple[Kind, str], list[Document]]:
+    found: dict[tuple[Kind, str], list[Document]] = defaultdict(list)
+    control = books.control_accounts
+    for posted in books.tables.transactions:
+        if posted.kind in NAMES and posted.party and not books.is_void(posted.id):
+            total = sum(line.amount for line in posted.lines if line.account in control)
+            if total:
+                found[posted.kind, posted.party].append(Document(posted, total))
+    return found
+
+
+def _alike(
+    twins: Sequence[Document], all_of_party: Sequence[Document]
+) -> Iterator[tuple[Document, Document, Likeness]]:
+    """Pairs that may be one document, compared only where they can be: a long run of equal rents
+    is looked at once, not squared."""
+    by_reference: dict[str, list[Document]] = defaultdict(list)
+    for document in twins:
+        by_reference[folded(document.posted.reference)].append(document)
+    for reference, same in by_reference.items():
+        if reference and len(same) > 1 and not _is_habit(same):
+            for one, other in combinations(same, 2):
+                yield one, other, likeness(one.posted.reference, other.posted.reference)
+    in_order = sorted(twins, key=lambda document: (document.posted.day, document.posted.id))
+    for place, one in enumerate(in_order):
+        for other in in_order[place + 1 :]:
+            days = (other.posted.day - one.posted.day).days
+            if days > SLIP_DAYS:
+                break
+            alike = likeness(one.posted.reference, other.posted.reference)
+            near = alike is Likeness.ABSENT and days <= NEAR_DAYS and not _repeats(twins)
+            if near or (alike is Likeness.SLIP and _is_a_slip(one, other, all_of_party)):
+                yield one, other, alike
+
+
+def _is_habit(same: Sequence[Document]) -> bool:
+    """Some suppliers put the same words on each bill: three or more of them, apart in time."""
+    return len(same) > 2 and _usual_gap(same) >= 6
+
+
+def _repeats(twins: Sequence[Document]) -> bool:
+    """A weekly or monthly bill of the same sum, with no number on it."""
+    return len(twins) > 2 and _usual_gap(twins) >= 6
+
+
+def _usual_gap(documents: Sequence[Document]) -> float:
+    days = sorted(document.posted.day for document in documents)
+    return median((later - earlier).days for earlier, later in pairwise(days))
+
+
+def _is_a_slip(one: Document, other: Document, all_of_party: Sequence[Document]) -> bool:
+    """Whether one of two numbers that differ by a slip does not fit the party's own sequence."""
+    if one.number is None or other.number is None:
+        return one.posted.day == other.posted.day
+    if abs(one.number - other.number) <= 2:
+        return False
+    fits = [_fits(document, (one, other), all_of_party) for document in (one, other)]
+    if None in fits:
+        return not is_substitution(one.posted.reference, other.posted.reference)
+    if all(fits):
+        # Two numbers that both fit are two documents, unless only their digits changed places.
+        swapped = sorted(str(one.number)) == sorted(str(other.number))
+        return swapped and one.posted.day == other.posted.day
+    return True
+
+
+def _fits(
+    document: Document, pair: tuple[Document, Document], all_of_party: Sequence[Document]
+) -> bool | None:
+    """Whether its number lies between its neighbours' in time; None where it has none to ask."""
+    number = document.number
+    others = [d for d in all_of_party if d not in pair and d.number is not None]
+    before = [d.number for d in others if d.posted.day < document.posted.day]
+    after = [d.number for d in others if d.posted.day > document.posted.day]
+    if number is None or len(before) + len(after) < 2:
+        return None
+    low = max((n for n in before if n is not None), default=None)
+    high = min((n for n in after if n is not None), default=None)
+    if low is not None and high is not None and low > high:
+        return None  # the party's numbers do not rise with time, so they prove nothing
+    room = max(10, (high - low) // 2) if low is not None and high is not None else 40
+    above = low is None or number > low
+    below = high is None or number < high
+    near_end = high is not None or low is None or number <= low + room * 5
+    near_start = low is not None or high is None or number >= high - room * 5
+    return above and below and near_end and near_start
+
+
+def _points(
+    look: Look,
+    pairs: Iterator[tuple[Document, Document, Likeness]],
+    credits_given: Sequence[Document],
+) -> Iterator[Point]:
+    told: set[str] = set()
+    for one, other, alike in pairs:
+        kept, twin = _kept_first(look, one, other)
+        if twin.posted.id in told or _is_credited(kept, twin, credits_given):
+            continue
+        both_settled = _is_settled(look, kept) and _is_settled(look, twin)
+        if both_settled and alike in (Likeness.SLIP, Likeness.ABSENT):
+            continue
+        told.add(twin.posted.id)
+        yield _point(look, kept, twin, alike)
+
+
+def _kept_first(look: Look, one: Document, other: Document) -> tuple[Document, Document]:
+    """The one kept is the allocated one, else the one with a paper, else the one keyed first."""
+    papers = {paper.transaction for paper in look.books.tables.attachments}
+
+    def rank(document: Document) -> tuple[bool, bool, bool, str, str]:
+        posted = document.posted
+        keyed = posted.entered_at.isoformat() if posted.entered_at else ""
+        return (
+            not look.items.standing_on(posted.id),
+            posted.id not in papers,
+            not keyed,
+            keyed,
+            posted.id,
+        )
+
+    kept, twin = sorted((one, other), key=rank)
+    return kept, twin
+
+
+def _is_settled(look: Look, document: Document) -> bool:
+    items = look.items.by_transaction.get(document.posted.id, ())
+    return all(look.items.open_now[item.key] == 0 for item in items)
+
+
+def _is_credited(one: Document, other: Document, credits_given: Sequence[Document]) -> bool:
+    """Whether a credit note of the same total already takes one of the two back."""
+    earliest = min(one.posted.day, other.posted.day)
+    return any(
+        credit.total == -one.total and 0 <= (credit.posted.day - earliest).days <= CREDIT_DAYS
+        for credit in credits_given
+    )
+
+
+def _point(look: Look, kept: Document, twin: Document, alike: Likeness) -> Point:
+    books = look.books
+    name = books.party_name(kept.posted.party)
+    what = NAMES[kept.posted.kind]
+    days = abs((twin.posted.day - kept.posted.day).days)
+    certainty = _certainty(look, kept, twin, alike, days)
+    apart = {0: "dated the same day", 1: "one day apart"}.get(days, f"{days} days apart")
+    settled = [document for document in (kept, twin) if _is_settled(look, document)]
+    paid = {0: "neither is settled", 1: "only one of them is settled", 2: "both are settled"}
+    reference = kept.posted.reference or twin.posted.reference or "no number"
+    paper = "" if what == "credit" else (" from" if what == "bill" else " to")
+    return CHECK.point(
+        books,
+        subjects={"same": tuple(sorted((kept.posted.id, twin.posted.id)))},
+        amount=kept.total,
+        certainty=certainty,
+        summary=f"The same {what}{paper or ' for'} {name} is in the books twice.",
+        short=f"{what} {reference}, {kept.posted.day:%-d %b} and {twin.posted.day:%-d %b}",
+        because=(f"same party and total, {apart}", WORDS[alike], paid[len(settled)]),
+    )
+
+
+WORDS = {
+    Likeness.SAME: "the same reference",
+    Likeness.FOLDED: "references alike but for the way they were keyed",
+    Likeness.SLIP: "references one keying slip apart, and one does not fit the sequence",
+    Likeness.ABSENT: "a reference is missing",
+    Likeness.DIFFERENT: "references differ",
+}
+
+
+def _certainty(look: Look, kept: Document, twin: Document, alike: Likeness, days: int) -> float:
+    # A second payment of its own makes a true twin less likely; half a year apart does too.
+    doubt = 0.04 if _is_settled(look, twin) else 0.0
+    doubt += 0.06 if days > 180 else 0.0
+    if alike in (Likeness.SAME, Likeness.FOLDED):
+        return (0.99 if days <= 31 else 0.97) - doubt
+    if alike is Likeness.SLIP:
+        return 0.92 - doubt
+    if kept.posted.reference or twin.posted.reference:
+        return 0.85 - doubt
+    return (0.8 if days == 0 else 0.7) - doubt

@@ -1,0 +1,24 @@
+"""invoice-received-direct: an open invoice, and the customer's money coded straight to income.
+
+The income is in the books twice. Finds one receipt for one invoice or several, a part that quotes the
+invoice, one that is short by up to 3%.
+Keeps quiet: when the amount differs otherwise and no set of open invoices adds up to it.
+"""
+
+from collections.abc import Iterator
+
+from corkpost.core.matching.direct_money import RECEIPTS, find_direct
+from corkpost.core.matching.direct_points import direct_point
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "invoice-received-direct",
+    family=Family.PAID_STILL_OPEN,
+    routes=("settle", "ask", "leave"),
+    finds="an open invoice whose receipt was coded to income",
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    for found in find_direct(look, RECEIPTS):
+        yield direct_point(CHECK, look, found, money="receipt", paper="invoice")

@@ -1,0 +1,180 @@
+"""unallocated: money on account beside open items that it matches, alone or in a set.
+
+Finds also what no item matches once it is 60 days old.
+Keeps quiet: no match, and under 60 days old.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.matching.references import quotes
+from corkpost.core.matching.sums import exact_sets
+from corkpost.core.money import Minor
+from corkpost.core.open_items import OpenItem
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "unallocated",
+    family=Family.ON_ACCOUNT,
+    routes=("allocate", "ask", "leave"),
+    finds="money on account beside what it pays",
+)
+
+MONEY = frozenset(
+    {
+        TransactionKind.CUSTOMER_RECEIPT,
+        TransactionKind.SUPPLIER_PAYMENT,
+        TransactionKind.SALES_CREDIT,
+        TransactionKind.PURCHASE_CREDIT,
+    }
+)
+PAPER = frozenset(
+    {TransactionKind.SALES_INVOICE, TransactionKind.PURCHASE_BILL, TransactionKind.OPENING}
+)
+QUIET_DAYS = 60
+EARLY_DAYS = 31
+LATE_DAYS = 400
+
+
+class Loose(NamedTuple):
+    """What is left of an item, positive."""
+
+    item: OpenItem
+    left: Minor
+
+    @property
+    def day(self) -> date:
+        return self.item.transaction.day
+
+    @property
+    def id(self) -> str:
+        return self.item.transaction.id
+
+
+class Offer(NamedTuple):
+    money: tuple[Loose, ...]
+    items: tuple[Loose, ...]
+    certainty: float
+    why: str
+
+
+def find(look: Look) -> Iterator[Point]:
+    for role, sign in ((AccountRole.RECEIVABLES, 1), (AccountRole.PAYABLES, -1)):
+        for money, items in _loose(look, role, sign):
+            used: set[str] = set()
+            for offer in _offers(look, money, items):
+                ids = {loose.id for loose in (*offer.money, *offer.items)}
+                if not ids & used:
+                    used |= ids
+                    yield _point(look, offer)
+
+
+def _loose(look: Look, role: AccountRole, sign: int) -> Iterator[tuple[list[Loose], list[Loose]]]:
+    """Per party: money on account, and what it may pay, each oldest first."""
+    accounts = {account.code for account in look.books.with_role(role)}
+    sides: dict[str, tuple[list[Loose], list[Loose]]] = defaultdict(lambda: ([], []))
+    for key, left in look.items.open_now.items():
+        if left and key[1] in accounts and key[2] is not None:
+            item = look.items.items[key]
+            owed = left * sign > 0
+            if item.transaction.kind in (PAPER if owed else MONEY):
+                sides[key[2]][owed].append(Loose(item, abs(left)))
+    for money, items in sides.values():
+        for side in (money, items):
+            side.sort(key=lambda loose: (loose.day, loose.id))
+        yield money, items
+
+
+def _offers(look: Look, money: Sequence[Loose], items: Sequence[Loose]) -> list[Offer]:
+    offers = [offer for one in money for offer in _exact(one, items)]
+    matched = {offer.money[0].id for offer in offers}
+    rest = [one for one in money if one.id not in matched]
+    offers += [offer for one in rest for offer in _of_several_items(one, items)]
+    matched |= {offer.money[0].id for offer in offers}
+    rest = [one for one in rest if one.id not in matched]
+    offers += [offer for item in items for offer in _of_several_payments(rest, item)]
+    offers.sort(key=lambda offer: (-offer.certainty, offer.items[0].day, offer.money[0].id))
+    matched |= {loose.id for offer in offers for loose in offer.money}
+    old = (one for one in rest if one.id not in matched and _is_old(look, one))
+    return offers + [_unmatched(one, items) for one in old]
+
+
+def _exact(one: Loose, items: Sequence[Loose]) -> Iterator[Offer]:
+    same = [item for item in items if item.left == one.left]
+    for item in same:
+        if quotes(_text(one), item.item.transaction.reference):
+            yield Offer((one,), (item,), 0.99, "the same sum, and it quotes the number")
+        elif not _in_time(one, item):
+            yield Offer((one,), (item,), 0.7, "the same sum, far apart in time")
+        elif len(same) == 1:
+            yield Offer((one,), (item,), 0.97, "the same sum, and no other open item has it")
+        else:
+            yield Offer((one,), (item,), 0.88, "the same sum; others have it too, the oldest first")
+
+
+def _in_time(one: Loose, item: Loose) -> bool:
+    return -EARLY_DAYS <= (one.day - item.day).days <= LATE_DAYS
+
+
+def _text(one: Loose) -> str:
+    return f"{one.item.transaction.memo or ''} {one.item.transaction.reference or ''}"
+
+
+def _of_several_items(one: Loose, items: Sequence[Loose]) -> Iterator[Offer]:
+    near = [item for item in items if _in_time(one, item)]
+    sets = exact_sets([item.left for item in near], one.left)
+    for places in sets.sets[:1]:
+        chosen = tuple(near[place] for place in places)
+        certainty = 0.95 if len(sets.sets) == 1 and len(places) <= 4 else 0.75
+        yield Offer((one,), chosen, certainty, f"exactly the sum of {len(chosen)} open items")
+
+
+def _of_several_payments(money: Sequence[Loose], item: Loose) -> Iterator[Offer]:
+    near = [one for one in money if _in_time(one, item)]
+    sets = exact_sets([one.left for one in near], item.left)
+    for places in sets.sets[:1]:
+        chosen = tuple(near[place] for place in places)
+        certainty = 0.93 if len(sets.sets) == 1 else 0.75
+        yield Offer(chosen, (item,), certainty, f"{len(chosen)} of them come to exactly one item")
+
+
+def _is_old(look: Look, one: Loose) -> bool:
+    return (look.today - one.day).days > QUIET_DAYS
+
+
+def _unmatched(one: Loose, items: Sequence[Loose]) -> Offer:
+    why = "over 60 days on account, and no open item or set of them has this sum"
+    return Offer((one,), tuple(items[:0]), 0.6, why)
+
+
+def _point(look: Look, offer: Offer) -> Point:
+    books = look.books
+    first = offer.money[0].item
+    name = books.party_name(first.party)
+    receipt = first.transaction.kind is TransactionKind.CUSTOMER_RECEIPT
+    what = "receipt" if receipt else "payment"
+    if first.transaction.kind in (TransactionKind.SALES_CREDIT, TransactionKind.PURCHASE_CREDIT):
+        what = "credit"
+    direction = "to" if what == "payment" else "from"
+    if not offer.items:
+        beside = "and nothing open has its sum"
+    else:
+        beside = "beside what it pays" if len(offer.items) == 1 else "beside the items it pays"
+    many = f"{len(offer.money)} {what}s" if len(offer.money) > 1 else f"A {what}"
+    verb = "stand" if len(offer.money) > 1 else "stands"
+    day = first.transaction.posting_date
+    return CHECK.point(
+        books,
+        subjects={
+            "money": tuple(one.id for one in offer.money),
+            "item": tuple(item.id for item in offer.items),
+        },
+        amount=sum(one.left for one in offer.money),
+        certainty=offer.certainty,
+        summary=f"{many} {direction} {name} {verb} on account, {beside}.",
+        short=f"{what} {day:%-d %b}, on account",
+        because=(offer.why,),
+    )

@@ -1,0 +1,113 @@
+"""What a plan moves: the one computation behind every preview and every posting."""
+
+from collections.abc import Iterable, Mapping
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Transaction
+from corkpost.core.change import Plan, dates_of
+from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole
+from corkpost.core.money import Minor
+from corkpost.core.trial_balance import BROUGHT_FORWARD, Balances, balances, profit_of
+
+
+class Figures(NamedTuple):
+    """The figures of the effect strip at the end of a day, debit positive but for profit.
+
+    *profit* is the year's, a profit positive. *tax* positive is to reclaim. *turned_over* is the sum
+    of the debit balances, which equals that of the credit balances.
+    """
+
+    profit: Minor
+    tax: Minor
+    receivables: Minor
+    payables: Minor
+    owners: Minor
+    bank: Minor
+    turned_over: Minor
+
+
+class Moved(NamedTuple):
+    """One account's or party's balance before and after, debit positive."""
+
+    code: str
+    before: Minor
+    after: Minor
+
+
+class Effect(NamedTuple):
+    """What a plan moves, as at the end of *as_at*. Accounts and parties that it touches, by code."""
+
+    as_at: date
+    before: Figures
+    after: Figures
+    accounts: tuple[Moved, ...]
+    parties: tuple[Moved, ...]
+    banks: tuple[Moved, ...]
+
+
+def figures_of(sums: Mapping[str, Minor], books: Books) -> Figures:
+    """The figures that these balances come to."""
+
+    def on(*roles: AccountRole) -> Minor:
+        return sum(sums.get(account.code, 0) for account in books.with_role(*roles))
+
+    return Figures(
+        profit=profit_of(sums, books),
+        tax=on(AccountRole.TAX),
+        receivables=on(AccountRole.RECEIVABLES),
+        payables=on(AccountRole.PAYABLES),
+        owners=on(*OWNER_ROLES),
+        bank=on(*MONEY_ROLES),
+        turned_over=sum(amount for amount in sums.values() if amount > 0),
+    )
+
+
+def effect_of(plan: Plan, books: Books, as_at: date) -> Effect:
+    """What the plan moves at the end of *as_at*. Plans that only allocate move no account."""
+    before = balances(books.tables.transactions, books, as_at)
+    added = balances(plan.entries, books, as_at)
+    after = {code: before.get(code, 0) + added.get(code, 0) for code in before.keys() | added}
+    touched = {line.account for entry in plan.entries for line in entry.lines} | added.keys()
+    banks = {account.code for account in books.with_role(*MONEY_ROLES)}
+    moved = _moved(touched, before, after)
+    return Effect(
+        as_at=as_at,
+        before=figures_of(before, books),
+        after=figures_of(after, books),
+        accounts=moved,
+        parties=_parties_moved(plan, books, as_at),
+        banks=tuple(row for row in moved if row.code in banks),
+    )
+
+
+def year_end_after(plan: Plan, books: Books) -> date:
+    """The last day of the year that the plan falls in: by its first entry, else allocation, else by
+    the first transaction that it amends."""
+    days = [*dates_of(plan)] or [
+        books.transaction(row.transaction).posting_date for row in plan.amendments
+    ]
+    return books.calendar.year_of(days[0]).last_day
+
+
+def _moved(codes: Iterable[str], before: Balances, after: Balances) -> tuple[Moved, ...]:
+    ordered = sorted(codes, key=lambda code: (code == BROUGHT_FORWARD, code))
+    return tuple(Moved(code, before.get(code, 0), after.get(code, 0)) for code in ordered)
+
+
+def _parties_moved(plan: Plan, books: Books, as_at: date) -> tuple[Moved, ...]:
+    added = _by_party(plan.entries, books, as_at)
+    before = _by_party(books.tables.transactions, books, as_at)
+    after = {party: before.get(party, 0) + amount for party, amount in added.items()}
+    return _moved(added, before, after)
+
+
+def _by_party(transactions: Iterable[Transaction], books: Books, as_at: date) -> dict[str, Minor]:
+    control = books.control_accounts
+    sums: dict[str, Minor] = {}
+    for posted in transactions:
+        if posted.posting_date <= as_at:
+            for line in posted.lines:
+                if line.party is not None and line.account in control:
+                    sums[line.party] = sums.get(line.party, 0) + line.amount
+    return sums

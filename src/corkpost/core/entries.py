@@ -1,0 +1,172 @@
+"""Entries that the accountant writes, and the mirror that reverses one (handbook, section 8)."""
+
+from collections.abc import Iterator
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Line, Transaction, opposite
+from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind
+from corkpost.core.money import Minor
+from corkpost.core.refusals import BadEntry, said
+from corkpost.core.tax import TaxTreatment, split, with_tax_dates
+
+WRITTEN_BY_HAND = (EntryKind.ADJUSTING, EntryKind.CORRECTING, EntryKind.RECLASSIFYING)
+
+
+class EntryLine(NamedTuple):
+    """A line as it was keyed. *amount* is debit positive."""
+
+    account: str
+    amount: Minor
+    party: str | None = None
+    tax_code: str | None = None
+    tax: TaxTreatment = TaxTreatment.NONE
+    description: str | None = None
+    dimensions: str | None = None
+
+
+class EntryRequest(NamedTuple):
+    kind: EntryKind
+    posting_date: date
+    reason: str
+    lines: tuple[EntryLine, ...]
+    reverse_on: date | None = None
+    reference: str | None = None
+
+
+def plan_entry(books: Books, request: EntryRequest) -> Plan:
+    """The entry, and its mirror when it is to reverse. Raises BadEntry with every fault at once."""
+    faults = list(_faults(books, request))
+    if faults:
+        raise BadEntry(faults)
+    entry = _entry(books, request)
+    entries = [entry]
+    writer = AllocationWriter(books)
+    if request.reverse_on:
+        mirror = _mirror(books, entry, request.reverse_on)
+        entries.append(mirror)
+        writer.settle_each_other(entry, mirror)
+    return Plan(
+        kind=ChangeKind.ENTRY,
+        entries=tuple(entries),
+        allocations=tuple(writer.rows),
+        proposed_reason=request.reason,
+        notes=tuple(_notes(request)),
+        warnings=tuple(_warnings(books, request, entry)),
+    )
+
+
+def _entry(books: Books, request: EntryRequest) -> Transaction:
+    lines = [part for keyed in request.lines for part in split(books, _line(keyed), keyed.tax)]
+    numbered = tuple(line._replace(number=number) for number, line in enumerate(lines, 1))
+    entry = entry_of(new_entry(1), request.posting_date, request.kind)
+    parties = {line.party for line in numbered if line.party}
+    return entry._replace(
+        lines=with_tax_dates(books, numbered, request.posting_date),
+        reference=request.reference,
+        party=parties.pop() if len(parties) == 1 else None,
+        memo=request.reason or None,
+    )
+
+
+def _line(keyed: EntryLine) -> Line:
+    return Line(
+        number=0,
+        account=keyed.account,
+        amount=keyed.amount,
+        party=keyed.party,
+        tax_code=keyed.tax_code,
+        description=keyed.description,
+        dimensions=keyed.dimensions,
+    )
+
+
+def _mirror(books: Books, entry: Transaction, reverse_on: date) -> Transaction:
+    mirror = entry_of(new_entry(2), reverse_on, EntryKind.REVERSING, entry)
+    return mirror._replace(
+        lines=with_tax_dates(books, opposite(entry.lines), reverse_on),
+        memo=entry.memo,
+        reverses=entry.id,
+    )
+
+
+def _notes(request: EntryRequest) -> Iterator[str]:
+    if request.reverse_on:
+        yield (
+            f"reverses by itself on {said(request.reverse_on)}: the mirror is made with it and "
+            "follows if this entry is taken back"
+        )
+
+
+def _faults(books: Books, request: EntryRequest) -> Iterator[str]:
+    if request.kind not in WRITTEN_BY_HAND:
+        yield f"An entry of kind {request.kind} is made by the program, not by hand."
+    if request.reverse_on and request.reverse_on <= request.posting_date:
+        yield "The reversal must be dated after the entry."
+    if len(request.lines) < 2:
+        yield "An entry has at least two lines."
+    for number, line in enumerate(request.lines, 1):
+        yield from (f"Line {number}: {fault}" for fault in line_faults(books, line))
+
+
+def line_faults(books: Books, line: EntryLine) -> Iterator[str]:
+    """What is wrong with one line, whatever the others are."""
+    account = books.accounts.get(line.account)
+    if account is None:
+        yield f"there is no account {line.account!r} in the chart."
+    elif account.is_control and line.party is None:
+        yield (
+            f"{account.name} is a control account: name the party, or the list of open items and "
+            "the account would stop agreeing."
+        )
+    elif account.role is AccountRole.STOCK:
+        yield f"{account.name} moves only by a stock count."
+    if not line.amount:
+        yield "the amount is nil: give a debit or a credit."
+    if line.party is not None and line.party not in books.parties:
+        yield f"there is no party {line.party!r} in the books."
+    if line.tax_code is not None and line.tax_code not in books.taxes:
+        yield f"there is no tax code {line.tax_code!r} in the books."
+    yield from _dimension_faults(books, line.dimensions)
+
+
+def _dimension_faults(books: Books, dimensions: str | None) -> Iterator[str]:
+    known = {(row.dimension, row.code) for row in books.tables.dimensions}
+    for pair in (dimensions or "").split(";"):
+        name, _, code = pair.partition("=")
+        if pair and (name, code) not in known:
+            yield f"there is no {name!r} {code!r} among the dimensions of the books."
+
+
+def _warnings(books: Books, request: EntryRequest, entry: Transaction) -> Iterator[str]:
+    for code in dict.fromkeys(line.account for line in entry.lines):
+        account = books.accounts[code]
+        if account.role in MONEY_ROLES:
+            yield (
+                f"{account.name} moves with the bank's own lines; a journal on it will stand "
+                "beside the statement. Say in the reason why."
+            )
+    profit = sum(
+        line.amount for line in entry.lines if books.accounts[line.account].is_profit_and_loss
+    )
+    if request.kind is EntryKind.RECLASSIFYING and profit:
+        yield f"A reclassifying entry moves profit by {books.client.currency.words(profit)}."
+    yield from _repeated_reference(books, request)
+    amounts = sorted((line.account, line.amount, line.party or "") for line in entry.lines)
+    for posted in books.tables.transactions:
+        if (
+            posted.entry_kind is request.kind
+            and posted.posting_date == request.posting_date
+            and not books.is_taken_back(posted.id)
+            and amounts == sorted((x.account, x.amount, x.party or "") for x in posted.lines)
+        ):
+            yield f"{posted.id} of the same date has the same lines. Is this meant to stand twice?"
+
+
+def _repeated_reference(books: Books, request: EntryRequest) -> Iterator[str]:
+    if request.reference:
+        for posted in books.tables.transactions:
+            if posted.change is not None and posted.reference == request.reference:
+                yield f"{posted.id} has the reference {request.reference} already."
+                return

@@ -1,0 +1,1 @@
+"""What checks share: comparing references, names, sums and dates."""

@@ -1,0 +1,248 @@
+"""Money coded straight to cost or income while what it settles stands open.
+
+Payments and receipts are mirror images: one search serves both checks.
+"""
+
+from bisect import bisect_left, bisect_right
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from datetime import date, timedelta
+from enum import StrEnum
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import MONEY_ROLES, AccountRole, AccountType, PartyKind, TransactionKind
+from corkpost.core.matching.names import PartyFinder
+from corkpost.core.matching.references import quotes
+from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
+from corkpost.core.money import Minor
+from corkpost.core.open_items import OpenItem
+from corkpost.core.points import Look
+
+EARLY_DAYS = 10
+LATE_DAYS = 400
+LATE_DAYS_UNNAMED = 90
+MOST_NEAR = 120
+"""How many open items of one party are looked at singly for one payment."""
+
+
+class Match(StrEnum):
+    ONE = "the same sum"
+    SET = "exactly the sum of several"
+    PART = "a part that quotes its number"
+    SHORT = "short by up to 3%: a discount, or charges kept"
+    UNNAMED = "the same sum, and no other open item has it"
+
+
+@dataclass(frozen=True)
+class Side:
+    """What tells payments from receipts. *sign*: of the open item on its control account."""
+
+    kind: TransactionKind
+    coded_to: AccountType
+    control: AccountRole
+    party_kind: PartyKind
+    sign: int
+
+
+PAYMENTS = Side(
+    TransactionKind.DIRECT_PAYMENT,
+    AccountType.EXPENSE,
+    AccountRole.PAYABLES,
+    PartyKind.SUPPLIER,
+    -1,
+)
+RECEIPTS = Side(
+    TransactionKind.DIRECT_RECEIPT,
+    AccountType.INCOME,
+    AccountRole.RECEIVABLES,
+    PartyKind.CUSTOMER,
+    1,
+)
+
+
+class Direct(NamedTuple):
+    """Money coded straight. *amount* is positive; *party* None where nobody is named."""
+
+    posted: Transaction
+    party: str | None
+    amount: Minor
+
+
+class Open(NamedTuple):
+    """An open item, with what is left of it, positive."""
+
+    item: OpenItem
+    left: Minor
+
+    @property
+    def day(self) -> date:
+        return self.item.transaction.day
+
+
+class Found(NamedTuple):
+    """A payment with what it settles. *rivals*: how many fit equally well, itself included."""
+
+    direct: Direct
+    items: tuple[Open, ...]
+    match: Match
+    certainty: float
+    rivals: int
+
+
+class PartyOpens:
+    """The open items of one party, oldest first, found by day or by sum without looking at all."""
+
+    def __init__(self, opens: Iterable[Open]) -> None:
+        self.all = sorted(opens, key=lambda one: (one.day, one.item.transaction.id))
+        self._days = [one.day for one in self.all]
+        self._by_sum: dict[Minor, list[Open]] = defaultdict(list)
+        for one in self.all:
+            self._by_sum[one.left].append(one)
+
+    def of_sum(self, amount: Minor, day: date) -> list[Open]:
+        """Those of exactly that sum that money of *day* may be for."""
+        return [one for one in self._by_sum.get(amount, ()) if _in_time(one.day, day)]
+
+    def near(self, day: date) -> list[Open]:
+        """Those that money of *day* may be for, the latest where there are very many."""
+        first = bisect_left(self._days, day - timedelta(days=LATE_DAYS))
+        last = bisect_right(self._days, day + timedelta(days=EARLY_DAYS))
+        return self.all[max(first, last - MOST_NEAR) : last]
+
+
+def _in_time(paper: date, money: date) -> bool:
+    return -EARLY_DAYS <= (money - paper).days <= LATE_DAYS
+
+
+def find_direct(look: Look, side: Side) -> Iterator[Found]:
+    """Each coded payment or receipt with the open item(s) it settles; none is used twice.
+
+    Better matches choose first: quoted numbers, then single sums by nearness, sets, parts, shorts.
+    """
+    open_by_party = _open_by_party(look, side)
+    directs = list(_directs(look, side))
+    offers = [found for direct in directs for found in _offers(direct, open_by_party)]
+    offers += _unnamed_offers(directs, open_by_party)
+    offers.sort(key=lambda found: (-found.certainty, _days(found), found.direct.posted.id))
+    used: set[str] = set()
+    for found in offers:
+        ids = {found.direct.posted.id, *(open_.item.transaction.id for open_ in found.items)}
+        if not ids & used:
+            used |= ids
+            yield found
+
+
+def _open_by_party(look: Look, side: Side) -> Mapping[str | None, PartyOpens]:
+    accounts = {account.code for account in look.books.with_role(side.control)}
+    found: dict[str | None, list[Open]] = defaultdict(list)
+    for key, left in look.items.open_now.items():
+        if left * side.sign > 0 and key[1] in accounts:
+            item = look.items.items[key]
+            if _is_paper(item.transaction):
+                found[item.party].append(Open(item, abs(left)))
+    return {party: PartyOpens(opens) for party, opens in found.items()}
+
+
+def _is_paper(posted: Transaction) -> bool:
+    return posted.kind in (
+        TransactionKind.SALES_INVOICE,
+        TransactionKind.PURCHASE_BILL,
+        TransactionKind.OPENING,
+    )
+
+
+def _directs(look: Look, side: Side) -> Iterator[Direct]:
+    books = look.books
+    finder = PartyFinder(books.tables.parties, frozenset({side.party_kind}))
+    for posted in books.tables.transactions:
+        if posted.kind is side.kind and posted.id not in books.reversed_by:
+            amount = _coded(books, posted, side)
+            if amount > 0 and posted.id not in books.corrected:
+                yield Direct(posted, finder.payee(posted), amount)
+
+
+def _coded(books: Books, posted: Transaction, side: Side) -> Minor:
+    """The gross sum coded to cost (or income) and its tax; nil where anything else is in it."""
+    coded = 0
+    straight = False
+    for line in posted.lines:
+        account = books.accounts[line.account]
+        if account.role in MONEY_ROLES:
+            continue
+        if account.type is not side.coded_to and account.role is not AccountRole.TAX:
+            return 0
+        straight = straight or account.type is side.coded_to
+        coded -= line.amount * side.sign
+    return coded if straight else 0
+
+
+def _days(found: Found) -> int:
+    """Days from the newest paper to the money, without sign."""
+    newest = max(open_.item.transaction.day for open_ in found.items)
+    return abs((found.direct.posted.posting_date - newest).days)
+
+
+def _offers(direct: Direct, by_party: Mapping[str | None, PartyOpens]) -> Iterator[Found]:
+    mine = by_party.get(direct.party) if direct.party is not None else None
+    if mine is None:
+        return
+    day = direct.posted.posting_date
+    exact = mine.of_sum(direct.amount, day)
+    for open_ in exact:
+        yield Found(direct, (open_,), Match.ONE, _sureness(direct, open_), len(exact))
+    near = mine.near(day) if not exact else []
+    if not near:
+        return
+    field = near[-MOST_CANDIDATES:]
+    sets = exact_sets([open_.left for open_ in field], direct.amount)
+    for places in sets.sets[:1]:
+        alone = len(sets.sets) == 1 and len(near) <= MOST_CANDIDATES
+        certainty = (0.96 if len(places) <= 3 else 0.93) if alone else 0.75
+        chosen = tuple(field[place] for place in places)
+        yield Found(direct, chosen, Match.SET, certainty, len(sets.sets))
+    if not sets.sets:
+        yield from _unequal(direct, near)
+
+
+def _sureness(direct: Direct, open_: Open) -> float:
+    posted = open_.item.transaction
+    if is_quoted(direct, open_):
+        return 0.99
+    days = (direct.posted.posting_date - posted.day).days
+    return 0.97 if days <= 120 else 0.93
+
+
+def is_quoted(direct: Direct, open_: Open) -> bool:
+    """Whether the money's text or reference names the paper's number."""
+    reference = open_.item.transaction.reference
+    return quotes(direct.posted.memo, reference) or quotes(direct.posted.reference, reference)
+
+
+def _unequal(direct: Direct, opens: Iterable[Open]) -> Iterator[Found]:
+    bigger = [open_ for open_ in opens if open_.left > direct.amount]
+    for open_ in bigger:
+        short = open_.left - direct.amount
+        if is_quoted(direct, open_):
+            yield Found(direct, (open_,), Match.PART, 0.9, 1)
+        elif short * 100 <= open_.left * 3:
+            days = (direct.posted.posting_date - open_.item.transaction.day).days
+            if days <= LATE_DAYS_UNNAMED:
+                yield Found(direct, (open_,), Match.SHORT, 0.8, 1)
+
+
+def _unnamed_offers(
+    directs: Iterable[Direct], by_party: Mapping[str | None, PartyOpens]
+) -> Iterator[Found]:
+    by_sum: dict[Minor, list[Open]] = defaultdict(list)
+    for opens in by_party.values():
+        for open_ in opens.all:
+            by_sum[open_.left].append(open_)
+    for direct in directs:
+        same = by_sum.get(direct.amount, ())
+        if direct.party is None and len(same) == 1:
+            days = (direct.posted.posting_date - same[0].item.transaction.day).days
+            quoted = is_quoted(direct, same[0])
+            if quoted or -EARLY_DAYS <= days <= LATE_DAYS_UNNAMED:
+                yield Found(direct, (same[0],), Match.UNNAMED, 0.9 if quoted else 0.6, 1)

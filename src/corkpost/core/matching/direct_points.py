@@ -1,0 +1,55 @@
+"""Points about money coded straight, in words: alike for payments and receipts."""
+
+from corkpost.core.matching.direct_money import Found, Match, is_quoted
+from corkpost.core.points import Check, Look, Point
+
+MORE_THAN_ONE = {2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}
+
+
+def direct_point(check: Check, look: Look, found: Found, *, money: str, paper: str) -> Point:
+    """The point that a found payment (or receipt) makes; *money* and *paper* are its words."""
+    books = look.books
+    posted = found.direct.posted
+    papers = tuple(open_.item.transaction for open_ in found.items)
+    name = books.party_name(found.items[0].item.party)
+    coded = next(
+        books.accounts[line.account].name
+        for line in posted.lines
+        if books.accounts[line.account].is_profit_and_loss
+    )
+    direction = "to" if money == "payment" else "from"
+    many = len(papers) > 1
+    of_them = f"{MORE_THAN_ONE[len(papers)]} {paper}s" if many else f"the {paper}"
+    stand = "stand" if many else "stands"
+    settled = min(found.direct.amount, sum(open_.left for open_ in found.items))
+    return check.point(
+        books,
+        subjects={money: (posted.id,), paper: tuple(one.id for one in papers)},
+        amount=settled,
+        certainty=found.certainty,
+        summary=(
+            f"A {money} {direction} {name} was coded to {coded}, and {of_them} still {stand} open."
+        ),
+        short=f"{money} {posted.posting_date:%-d %b}, coded to {coded}",
+        because=(_why(found, paper), *_quoting(found), *_doubts(found, paper)),
+    )
+
+
+def _why(found: Found, paper: str) -> str:
+    if found.match is Match.SET:
+        return f"the sum of the {MORE_THAN_ONE[len(found.items)]} {paper}s, to the cent"
+    return found.match
+
+
+def _quoting(found: Found) -> tuple[str, ...]:
+    quotes_one = found.match is Match.ONE and is_quoted(found.direct, found.items[0])
+    return ("the payment quotes its number",) if quotes_one else ()
+
+
+def _doubts(found: Found, paper: str) -> tuple[str, ...]:
+    doubts = []
+    if found.direct.party is None:
+        doubts.append("nobody is named on the payment")
+    if found.rivals > 1:
+        doubts.append(f"other open {paper}s fit equally well")
+    return tuple(doubts)

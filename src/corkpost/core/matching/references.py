@@ -1,0 +1,72 @@
+"""Comparing references as bookkeepers key them."""
+
+import re
+from enum import StrEnum
+
+from rapidfuzz.distance import OSA
+
+# Bookkeepers key O for 0 and I for 1. Folded only to compare: people always see what was keyed.
+_LOOK_ALIKES = str.maketrans("OIL", "011")
+_DIGITS = re.compile(r"\d+")
+
+
+class Likeness(StrEnum):
+    SAME = "same"
+    FOLDED = "folded"
+    SLIP = "slip"
+    ABSENT = "absent"
+    DIFFERENT = "different"
+
+
+def folded(reference: str | None) -> str:
+    """The reference without case, spaces, punctuation, leading zeros and O/0, I/1 mix-ups.
+
+    Leading zeros go from each run of digits: RW-0117 and RW 117 are the same number.
+    """
+    if not reference:
+        return ""
+    signs = "".join(sign for sign in reference.upper() if sign.isalnum())
+    digits = signs.translate(_LOOK_ALIKES) if any(map(str.isdigit, signs)) else signs
+    return _DIGITS.sub(lambda run: run[0].lstrip("0"), digits)
+
+
+def number_in(reference: str | None) -> int | None:
+    """The last run of digits, as a number: the supplier's own sequence."""
+    runs = _DIGITS.findall(reference or "")
+    return int(runs[-1][-15:]) if runs else None
+
+
+def likeness(one: str | None, other: str | None) -> Likeness:
+    """How alike two references are, with one keying slip allowed."""
+    first, second = folded(one), folded(other)
+    if not first or not second:
+        return Likeness.ABSENT
+    if first == second:
+        return Likeness.SAME if one == other else Likeness.FOLDED
+    # Below four signs one slip turns any number into any other.
+    if min(len(first), len(second)) >= 4 and OSA.distance(first, second, score_cutoff=1) == 1:
+        return Likeness.SLIP
+    return Likeness.DIFFERENT
+
+
+def is_substitution(one: str | None, other: str | None) -> bool:
+    """Whether the slip between them is one sign for another, as consecutive numbers also differ."""
+    first, second = folded(one), folded(other)
+    return (
+        len(first) == len(second) and sum(a != b for a, b in zip(first, second, strict=True)) == 1
+    )
+
+
+def quotes(text: str | None, reference: str | None) -> bool:
+    """Whether *text* names the reference: its folded form stands in the folded text.
+
+    A bare number of one or two digits is quoted by chance too often to count.
+    """
+    needle = folded(reference)
+    if len(needle) < 3 or not text:
+        return False
+    if needle.isdigit():
+        return any(folded(word) == needle for word in re.split(r"[^0-9A-Za-z]+", text)) or any(
+            run.lstrip("0") == needle for run in _DIGITS.findall(text)
+        )
+    return needle in folded(text)

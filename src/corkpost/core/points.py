@@ -1,0 +1,134 @@
+"""Review points: what a check saw, how certain it is, and what would put it right (section 6)."""
+
+import hashlib
+import json
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from enum import StrEnum
+from functools import cached_property
+from typing import NamedTuple
+
+from corkpost.core.books import Books
+from corkpost.core.money import Minor
+from corkpost.core.open_items import OpenItems, open_items
+
+
+class Family(StrEnum):
+    """What a reviewer sorts points by."""
+
+    TWICE = "Twice in the books"
+    PAID_STILL_OPEN = "Paid but still open"
+    ON_ACCOUNT = "Money on account"
+    BY_HAND = "Picked by hand"
+
+
+class Level(StrEnum):
+    SURE = "sure"
+    LIKELY = "likely"
+    LOOK = "look"
+
+
+def level_of(certainty: float) -> Level:
+    """The word for a probability (handbook, section 6)."""
+    if certainty >= 0.95:
+        return Level.SURE
+    return Level.LIKELY if certainty >= 0.75 else Level.LOOK
+
+
+class PointState(StrEnum):
+    OPEN = "open"
+    CORRECTED = "corrected"
+    LEFT = "left"
+    ASKED = "asked"
+    WAIVED = "waived"
+
+
+class Point(NamedTuple):
+    """*amount* is what is at stake, positive. *transactions* begins with those it is about.
+
+    *subjects* are the same, by role; with the check they are the identity. *facts* changes when
+    what was seen changes, and then a decision is asked for again.
+    """
+
+    id: str
+    check: str
+    certainty: float
+    amount: Minor
+    transactions: tuple[str, ...]
+    accounts: tuple[str, ...]
+    parties: tuple[str, ...]
+    summary: str
+    short: str
+    because: tuple[str, ...]
+    subjects: tuple[tuple[str, str], ...]
+    facts: str
+    routes: tuple[str, ...]
+
+    def named(self, role: str) -> tuple[str, ...]:
+        """The subjects of that role."""
+        return tuple(subject for name, subject in self.subjects if name == role)
+
+    @property
+    def level(self) -> Level:
+        return level_of(self.certainty)
+
+
+@dataclass(frozen=True)
+class Look:
+    """What a run looks at, shared by all its checks. *today* is for what has an age."""
+
+    books: Books
+    today: date
+
+    @cached_property
+    def items(self) -> OpenItems:
+        return open_items(self.books)
+
+
+Find = Callable[[Look], Iterator[Point]]
+
+
+@dataclass(frozen=True)
+class Check:
+    """The facts of a check. Its file gives `find` beside it."""
+
+    id: str
+    family: Family
+    routes: tuple[str, ...]
+    finds: str = field(default="")
+
+    def point(
+        self,
+        books: Books,
+        *,
+        subjects: Mapping[str, tuple[str, ...]],
+        amount: Minor,
+        certainty: float,
+        summary: str,
+        short: str,
+        because: tuple[str, ...],
+        related: tuple[str, ...] = (),
+    ) -> Point:
+        """A point of this check. *related* are transactions that bear on it without being it."""
+        pairs = tuple((role, name) for role, names in subjects.items() for name in names)
+        identity = json.dumps([self.id, sorted(pairs)])
+        transactions = tuple(dict.fromkeys([name for _, name in pairs] + list(related)))
+        about = [books.transactions[name] for name in transactions]
+        lines = [line for posted in about for line in posted.lines]
+        facts = [amount, level_of(certainty), sorted(map(str, (p[:4] for p in about)))]
+        return Point(
+            id=f"p-{hashlib.sha256(identity.encode()).hexdigest()[:12]}",
+            check=self.id,
+            certainty=round(certainty, 2),
+            amount=abs(amount),
+            transactions=transactions,
+            accounts=tuple(sorted({line.account for line in lines})),
+            parties=tuple(sorted({line.party for line in lines if line.party})),
+            summary=summary,
+            short=short,
+            because=because,
+            subjects=pairs,
+            facts=hashlib.sha256(json.dumps(facts).encode()).hexdigest()[:16],
+            routes=self.routes,
+        )

@@ -1,0 +1,112 @@
+"""What the program will not do, each with words that say what is wrong, where, and what to do."""
+
+from collections.abc import Iterable
+from datetime import date
+
+
+def said(day: date) -> str:
+    """A day as people say it: 5 April 2026."""
+    return f"{day.day} {day:%B %Y}"
+
+
+class Refusal(Exception):
+    """A deed that is refused. `str()` of it is fit to show to a person."""
+
+    title = "This can't be done"
+
+
+class UnknownName(Refusal):
+    """A client, point, account, party, change or year that is not there (or not yours to see)."""
+
+    title = "Not found"
+
+    def __init__(self, what: str, name: str) -> None:
+        super().__init__(f"There is no {what} {name!r} here. Check the spelling.")
+
+
+class NotAllowed(Refusal):
+    title = "Not within your rights"
+
+
+class BarredDate(Refusal):
+    title = "That date is barred"
+
+    def __init__(self, posting_date: date, why: str, first_open_day: date) -> None:
+        super().__init__(
+            f"{said(posting_date)} is in a barred span: {why}. Nothing in it may move by a cent. "
+            f"Date the entry {said(first_open_day)} or later, or ask a partner to reopen the span."
+        )
+
+
+class HeldDate(Refusal):
+    title = "That period is held"
+
+    def __init__(self, posting_date: date) -> None:
+        super().__init__(
+            f"{said(posting_date)} is in a held period: only a reviewer or partner may post there. "
+            "Keep a draft and ask one of them."
+        )
+
+
+class OutOfBalance(Refusal):
+    title = "The entry does not balance"
+
+
+class BadEntry(Refusal):
+    title = "The entry can't be posted as it stands"
+
+    def __init__(self, faults: Iterable[str]) -> None:
+        self.faults = tuple(faults)
+        super().__init__(" ".join(self.faults))
+
+
+class NoReason(Refusal):
+    title = "A reason is needed"
+
+    def __init__(self) -> None:
+        super().__init__(
+            "Say why: somebody else has to understand this in six months, "
+            "and the reason prints in the pack."
+        )
+
+
+class MissingAccount(Refusal):
+    title = "An account is missing"
+
+    def __init__(self, role: str, purpose: str) -> None:
+        super().__init__(
+            f"The chart has no account with the role {str(role)!r}, which {purpose} needs. "
+            "Give an account that role in the client's books and take them in again."
+        )
+
+
+class DependedOn(Refusal):
+    title = "Later changes depend on this one"
+
+    def __init__(self, number: int, later: Iterable[str]) -> None:
+        super().__init__(
+            f"Change {number} can't be taken back while these rest on it: {', '.join(later)}. "
+            "Take those back first, the latest first."
+        )
+
+
+class AlreadyTakenBack(Refusal):
+    title = "Already taken back"
+
+
+class NothingToDo(Refusal):
+    title = "Nothing to post"
+
+
+class Moved(Refusal):
+    """What a plan was made from is no longer what the books say."""
+
+    title = "The books have moved since this was prepared"
+
+
+class NotReady(Refusal):
+    title = "Not ready to be signed off"
+
+    def __init__(self, missing: Iterable[str]) -> None:
+        self.missing = tuple(missing)
+        super().__init__("The trial balance can't be signed off yet. " + " ".join(self.missing))

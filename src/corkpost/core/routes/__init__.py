@@ -1,0 +1,82 @@
+"""The routes by which a point is put right, one file each, found by being in this folder.
+
+A file has `ROUTE` (its facts), `options` (the ways it could go for a point, the recommended first)
+and, where it posts, `plan`. This registry imports each and holds no list.
+"""
+
+import importlib
+import pkgutil
+from collections.abc import Callable, Mapping
+from functools import cache
+from typing import NamedTuple
+
+from corkpost.core.books import Books
+from corkpost.core.change import Plan
+from corkpost.core.points import Point, PointState
+from corkpost.core.refusals import UnknownName
+
+Settings = Mapping[str, str]
+"""What a person chose about a route, by name; what is not there is as recommended."""
+
+
+class Route(NamedTuple):
+    """*decides*: the state that a route which posts nothing puts the point in; None where it posts."""
+
+    id: str
+    decides: PointState | None = None
+
+
+class Option(NamedTuple):
+    """One way a route could go. *title* says it as a deed."""
+
+    route: str
+    settings: Settings
+    title: str
+    proposed_reason: str = ""
+
+
+PlanRoute = Callable[[Books, Point, Settings], Plan]
+Options = Callable[[Books, Point], tuple[Option, ...]]
+
+
+class Registered(NamedTuple):
+    route: Route
+    options: Options
+    plan: PlanRoute | None
+
+
+@cache
+def registry() -> Mapping[str, Registered]:
+    """Every route by its id."""
+    modules = [
+        importlib.import_module(f"{__name__}.{module.name}")
+        for module in pkgutil.iter_modules(__path__)
+    ]
+    found = [Registered(m.ROUTE, m.options, getattr(m, "plan", None)) for m in modules]
+    return {one.route.id: one for one in found}
+
+
+def route_named(name: str) -> Registered:
+    """The route of that id. Raises UnknownName."""
+    try:
+        return registry()[name]
+    except KeyError:
+        raise UnknownName("route", name) from None
+
+
+def options_for(books: Books, point: Point) -> tuple[Option, ...]:
+    """Every way to put the point right, recommended first, in the order that its check gives."""
+    return tuple(
+        option
+        for name in point.routes
+        if name in registry()
+        for option in registry()[name].options(books, point)
+    )
+
+
+def plan_route(books: Books, point: Point, route: str, settings: Settings) -> Plan:
+    """The plan of a route that posts, for this point. Raises UnknownName or another Refusal."""
+    registered = route_named(route)
+    if registered.plan is None or route not in point.routes:
+        raise UnknownName("route for this point", route)
+    return registered.plan(books, point, settings)

@@ -1,0 +1,127 @@
+"""Sign-off: what it needs, who may, and the seal over what was signed (handbook, section 9)."""
+
+import hashlib
+import json
+from collections.abc import Iterable, Iterator
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import Role, TransactionKind
+from corkpost.core.points import Level, Point, PointState
+from corkpost.core.refusals import NotAllowed
+from corkpost.core.trial_balance import Closing, TrialBalance, trial_balance
+
+CHAINED_BY = 1
+"""Which way of digesting made a seal; a later way gets the next number."""
+
+
+class Condition(NamedTuple):
+    """One thing that sign-off needs. *leads_to*: the page where it is put right."""
+
+    name: str
+    met: bool
+    says: str
+    leads_to: str
+
+
+class Decided(NamedTuple):
+    """A point with the state that it is in."""
+
+    point: Point
+    state: PointState
+
+
+def seal_digest(books: Books, as_at: date) -> str:
+    """The digest over all that is dated by the end of *as_at*: its entries and allocations.
+
+    Closing entries are outside every seal. Words (memo, reference, reason) and papers stay free.
+    """
+    rows = hashlib.sha256(f"seal {CHAINED_BY} {books.client.code} {as_at}".encode())
+    for posted in sorted(_sealed(books, as_at), key=lambda posted: posted.id):
+        lines = [[*line[:5], line.dimensions, line.foreign_amount] for line in posted.lines]
+        fixed = [posted.id, posted.kind, posted.posting_date, posted.entry_kind, lines]
+        rows.update(json.dumps(fixed, default=str).encode())
+    allocations = (row for row in books.tables.allocations if row.date <= as_at)
+    for row in sorted(allocations, key=lambda row: row.id):
+        rows.update(json.dumps(row[:8], default=str).encode())
+    return rows.hexdigest()
+
+
+def _sealed(books: Books, as_at: date) -> Iterator[Transaction]:
+    return (
+        posted
+        for posted in books.tables.transactions
+        if posted.posting_date <= as_at and posted.kind is not TransactionKind.CLOSING
+    )
+
+
+def sealed_balances(books: Books, as_at: date) -> TrialBalance:
+    """The trial balance that a seal is about, kept with it to show what moved underneath."""
+    return trial_balance(books, as_at, closing=Closing.OUT)
+
+
+def conditions(books: Books, points: Iterable[Decided], as_at: date) -> tuple[Condition, ...]:
+    """What the sign-off as at *as_at* needs, and where each stands."""
+    return (_in_balance(books, as_at), _points_decided(books, points, as_at))
+
+
+def _in_balance(books: Books, as_at: date) -> Condition:
+    balance = sealed_balances(books, as_at)
+    difference = balance.debits + balance.credits
+    words = books.client.currency.words
+    says = (
+        f"Debits and credits are {words(balance.debits)} each."
+        if not difference
+        else f"Debits and credits differ by {words(difference)}."
+    )
+    return Condition("Trial balance in balance", not difference, says, "worksheet")
+
+
+def _points_decided(books: Books, points: Iterable[Decided], as_at: date) -> Condition:
+    waiting = [
+        one
+        for one in points
+        if one.point.level is Level.SURE
+        and one.state in (PointState.OPEN, PointState.ASKED)
+        and any(books.transactions[t].posting_date <= as_at for t in one.point.transactions)
+    ]
+    asked = sum(one.state is PointState.ASKED for one in waiting)
+    says = "No sure point is left undecided."
+    if waiting:
+        only = f", {asked} of them asked and not answered" if asked else ""
+        many = "sure points are" if len(waiting) > 1 else "sure point is"
+        says = f"{len(waiting)} {many} left undecided{only}."
+    return Condition("Sure points decided", not waiting, says, "review")
+
+
+def refuse_signer(
+    books: Books, signer: str, role: Role, as_at: date, *, second_person: bool
+) -> None:
+    """Raise NotAllowed unless *signer* may sign: a reviewer or partner who posted no change in it.
+
+    *second_person* off is for a practice of one.
+    """
+    if role is Role.PREPARER:
+        raise NotAllowed(
+            "A reviewer or partner signs the trial balance off. Tell one of them that it is ready."
+        )
+    year = books.calendar.year_of(as_at)
+    own = sorted(
+        {
+            change.number
+            for change in books.changes
+            if change.by == signer and _touches(books, change.number, year.first_day, as_at)
+        }
+    )
+    if second_person and own:
+        raise NotAllowed(
+            f"You posted change {', '.join(map(str, own))} in this trial balance, so somebody else "
+            "has to sign it: another reviewer or a partner."
+        )
+
+
+def _touches(books: Books, number: int, first_day: date, last_day: date) -> bool:
+    days = [posted.posting_date for posted in books.tables.transactions if posted.change == number]
+    days += [row.date for row in books.tables.allocations if row.change == number]
+    return any(first_day <= day <= last_day for day in days)

@@ -1,0 +1,104 @@
+"""The trial balance as at a date (handbook, sections 2 and 9)."""
+
+from collections.abc import Iterable, Mapping
+from datetime import date
+from enum import StrEnum
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import AccountType, TransactionKind
+from corkpost.core.money import Minor
+
+BROUGHT_FORWARD = "brought-forward"
+BROUGHT_FORWARD_NAME = "Result brought forward, not closed"
+
+Balances = dict[str, Minor]
+"""By account code, debit positive; BROUGHT_FORWARD is earlier years' result not yet closed."""
+
+
+class Column(StrEnum):
+    """Whose figures: the client's alone, or with every change since."""
+
+    AS_RECEIVED = "as-received"
+    ADJUSTED = "adjusted"
+
+
+class Closing(StrEnum):
+    """Whether the closing entries of the year looked at are taken in. Earlier years' always are."""
+
+    IN = "in"
+    OUT = "out"
+
+
+class TrialBalanceRow(NamedTuple):
+    account: str
+    name: str
+    type: AccountType
+    balance: Minor
+
+
+class TrialBalance(NamedTuple):
+    """Rows with a balance, by account code. *credits* is negative."""
+
+    as_at: date
+    rows: tuple[TrialBalanceRow, ...]
+    debits: Minor
+    credits: Minor
+
+
+def balances(
+    transactions: Iterable[Transaction], books: Books, as_at: date, *, closing: Closing = Closing.IN
+) -> Balances:
+    """What these transactions add to each account at the end of *as_at*.
+
+    Income and expense accounts get only what is dated in the year of *as_at*; what earlier years
+    added to them, and no closing entry took away, goes to BROUGHT_FORWARD.
+    """
+    year = books.calendar.year_of(as_at)
+    profit_and_loss = {a.code for a in books.tables.accounts if a.is_profit_and_loss}
+    sums: Balances = {}
+    for posted in transactions:
+        if posted.posting_date > as_at:
+            continue
+        earlier = posted.posting_date < year.first_day
+        if closing is Closing.OUT and not earlier and posted.kind is TransactionKind.CLOSING:
+            continue
+        for line in posted.lines:
+            code = line.account
+            if earlier and code in profit_and_loss:
+                code = BROUGHT_FORWARD
+            sums[code] = sums.get(code, 0) + line.amount
+    return sums
+
+
+def trial_balance(
+    books: Books,
+    as_at: date,
+    *,
+    column: Column = Column.ADJUSTED,
+    closing: Closing = Closing.IN,
+) -> TrialBalance:
+    """The trial balance at the end of *as_at*; accounts with no balance are left out."""
+    wanted: Iterable[Transaction] = books.tables.transactions
+    if column is Column.AS_RECEIVED:
+        wanted = (posted for posted in wanted if posted.change is None)
+    sums = balances(wanted, books, as_at, closing=closing)
+    rows = tuple(_row(books, code, sums[code]) for code in sorted(sums) if sums[code])
+    debits = sum(row.balance for row in rows if row.balance > 0)
+    return TrialBalance(as_at, rows, debits, sum(row.balance for row in rows) - debits)
+
+
+def _row(books: Books, code: str, balance: Minor) -> TrialBalanceRow:
+    if code == BROUGHT_FORWARD:
+        return TrialBalanceRow(code, BROUGHT_FORWARD_NAME, AccountType.EQUITY, balance)
+    account = books.accounts[code]
+    return TrialBalanceRow(code, account.name, account.type, balance)
+
+
+def profit_of(sums: Mapping[str, Minor], books: Books) -> Minor:
+    """The year's profit in these balances: a profit positive, a loss negative."""
+    return -sum(
+        amount
+        for code, amount in sums.items()
+        if code != BROUGHT_FORWARD and books.accounts[code].is_profit_and_loss
+    )

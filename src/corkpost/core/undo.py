@@ -1,0 +1,119 @@
+"""Taking a change back by its inverse (handbook, section 7)."""
+
+from collections.abc import Iterator
+
+from corkpost.core.amendments import Amending
+from corkpost.core.books import Allocation, Amendment, Books, PostedChange, Transaction, opposite
+from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.kinds import EntryKind
+from corkpost.core.refusals import AlreadyTakenBack, DependedOn, UnknownName
+from corkpost.core.tax import with_tax_dates
+
+
+def plan_undo(books: Books, number: int) -> Plan:
+    """The inverse of change *number*.
+
+    Each entry's mirror stands on its entry's own date, so that no month is left askew; the dates'
+    being open is for `checked` to say. Raises UnknownName, AlreadyTakenBack or DependedOn.
+    """
+    change = _standing(books, number)
+    later = list(_resting_on(books, number))
+    if later:
+        raise DependedOn(number, later)
+    entries = [posted for posted in books.tables.transactions if posted.change == number]
+    mirrors = tuple(_mirror(books, entry, i) for i, entry in enumerate(entries, 1))
+    return Plan(
+        kind=ChangeKind.UNDO,
+        entries=mirrors,
+        allocations=_inverse_allocations(books, number, list(zip(entries, mirrors, strict=True))),
+        amendments=tuple(
+            Amending(row.transaction, row.field, row.after, row.before)
+            for row in reversed(_amendments_of(books, number))
+        ),
+        proposed_reason=f"Takes back change {number}: {change.reason}",
+        undoes=number,
+        about=tuple(entry.id for entry in entries),
+    )
+
+
+def _amendments_of(books: Books, number: int) -> list[Amendment]:
+    return [row for row in books.tables.amendments if row.change == number]
+
+
+def _standing(books: Books, number: int) -> PostedChange:
+    change = next((change for change in books.changes if change.number == number), None)
+    if change is None:
+        raise UnknownName("change", str(number))
+    if number in books.undone:
+        raise AlreadyTakenBack(f"Change {number} was taken back already; nothing of it stands.")
+    if change.undoes is not None:
+        raise AlreadyTakenBack(
+            f"Change {number} takes back change {change.undoes}. To have that one again, "
+            "choose its route again."
+        )
+    return change
+
+
+def _mirror(books: Books, entry: Transaction, number: int) -> Transaction:
+    kind = entry.entry_kind or EntryKind.CORRECTING
+    mirror = entry_of(new_entry(number), entry.posting_date, kind, entry)
+    return mirror._replace(
+        lines=with_tax_dates(books, opposite(entry.lines), entry.posting_date),
+        memo=f"Takes back {entry.id}",
+        reverses=entry.id,
+    )
+
+
+def _inverse_allocations(
+    books: Books, number: int, pairs: list[tuple[Transaction, Transaction]]
+) -> tuple[Allocation, ...]:
+    writer = AllocationWriter(books)
+    rows = [row for row in books.tables.allocations if row.change == number]
+    for row in rows:
+        if row.undoes is None:
+            writer.free(row)
+    for row in rows:
+        if row.undoes is not None:
+            freed = books.allocations[row.undoes]
+            sides = [books.transaction(freed.debit_transaction)]
+            sides.append(books.transaction(freed.credit_transaction))
+            writer.allocate(freed.party, sides[0], sides[1], freed.amount)
+    for entry, mirror in pairs:
+        writer.settle_each_other(entry, mirror)
+    return tuple(writer.rows)
+
+
+def _resting_on(books: Books, number: int) -> Iterator[str]:
+    """The later standing changes that could not be as they are without this one, in words."""
+    own = {posted.id for posted in books.tables.transactions if posted.change == number}
+    rows = {row.id for row in books.tables.allocations if row.change == number}
+    freed = _sides_freed(books, number)
+    words = {(row.transaction, row.field) for row in _amendments_of(books, number)}
+    for later in books.changes:
+        if later.number <= number or later.number in books.undone or later.undoes is not None:
+            continue
+        amends = {(r.transaction, r.field) for r in _amendments_of(books, later.number)}
+        if amends & words or _needs(books, later.number, own, rows, freed):
+            yield f"change {later.number} ({later.reason})"
+
+
+def _sides_freed(books: Books, number: int) -> set[str]:
+    return {
+        side
+        for row in books.tables.allocations
+        if row.change == number and row.undoes is not None
+        for side in (row.debit_transaction, row.credit_transaction)
+    }
+
+
+def _needs(books: Books, later: int, own: set[str], rows: set[str], freed: set[str]) -> bool:
+    answers = any(
+        posted.corrects in own or posted.reverses in own
+        for posted in books.tables.transactions
+        if posted.change == later
+    )
+    return answers or any(
+        row.undoes in rows or {row.debit_transaction, row.credit_transaction} & (own | freed)
+        for row in books.tables.allocations
+        if row.change == later
+    )

@@ -1,0 +1,266 @@
+"""Books with known faults, over seeds and styles, to measure the checks against.
+
+What a check could lean on varies from seed to seed: how references look, account numbers, ids, the
+language of memos, who is named on a payment, how dense the business is.
+"""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import date, timedelta
+from random import Random
+from typing import NamedTuple
+
+from corkpost.core.books import Books
+from corkpost.core.kinds import Entity
+from corkpost.demo import plants
+from corkpost.demo.bookkeeper import Bookkeeper, Chart, Style
+from corkpost.demo.client import Business, chart_of, parties_of
+from corkpost.demo.habits import (
+    Customer,
+    Numbers,
+    Supplier,
+    buy,
+    days,
+    month_days,
+    renumber_invoices,
+    sell,
+    sum_between,
+)
+
+FIRST, LAST = date(2025, 1, 1), date(2026, 10, 31)
+
+FORMS = (
+    "RW-{:04d}", "INV {:05d}", "{:d}", "2026/{:04d}", "F{:07d}", "A-{:03d}-X", "RE{:d}", "{:08d}",
+    "No. {:d}", "fac-{:05d}",
+)  # fmt: skip
+SUPPLIERS = (
+    "Ashcombe Timber", "Bellrope Hire", "Cinderford Glass", "Dunlin Paper", "Eastlock Tools",
+    "Farrow Electrical", "Greywater Plumbing", "Hazel Catering", "Inglenook Heating", "Jackstay Rope",
+    "Kelp & Daughters", "Larkrise Seeds", "Moorhen Media", "Netloft Storage", "Osprey Air Freight",
+)  # fmt: skip
+CUSTOMERS = (
+    "Albany Court", "Buckler Trust", "Copsewood Nursery", "Driftway Hotel", "Elmhurst Clinic",
+    "Foxglove Weddings", "Gorse Hill Farm", "Holloway Theatre", "Ironstone Museum", "Juniper Lodge",
+)  # fmt: skip
+MEMOS: tuple[Callable[[str], str], ...] = (
+    lambda reference: f"payment {reference}",
+    lambda reference: f"Zahlung {reference}",
+    lambda reference: f"virement {reference}",
+    lambda reference: "bank transfer",
+    lambda reference: f"{reference.lower()} thank you",
+)
+
+
+class Labelled(NamedTuple):
+    """Books, and what was planted in them: check and the transactions that it is about."""
+
+    books: Books
+    faults: tuple[tuple[str, frozenset[str]], ...]
+
+
+@dataclass(frozen=True)
+class _Accounts:
+    """The accounts of a chart, in one of several numberings."""
+
+    codes: Mapping[str, str]
+
+    def __getitem__(self, name: str) -> str:
+        return self.codes[name]
+
+
+_NAMES = (
+    ("bank", "Bank", "asset", "bank"),
+    ("receivables", "Customers", "asset", "receivables"),
+    ("payables", "Suppliers", "liability", "payables"),
+    ("tax", "Sales tax", "liability", "tax"),
+    ("capital", "Capital", "equity", "capital"),
+    ("sales", "Sales", "income", "sales"),
+    ("other-income", "Other income", "income", ""),
+    ("goods", "Goods", "expense", "cost-of-sales"),
+    ("repairs", "Repairs", "expense", "repairs"),
+    ("office", "Office", "expense", ""),
+    ("rent", "Rent", "expense", ""),
+    ("software", "Software", "expense", ""),
+)
+
+
+def labelled(seed: int, density: int = 1) -> Labelled:
+    """Books of about 700 transactions (times *density*) with 16 faults and as many look-alikes."""
+    rng = Random(f"labelled {seed}")
+    digits = rng.choice((3, 4, 5))
+    codes = {name[0]: str((n + 1) * 10 ** (digits - 2)) for n, name in enumerate(_NAMES)}
+    accounts = _Accounts(codes)
+    style = Style(rng.choice(("T{:04d}", "2026-{:06d}", "{:d}", "tx{:05d}")))
+    chart = Chart(*(codes[name] for name in ("bank", "receivables", "payables", "tax")))
+    keeper = Bookkeeper(chart, rng, style)
+    suppliers, customers = _suppliers(rng, accounts, density), _customers(rng, accounts, density)
+    numbers = Numbers("draft {:04d}", 0)
+    for supplier in suppliers:
+        buy(keeper, supplier, FIRST, LAST)
+    for customer in customers:
+        sell(keeper, customer, numbers, FIRST, LAST)
+    _ordinary_money(keeper, accounts, suppliers)
+    made = Business(
+        code=f"L{seed}",
+        name="Labelled",
+        entity=Entity.SOLE_TRADER,
+        year_end=(12, 31),
+        accounts=chart_of(
+            "\n".join(f"{codes[n]} | {name} | {kind} | {role}" for n, name, kind, role in _NAMES)
+        ),
+        parties=parties_of(suppliers, customers),
+        keeper=keeper,
+        books_from=FIRST,
+        books_to=LAST,
+    )
+    _plant(made, suppliers, customers, numbers, accounts)
+    _look_alikes(made, suppliers, customers)
+    renumber_invoices(
+        keeper, rng.choice(("S-{:04d}", "{:05d}", "26{:05d}")), rng.randint(100, 4000)
+    )
+    books, faults = made.books()
+    return Labelled(books, faults)
+
+
+def _suppliers(rng: Random, accounts: _Accounts, density: int) -> list[Supplier]:
+    made = []
+    for number, name in enumerate(rng.sample(SUPPLIERS, 12)):
+        low = rng.randint(3_000, 60_000)
+        numbers = Numbers(
+            rng.choice(FORMS), rng.randint(90, 90_000), rng.choice((1, 2, 9, 60, 400))
+        )
+        made.append(
+            Supplier(
+                f"S{number:03d}",
+                name,
+                accounts[rng.choice(("goods", "repairs", "office"))],
+                max(2, rng.choice((9, 14, 30, 30, 45)) // density),
+                low,
+                low * rng.randint(2, 5),
+                numbers,
+                taxed=rng.random() < 0.8,
+                same_sum=number in (3, 7),
+                memo=rng.choice(MEMOS),
+            )
+        )
+    return made
+
+
+def _customers(rng: Random, accounts: _Accounts, density: int) -> list[Customer]:
+    made = []
+    for number, name in enumerate(rng.sample(CUSTOMERS, 8)):
+        low = rng.randint(9_000, 80_000)
+        every = max(2, rng.choice((12, 20, 30, 45)) // density)
+        made.append(
+            Customer(
+                f"C{number:03d}",
+                name,
+                accounts["sales"],
+                every,
+                low,
+                low * 3,
+                memo=rng.choice(MEMOS),
+            )
+        )
+    return made
+
+
+def _ordinary_money(keeper: Bookkeeper, accounts: _Accounts, suppliers: list[Supplier]) -> None:
+    rng = keeper.rng
+    for day in month_days(FIRST, LAST, 2):
+        keeper.direct_payment(day, 95_000, accounts["rent"], memo="rent")
+        keeper.direct_payment(day, 2_990, accounts["software"], memo="subscription", taxed=True)
+    for day in days(rng, FIRST, LAST, 6, 3):
+        keeper.direct_payment(
+            day, sum_between(rng, 500, 19_000), accounts["office"], memo="card purchase", taxed=True
+        )
+    for day in days(rng, FIRST, LAST, 9, 4):
+        keeper.direct_receipt(
+            day, sum_between(rng, 2_000, 30_000), accounts["sales"], memo="counter", taxed=True
+        )
+
+
+def _day(rng: Random) -> date:
+    """A day late enough for its papers to lie before it, early enough for what follows."""
+    return FIRST + timedelta(days=rng.randint(70, 590))
+
+
+def _plant(
+    made: Business,
+    suppliers: list[Supplier],
+    customers: list[Customer],
+    numbers: Numbers,
+    accounts: _Accounts,
+) -> None:
+    keeper, planted, rng = made.keeper, made.planted, made.keeper.rng
+    for distort in plants.DISTORTIONS:
+        supplier = rng.choice([s for s in suppliers if not s.same_sum])
+        day = _day(rng)
+        gross = sum_between(rng, supplier.low, supplier.high)
+        # A number of the day that it is from: a twin is measured against the supplier's sequence.
+        reference = _number_of_day(keeper, supplier, day)
+        bill = keeper.bill(supplier.code, day, gross, supplier.account, reference=reference)
+        if rng.random() < 0.6:
+            keeper.pay(supplier.code, day + timedelta(days=20), gross, [bill], memo=reference)
+        plants.twice(keeper, planted, bill, distort)
+    ordinary = [s for s in suppliers if not s.same_sum]
+    for bills, named, taxed, kept_back in (
+        (1, True, False, 0),
+        (1, False, True, 0),
+        (2, True, False, 0),
+        (3, True, False, 0),
+        (1, True, False, 20),
+    ):
+        plants.paid_direct(
+            keeper, planted, rng.choice(ordinary), _day(rng), bills=bills, named=named,
+            taxed=taxed, kept_back=kept_back, coded_to=accounts[rng.choice(("office", "goods"))],
+        )  # fmt: skip
+    plants.part_paid_direct(keeper, planted, rng.choice(ordinary), _day(rng), accounts["office"])
+    for invoices, named in ((1, True), (1, False), (2, True)):
+        plants.received_direct(
+            keeper, planted, rng.choice(customers), numbers, _day(rng), invoices=invoices,
+            named=named, coded_to=accounts[rng.choice(("sales", "other-income"))],
+        )  # fmt: skip
+    for invoices, receipts in ((1, 1), (2, 1), (1, 2)):
+        plants.on_account(
+            keeper,
+            planted,
+            rng.choice(customers),
+            numbers,
+            _day(rng),
+            invoices=invoices,
+            receipts=receipts,
+        )
+    plants.payment_on_account(keeper, planted, rng.choice(ordinary), _day(rng), bills=2)
+
+
+def _number_of_day(keeper: Bookkeeper, supplier: Supplier, day: date) -> str:
+    """A number of the supplier's that its documents before and after leave free."""
+    mine = sorted(
+        (
+            t
+            for t in keeper.transactions.values()
+            if t.party == supplier.code and t.kind == "purchase-bill"
+        ),
+        key=lambda t: t.posting_date,
+    )
+    before = [t for t in mine if t.posting_date < day]
+    if not before or supplier.numbers.jump == 1:
+        return supplier.numbers.next(keeper.rng) if not before else f"{before[-1].reference}-2"
+    reference = before[-1].reference or ""
+    tail = reference[len(reference.rstrip("0123456789X-")) :]
+    number = int("".join(sign for sign in tail if sign.isdigit()) or 0)
+    return supplier.numbers.form.format(number + 1)
+
+
+def _look_alikes(made: Business, suppliers: list[Supplier], customers: list[Customer]) -> None:
+    keeper, rng = made.keeper, made.keeper.rng
+    ordinary = [s for s in suppliers if not s.same_sum]
+    for alike in (plants.same_price_same_day, plants.credited, plants.voided):
+        for _ in range(2):
+            supplier = rng.choice(ordinary)
+            alike(keeper, supplier, _day(rng), sum_between(rng, supplier.low, supplier.high))
+    for customer in rng.sample(customers, 2):
+        plants.deposit(keeper, customer, LAST - timedelta(days=rng.randint(5, 40)))
+    for supplier in rng.sample(ordinary, 3):
+        plants.bought_at_the_counter(keeper, supplier, _day(rng), supplier.account)

@@ -1,0 +1,112 @@
+"""The demo practice: Quay & Lantern, its staff, its clients, taken in through the usual import."""
+
+import tempfile
+from collections.abc import Callable, Mapping
+from datetime import date, datetime
+from pathlib import Path
+
+from corkpost.core.entries import EntryLine, EntryRequest
+from corkpost.core.kinds import EntryKind, Role
+from corkpost.demo import brig, copp, salt
+from corkpost.demo.client import Business
+from corkpost.services import books, entries, review, staff
+from corkpost.services.posting import Deed
+from corkpost.services.workplace import Workplace
+
+TODAY = date(2026, 11, 16)
+CREATED = datetime(2026, 11, 2, 9, 30)
+PRACTICE = "Quay & Lantern"
+
+STAFF: Mapping[str, tuple[str, Role, str, tuple[str, ...]]] = {
+    "OB": ("Orla Brandt", Role.PARTNER, "lantern-orla", ()),
+    "TV": ("Tomas Vell", Role.REVIEWER, "lantern-tomas", ("SALT", "BRIG", "COPP")),
+    "IO": ("Ines Okonjo", Role.PREPARER, "lantern-ines", ("SALT", "COPP")),
+    "PH": ("Pell Harrow", Role.PREPARER, "lantern-pell", ("BRIG",)),
+}
+SIGN_INS = tuple(
+    f"sign in as {code} ({name}, {role}) with {password}"
+    for code, (name, role, password, _) in STAFF.items()
+)
+CLIENTS: Mapping[str, Callable[[], Business]] = {
+    "SALT": salt.business,
+    "BRIG": brig.business,
+    "COPP": copp.business,
+}
+
+
+def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None:
+    """Make the demo practice where there is none yet; leave one that is there as it is."""
+    if staff.has_staff(place):
+        return
+    name, _, password, _ = STAFF["OB"]
+    partner = staff.found_practice(place, PRACTICE, ("OB", name, password), is_demo=True)
+    for code, (name, role, password, _) in STAFF.items():
+        if code != partner.code:
+            staff.add_staff(place, partner, code, name, role, password)
+    with tempfile.TemporaryDirectory() as folder:
+        for number, (code, business) in enumerate(CLIENTS.items(), 1):
+            tell(f"making {code}, {number} of {len(CLIENTS)}")
+            business().write(Path(folder) / code, CREATED)
+            books.take_in(place, partner, Path(folder) / code)
+    for code, (_, _, _, clients) in STAFF.items():
+        for client in clients:
+            staff.give_client(place, partner, code, client, give=True)
+    tell("beginning the review of SALT")
+    _half_reviewed(place)
+
+
+def _half_reviewed(place: Workplace) -> None:
+    """What the preparer has done in SALT so far: a few points, an accrual, a question, a draft."""
+    ines = staff.person_named(place, "IO")
+    corrected = 0
+    for stated in review.points(place, ines, "SALT"):
+        point = stated.point
+        if point.check == "unallocated" and corrected < 2:
+            corrected += 1
+            found = review.preview(place, ines, "SALT", point.id, "allocate", {})
+            reason = found.plan.proposed_reason if found.plan else ""
+            review.correct(place, ines, "SALT", point.id, "allocate", {}, Deed(reason))
+        elif point.check == "invoice-received-direct":
+            question = "Was this receipt for the July invoice, or for the extra hire in August?"
+            review.decide(place, ines, "SALT", point.id, "ask", question)
+    electricity = EntryRequest(
+        kind=EntryKind.ADJUSTING,
+        posting_date=date(2026, 9, 30),
+        reason="Electricity to 30 September not yet billed; by the meter",
+        lines=(
+            EntryLine("5310", 38_800, description="meter to 40,905"),
+            EntryLine("2210", -38_800),
+        ),
+        reverse_on=date(2026, 10, 1),
+    )
+    entries.post_entry(place, ines, "SALT", electricity)
+    insurance = EntryRequest(
+        kind=EntryKind.ADJUSTING,
+        posting_date=date(2026, 10, 31),
+        reason="Insurance paid to January: November to January belong to later months",
+        lines=(EntryLine("1400", 30_642), EntryLine("6400", -30_642)),
+        reverse_on=date(2026, 11, 1),
+    )
+    entries.post_entry(place, ines, "SALT", insurance)
+    entries.keep_draft(place, ines, "SALT", DRAFT, "electricity10")
+
+
+DRAFT = {
+    "kind": "adjusting",
+    "date": "31.10",
+    "reverse_on": "np",
+    "reference": "",
+    "reason": "Electricity to 31 October not yet billed; by September's bill and the meter",
+    "lines": [
+        {
+            "account": "5310",
+            "party": "",
+            "debit": "1639*0.25",
+            "credit": "",
+            "tax_code": "",
+            "tax": "none",
+            "text": "meter 41,207 to 42,846",
+            "dimensions": "",
+        }
+    ],
+}

@@ -1,0 +1,509 @@
+"""What the API and the command line answer with: one shape for both.
+
+Amounts are decimal strings in the client's currency, debit positive, but for profit, where a profit
+is positive; days are ISO.
+"""
+
+from collections.abc import Iterable
+from datetime import date as Day
+
+from pydantic import BaseModel
+
+from corkpost.core.amendments import Amending
+from corkpost.core.books import Allocation, Amendment, Books, Transaction
+from corkpost.core.effect import Effect, Figures, Moved
+from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
+from corkpost.core.money import Currency, Minor
+from corkpost.core.open_items import AgedParty
+from corkpost.core.points import Point
+from corkpost.core.t_pair import TAccount, TLine
+from corkpost.core.trial_balance import BROUGHT_FORWARD, BROUGHT_FORWARD_NAME, TrialBalance
+from corkpost.core.worksheet import Figures as WorksheetFigures
+from corkpost.core.worksheet import Worksheet, WorksheetRow
+
+
+class BeforeAfter(BaseModel):
+    before: str
+    after: str
+    change: str
+
+
+class AccountMoved(BaseModel):
+    account: str
+    name: str
+    before: str
+    after: str
+    change: str
+
+
+class PartyMoved(BaseModel):
+    party: str
+    name: str
+    before: str
+    after: str
+    change: str
+
+
+class EffectAnswer(BaseModel):
+    """*profit*: a profit positive. *tax* positive is to reclaim."""
+
+    as_at: Day
+    accounts: list[AccountMoved]
+    profit: BeforeAfter
+    tax: BeforeAfter
+    receivables: BeforeAfter
+    payables: BeforeAfter
+    owners: BeforeAfter
+    money: BeforeAfter
+    turned_over: BeforeAfter
+    parties: list[PartyMoved]
+    bank: list[AccountMoved]
+
+
+class FiguresAnswer(BaseModel):
+    profit: str
+    tax: str
+    receivables: str
+    payables: str
+    owners: str
+    money: str
+    turned_over: str
+
+
+class LineAnswer(BaseModel):
+    account: str
+    name: str
+    party: str | None
+    party_name: str | None
+    debit: str | None
+    credit: str | None
+    tax_code: str | None
+    description: str | None
+    dimensions: str | None
+    tax_date: Day | None
+
+
+class EntryAnswer(BaseModel):
+    """A transaction, whoever brought it. *change*: the change that did; none for what was received."""
+
+    id: str
+    kind: str
+    entry_kind: str | None
+    date: Day
+    document_date: Day | None
+    due_date: Day | None
+    entered_at: str | None
+    entered_by: str | None
+    reference: str | None
+    party: str | None
+    party_name: str | None
+    memo: str | None
+    reason: str | None
+    corrects: str | None
+    reverses: str | None
+    change: int | None
+    total: str
+    lines: list[LineAnswer]
+
+
+class AllocationAnswer(BaseModel):
+    id: str
+    date: Day
+    party: str
+    debit_transaction: str
+    credit_transaction: str
+    amount: str
+    undoes: str | None
+
+
+class AmendingAnswer(BaseModel):
+    """Words of a transaction that are put right. *field*: `reference` or `memo`, its text."""
+
+    transaction: str
+    field: str
+    before: str | None
+    after: str | None
+
+
+class ChangeAnswer(BaseModel):
+    change: int
+    entries: list[EntryAnswer]
+    allocations: list[AllocationAnswer]
+    amendments: list[AmendingAnswer]
+
+
+class PointAnswer(BaseModel):
+    """A review point. `transactions` begin with those that it is about."""
+
+    id: str
+    check: str
+    certainty: float
+    amount: str
+    transactions: list[str]
+    statement_lines: list[str]
+    accounts: list[str]
+    parties: list[str]
+    summary: str
+    state: str
+    routes: list[str]
+
+
+class TLineAnswer(BaseModel):
+    transaction: str
+    debit: str | None
+    credit: str | None
+
+
+class TAccountAnswer(BaseModel):
+    """*on*: the date, where an entry answers nothing; *before*: the balance before it, else nil."""
+
+    account: str
+    name: str
+    party: str | None
+    on: Day | None
+    before: str | None
+    booked: list[TLineAnswer]
+    coming: list[TLineAnswer]
+    balance_booked: str
+    balance_after: str
+
+
+class TrialBalanceRowAnswer(BaseModel):
+    account: str
+    name: str
+    type: str
+    balance: str
+
+
+class TrialBalanceAnswer(BaseModel):
+    client: str
+    at: Day
+    rows: list[TrialBalanceRowAnswer]
+    debits: str
+    credits: str
+
+
+class WorksheetFiguresAnswer(BaseModel):
+    last_year: str
+    as_received: str
+    corrections: str
+    adjusting: str
+    reclassifications: str
+    adjusted: str
+    change_percent: int | None
+
+
+class WorksheetRowAnswer(WorksheetFiguresAnswer):
+    account: str
+    name: str
+    type: str
+    profit_and_loss: str | None
+    balance_sheet: str | None
+
+
+class WorksheetAnswer(BaseModel):
+    """*compared*: where last year's figures come from. *totals* are nil where the books balance."""
+
+    client: str
+    year: str
+    as_at: Day
+    compared: str
+    compared_at: Day
+    entries: dict[str, int]
+    rows: list[WorksheetRowAnswer]
+    sections: dict[str, WorksheetFiguresAnswer]
+    totals: WorksheetFiguresAnswer
+
+
+class AgedItemAnswer(BaseModel):
+    transaction: str
+    date: Day
+    due: Day
+    open: str
+    days_past_due: int
+    reference: str | None
+
+
+class AgedPartyAnswer(BaseModel):
+    party: str | None
+    name: str
+    total: str
+    buckets: dict[str, str]
+    items: list[AgedItemAnswer]
+
+
+class AgedAnswer(BaseModel):
+    client: str
+    at: Day
+    total: str
+    control: str
+    parties: list[AgedPartyAnswer]
+
+
+def effect_answer(effect: Effect, books: Books) -> EffectAnswer:
+    currency = books.client.currency
+
+    def pair(name: str) -> BeforeAfter:
+        before, after = getattr(effect.before, name), getattr(effect.after, name)
+        return _pair(currency, before, after)
+
+    return EffectAnswer(
+        as_at=effect.as_at,
+        accounts=_accounts(effect.accounts, books),
+        profit=pair("profit"),
+        tax=pair("tax"),
+        receivables=pair("receivables"),
+        payables=pair("payables"),
+        owners=pair("owners"),
+        money=pair("bank"),
+        turned_over=pair("turned_over"),
+        parties=[
+            PartyMoved(party=row.code, name=books.party_name(row.code), **_moved(currency, row))
+            for row in effect.parties
+        ],
+        bank=_accounts(effect.banks, books),
+    )
+
+
+def _pair(currency: Currency, before: Minor, after: Minor) -> BeforeAfter:
+    return BeforeAfter(
+        before=currency.format(before),
+        after=currency.format(after),
+        change=currency.format(after - before),
+    )
+
+
+def _moved(currency: Currency, row: Moved) -> dict[str, str]:
+    return _pair(currency, row.before, row.after).model_dump()
+
+
+def _accounts(rows: Iterable[Moved], books: Books) -> list[AccountMoved]:
+    return [
+        AccountMoved(
+            account=row.code,
+            name=account_name(books, row.code),
+            **_moved(books.client.currency, row),
+        )
+        for row in rows
+    ]
+
+
+def account_name(books: Books, code: str) -> str:
+    return BROUGHT_FORWARD_NAME if code == BROUGHT_FORWARD else books.accounts[code].name
+
+
+def figures_answer(figures: Figures, currency: Currency) -> FiguresAnswer:
+    return FiguresAnswer(
+        profit=currency.format(figures.profit),
+        tax=currency.format(figures.tax),
+        receivables=currency.format(figures.receivables),
+        payables=currency.format(figures.payables),
+        owners=currency.format(figures.owners),
+        money=currency.format(figures.bank),
+        turned_over=currency.format(figures.turned_over),
+    )
+
+
+def entry_answer(posted: Transaction, books: Books) -> EntryAnswer:
+    currency = books.client.currency
+    return EntryAnswer(
+        id=posted.id,
+        kind=posted.kind,
+        entry_kind=posted.entry_kind,
+        date=posted.posting_date,
+        document_date=posted.document_date,
+        due_date=posted.due_date,
+        entered_at=posted.entered_at.isoformat() if posted.entered_at else None,
+        entered_by=posted.entered_by,
+        reference=posted.reference,
+        party=posted.party,
+        party_name=books.party_name(posted.party) if posted.party else None,
+        memo=posted.memo,
+        reason=posted.reason,
+        corrects=posted.corrects,
+        reverses=posted.reverses,
+        change=posted.change,
+        total=currency.format(posted.total),
+        lines=[
+            LineAnswer(
+                account=line.account,
+                name=account_name(books, line.account),
+                party=line.party,
+                party_name=books.party_name(line.party) if line.party else None,
+                **_sides(currency, line.amount),
+                tax_code=line.tax_code,
+                description=line.description,
+                dimensions=line.dimensions,
+                tax_date=line.tax_date,
+            )
+            for line in posted.lines
+        ],
+    )
+
+
+def _sides(currency: Currency, amount: Minor) -> dict[str, str | None]:
+    return {
+        "debit": currency.format(amount) if amount > 0 else None,
+        "credit": currency.format(-amount) if amount < 0 else None,
+    }
+
+
+def allocation_answer(row: Allocation, books: Books) -> AllocationAnswer:
+    return AllocationAnswer(
+        id=row.id,
+        date=row.date,
+        party=row.party,
+        debit_transaction=row.debit_transaction,
+        credit_transaction=row.credit_transaction,
+        amount=books.client.currency.format(row.amount),
+        undoes=row.undoes,
+    )
+
+
+def amending_answer(row: Amending | Amendment) -> AmendingAnswer:
+    return AmendingAnswer(
+        transaction=row.transaction, field=row.field, before=row.before, after=row.after
+    )
+
+
+def change_answer(
+    number: int,
+    entries: Iterable[Transaction],
+    allocations: Iterable[Allocation],
+    amendments: Iterable[Amendment],
+    books: Books,
+) -> ChangeAnswer:
+    return ChangeAnswer(
+        change=number,
+        entries=[entry_answer(entry, books) for entry in entries],
+        allocations=[allocation_answer(row, books) for row in allocations],
+        amendments=[amending_answer(row) for row in amendments],
+    )
+
+
+def point_answer(point: Point, state: str, books: Books) -> PointAnswer:
+    return PointAnswer(
+        id=point.id,
+        check=point.check,
+        certainty=point.certainty,
+        amount=books.client.currency.format(point.amount),
+        transactions=list(point.transactions),
+        statement_lines=[],
+        accounts=list(point.accounts),
+        parties=list(point.parties),
+        summary=point.summary,
+        state=state,
+        routes=list(point.routes),
+    )
+
+
+def t_account_answer(account: TAccount, books: Books) -> TAccountAnswer:
+    currency = books.client.currency
+
+    def lines(of: Iterable[TLine]) -> list[TLineAnswer]:
+        return [
+            TLineAnswer(transaction=line.transaction, **_sides(currency, line.amount))
+            for line in of
+        ]
+
+    return TAccountAnswer(
+        account=account.account,
+        name=account_name(books, account.account),
+        party=books.party_name(account.party) if account.party else None,
+        on=account.on,
+        before=currency.format(account.before) if account.on else None,
+        booked=lines(account.booked),
+        coming=lines(account.coming),
+        balance_booked=currency.format(account.balance_booked),
+        balance_after=currency.format(account.balance_after),
+    )
+
+
+def trial_balance_answer(found: TrialBalance, books: Books) -> TrialBalanceAnswer:
+    currency = books.client.currency
+    return TrialBalanceAnswer(
+        client=books.client.code,
+        at=found.as_at,
+        rows=[
+            TrialBalanceRowAnswer(
+                account=row.account,
+                name=row.name,
+                type=row.type,
+                balance=currency.format(row.balance),
+            )
+            for row in found.rows
+        ],
+        debits=currency.format(found.debits),
+        credits=currency.format(found.credits),
+    )
+
+
+def worksheet_answer(found: Worksheet, books: Books) -> WorksheetAnswer:
+    currency = books.client.currency
+
+    def row_answer(row: WorksheetRow) -> WorksheetRowAnswer:
+        adjusted = currency.format(row.figures.adjusted)
+        in_profit = row.type in PROFIT_AND_LOSS
+        return WorksheetRowAnswer(
+            account=row.account,
+            name=row.name,
+            type=row.type,
+            profit_and_loss=adjusted if in_profit else None,
+            balance_sheet=None if in_profit else adjusted,
+            **_worksheet_figures(row.figures, currency).model_dump(),
+        )
+
+    sections = {kind.value: found.section(kind) for kind in AccountType}
+    sections["profit"] = found.section(*PROFIT_AND_LOSS)
+    return WorksheetAnswer(
+        client=books.client.code,
+        year=found.year.label,
+        as_at=found.as_at,
+        compared=found.compared,
+        compared_at=found.compared_at,
+        entries={column.value: count for column, count in found.entries.items()},
+        rows=[row_answer(row) for row in found.rows],
+        sections={name: _worksheet_figures(total, currency) for name, total in sections.items()},
+        totals=_worksheet_figures(found.total, currency),
+    )
+
+
+def _worksheet_figures(figures: WorksheetFigures, currency: Currency) -> WorksheetFiguresAnswer:
+    names = (*WorksheetFigures._fields, "adjusted")
+    return WorksheetFiguresAnswer(
+        **{name: currency.format(getattr(figures, name)) for name in names},
+        change_percent=figures.change_percent,
+    )
+
+
+def aged_answer(
+    parties: Iterable[AgedParty], control: Minor, books: Books, as_at: Day
+) -> AgedAnswer:
+    currency = books.client.currency
+    parties = list(parties)
+    return AgedAnswer(
+        client=books.client.code,
+        at=as_at,
+        total=currency.format(sum(party.total for party in parties)),
+        control=currency.format(control),
+        parties=[
+            AgedPartyAnswer(
+                party=party.party,
+                name=books.party_name(party.party),
+                total=currency.format(party.total),
+                buckets={name: currency.format(sum_) for name, sum_ in party.buckets.items()},
+                items=[
+                    AgedItemAnswer(
+                        transaction=item.transaction,
+                        date=item.posting_date,
+                        due=item.due_date,
+                        open=currency.format(item.open),
+                        days_past_due=item.days_past_due,
+                        reference=item.reference,
+                    )
+                    for item in party.items
+                ],
+            )
+            for party in parties
+        ],
+    )

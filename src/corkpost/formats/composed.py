@@ -1,0 +1,160 @@
+"""An entry as the composer holds it: text as it was keyed, however unfinished."""
+
+from collections.abc import Iterator
+from datetime import date as Day
+from typing import Annotated, NamedTuple
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from corkpost.core.books import Books
+from corkpost.core.entries import EntryLine, EntryRequest, line_faults
+from corkpost.core.keying import NotADay, keyed_amount, keyed_day
+from corkpost.core.kinds import EntryKind
+from corkpost.core.money import Minor, NotAnAmount
+from corkpost.core.tax import TaxTreatment
+
+Text = Annotated[str, Field(max_length=2000)]
+
+
+class ComposedLine(BaseModel):
+    """Debit and credit are text: a sum may be worked out in it."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    account: Text
+    party: Text
+    debit: Text
+    credit: Text
+    tax_code: Text
+    tax: TaxTreatment
+    text: Text
+    dimensions: Text
+
+    @property
+    def is_blank(self) -> bool:
+        return not (self.account or self.debit or self.credit or self.party)
+
+
+class ComposedEntry(BaseModel):
+    """Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    kind: EntryKind
+    date: Text
+    reverse_on: Text
+    reference: Text
+    reason: Text
+    lines: Annotated[list[ComposedLine], Field(max_length=500)]
+
+
+class ReadLine(NamedTuple):
+    """*amount* is debit positive; None where nothing was keyed, or nothing that can be read."""
+
+    amount: Minor | None
+    faults: tuple[str, ...]
+
+
+class ReadEntry(NamedTuple):
+    """What the text means. *request*: the entry, once nothing is missing or wrong in it."""
+
+    date: Day | None
+    reverse_on: Day | None
+    lines: tuple[ReadLine, ...]
+    faults: tuple[str, ...]
+    request: EntryRequest | None
+
+    @property
+    def debits(self) -> Minor:
+        return sum(line.amount for line in self.lines if line.amount and line.amount > 0)
+
+    @property
+    def credits(self) -> Minor:
+        return -sum(line.amount for line in self.lines if line.amount and line.amount < 0)
+
+
+def read_composed(composed: ComposedEntry, books: Books, near: Day) -> ReadEntry:
+    """Read what was keyed; days without a year are those in the year of *near*."""
+    faults: list[str] = []
+    date = _day(composed.date, books, near, "date", faults)
+    reverse_on = None
+    if composed.reverse_on.strip():
+        reverse_on = _day(composed.reverse_on, books, date or near, "reversal", faults)
+    read = [_line(line, books) for line in composed.lines]
+    keyed = [line for line, _ in read if line is not None]
+    complete = date and len(keyed) > 1 and not faults and not any(one.faults for _, one in read)
+    return ReadEntry(
+        date,
+        reverse_on,
+        tuple(one for _, one in read),
+        tuple(faults),
+        EntryRequest(
+            kind=composed.kind,
+            posting_date=date,
+            reason=composed.reason,
+            lines=tuple(keyed),
+            reverse_on=reverse_on,
+            reference=composed.reference or None,
+        )
+        if complete and date
+        else None,
+    )
+
+
+def _day(text: str, books: Books, near: Day, which: str, faults: list[str]) -> Day | None:
+    if not text.strip():
+        faults.append(f"The {which} is missing.")
+        return None
+    try:
+        return keyed_day(text, books.calendar, near)
+    except NotADay as wrong:
+        faults.append(f"{wrong}.")
+        return None
+
+
+def _line(line: ComposedLine, books: Books) -> tuple[EntryLine | None, ReadLine]:
+    if line.is_blank:
+        return None, ReadLine(None, ())
+    faults: list[str] = []
+    amount = _amount(line, books, faults)
+    keyed = EntryLine(
+        account=line.account,
+        amount=amount or 0,
+        party=line.party or None,
+        tax_code=line.tax_code or None,
+        tax=line.tax,
+        description=line.text or None,
+        dimensions=line.dimensions or None,
+    )
+    faults += _other_faults(books, keyed, amount, line.account)
+    return keyed, ReadLine(amount, tuple(faults))
+
+
+def _amount(line: ComposedLine, books: Books, faults: list[str]) -> Minor | None:
+    """The signed amount; None, and a fault where there is one, when none can be read."""
+    if line.debit.strip() and line.credit.strip():
+        faults.append("fill exactly one of debit and credit.")
+        return None
+    text = line.debit.strip() or line.credit.strip()
+    if not text:
+        faults.append("the amount is missing.")
+        return None
+    try:
+        amount = keyed_amount(text, books.client.currency)
+    except NotAnAmount as wrong:
+        faults.append(f"{wrong}.")
+        return None
+    if amount < 0:
+        faults.append("the amount is below nil: put it on the other side.")
+        return None
+    return amount if line.debit.strip() else -amount
+
+
+def _other_faults(
+    books: Books, keyed: EntryLine, amount: Minor | None, account: str
+) -> Iterator[str]:
+    if not account:
+        yield "the account is missing."
+        return
+    # An amount that could not be read was told already.
+    yield from line_faults(books, keyed if amount is not None else keyed._replace(amount=1))

@@ -1,0 +1,1 @@
+"""Finished work to paper and files."""

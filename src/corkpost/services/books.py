@@ -1,0 +1,262 @@
+"""Taking in a client's books and giving them out again."""
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
+from datetime import date
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from corkpost.core.books import Allocation, Books, Tables, Transaction
+from corkpost.core.kinds import Role
+from corkpost.core.refusals import Moved, Refusal
+from corkpost.formats.books_folder.reading import BooksFolder, read_books
+from corkpost.formats.books_folder.writing import write_books
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Workplace
+from corkpost.store import changes as change_store
+from corkpost.store import clients as client_store
+from corkpost.store import practice as practice_store
+from corkpost.store import rows as as_rows
+from corkpost.store.books import load_books, load_received, sequences_of
+from corkpost.store.changes import ChangeHead, Content
+from corkpost.store.clients import ClientRow
+
+Tell = Callable[[str], None]
+
+
+class TakenIn(NamedTuple):
+    """What an import did, in transactions but for *lines*."""
+
+    client: str
+    transactions: int
+    lines: int
+    new: int
+    changed: int
+    removed: int
+    warnings: tuple[str, ...]
+
+
+class Refresh(NamedTuple):
+    """What newer books bring beside what is there. *superseded*: table and seq."""
+
+    transactions: list[Transaction]
+    allocations: list[Allocation]
+    superseded: list[tuple[str, int]]
+    new: int
+    changed: int
+    removed: int
+
+
+def take_in(place: Workplace, person: Person, path: Path, tell: Tell = lambda _: None) -> TakenIn:
+    """Take in the books folder or zip at *path*: a new client, or a refresh of one already there.
+
+    Parsed and checked outside the write transaction; written in one. Raises FaultyBooks with every
+    fault and nothing taken in. Staff below a partner refresh only clients given to them, and are
+    given a new client that they bring.
+    """
+    person.must_be_allowed(May.TAKE_IN)
+    tell("reading and checking")
+    folder = read_books(path, place.database.files, lambda code: _earlier(place, person, code))
+    tell("comparing")
+    known = client_store.client_named(place.database.reading, folder.client.code)
+    books = load_books(place.database.reading, known) if known else None
+    content, refresh = _content(place, known, books, folder)
+    digest = content.digest()
+    if known and books and not _brings_anything(content, folder, books):
+        return _taken_in(folder, refresh)
+    tell(f"writing {len(content.lines)} lines")
+    with place.database.writing() as connection:
+        client = _client_to_write(place, person, known, folder.client.code)
+        head = ChangeHead("import", person.code, place.now, f"books taken in from {path.name}")
+        change_store.append(connection, client.id, head, content, digest)
+    return _taken_in(folder, refresh)
+
+
+def _earlier(place: Workplace, person: Person, code: str) -> Books | None:
+    known = client_store.client_named(place.database.reading, code)
+    if known is None:
+        return None
+    if not person.sees(code):
+        raise ClientOfOthers(code)
+    return load_books(place.database.reading, known)
+
+
+class ClientOfOthers(Refusal):
+    title = "That code is not yours to take in"
+
+    def __init__(self, code: str) -> None:
+        super().__init__(
+            f"You can't take in books under the code {code!r}. Ask a partner to do it or to give you "
+            "the client."
+        )
+
+
+def _client_to_write(
+    place: Workplace, person: Person, known: ClientRow | None, code: str
+) -> ClientRow:
+    """The client as it was compared with, or a new one. Raises Moved when it has moved since."""
+    connection = place.database.reading
+    now = client_store.client_named(connection, code)
+    if now != known:
+        raise Moved("Somebody else wrote in these books meanwhile. Take them in once more.")
+    if known:
+        return known
+    client = client_store.add_client(connection, code)
+    if person.role is not Role.PARTNER:
+        practice_store.give_client(connection, person.code, client.id)
+    return client
+
+
+def _taken_in(folder: BooksFolder, refresh: Refresh) -> TakenIn:
+    return TakenIn(
+        client=folder.client.code,
+        transactions=len(folder.tables.transactions),
+        lines=sum(len(posted.lines) for posted in folder.tables.transactions),
+        new=refresh.new,
+        changed=refresh.changed,
+        removed=refresh.removed,
+        warnings=folder.warnings,
+    )
+
+
+def _content(
+    place: Workplace, known: ClientRow | None, books: Books | None, folder: BooksFolder
+) -> tuple[Content, Refresh]:
+    connection = place.database.reading
+    if known is None or books is None:
+        rows = folder.tables
+        refresh = Refresh(
+            list(rows.transactions), list(rows.allocations), [], len(rows.transactions), 0, 0
+        )
+        seqs = (1, 1)
+        standing = folder.tables
+    else:
+        unamended = _unamended(place, known, books)
+        refresh = _refresh(books, unamended, folder, *sequences_of(connection, known.id))
+        seqs = (
+            change_store.next_transaction(connection, known.id),
+            change_store.next_allocation(connection, known.id),
+        )
+        standing = _changed_standing(books.tables, folder.tables)
+    content = Content()
+    content.add_transactions(refresh.transactions, seqs[0])
+    content.add_allocations(refresh.allocations, seqs[1])
+    content.superseded = sorted(
+        refresh.superseded, key=lambda mark: (mark[0] != "transactions", mark)
+    )
+    _add_standing(content, standing)
+    content.set_facts(folder.client)
+    return content, refresh
+
+
+def _brings_anything(content: Content, folder: BooksFolder, books: Books) -> bool:
+    rows = {name: value for name, value in vars(content).items() if name != "facts"}
+    return any(rows.values()) or folder.client != books.client
+
+
+def _unamended(place: Workplace, known: ClientRow, books: Books) -> Mapping[str, Transaction]:
+    """The received transactions that we amended, as they were received."""
+    names = {row.transaction for row in books.tables.amendments if row.change is not None}
+    if not names:
+        return {}
+    received = load_received(place.database.reading, known.id).transactions
+    return {posted.id: posted for posted in received if posted.id in names}
+
+
+def _refresh(
+    books: Books,
+    unamended: Mapping[str, Transaction],
+    folder: BooksFolder,
+    transaction_seqs: Mapping[str, int],
+    allocation_seqs: Mapping[str, int],
+) -> Refresh:
+    """Compare by id: changed content is a new version, what is missing within the dates that the
+    newer books cover is gone, what lies outside them stays. Our own corrections, coming back under
+    their ids, are known and stay as they are; so does what we amended, whether it comes back with
+    our words or with the client's."""
+    first, last = folder.client.books_from, folder.client.books_to
+    mine = books.transactions
+    added: list[Transaction] = []
+    marks: list[tuple[str, int]] = []
+    changed = removed = 0
+    for posted in folder.tables.transactions:
+        old = mine.get(posted.id)
+        if old is None:
+            added.append(posted)
+        elif old.change is None and posted not in (old, unamended.get(posted.id)):
+            changed += 1
+            added.append(posted)
+            marks.append(("transactions", transaction_seqs[posted.id]))
+    here = {posted.id for posted in folder.tables.transactions}
+    for old in books.tables.transactions:
+        if old.change is None and old.id not in here and _covered(old.posting_date, first, last):
+            removed += 1
+            marks.append(("transactions", transaction_seqs[old.id]))
+    allocations, allocation_marks = _refresh_allocations(books, folder, allocation_seqs)
+    new = len(added) - changed
+    return Refresh(added, allocations, marks + allocation_marks, new, changed, removed)
+
+
+def _covered(day: date, first: date | None, last: date | None) -> bool:
+    return (first is None or first <= day) and (last is None or day <= last)
+
+
+def _refresh_allocations(
+    books: Books, folder: BooksFolder, seqs: Mapping[str, int]
+) -> tuple[list[Allocation], list[tuple[str, int]]]:
+    first, last = folder.client.books_from, folder.client.books_to
+    added, marks = [], []
+    for row in folder.tables.allocations:
+        old = books.allocations.get(row.id)
+        if old is None or (old.change is None and old != row):
+            added.append(row)
+            if old is not None:
+                marks.append(("allocations", seqs[row.id]))
+    here = {row.id for row in folder.tables.allocations}
+    for old in books.tables.allocations:
+        if old.change is None and old.id not in here and _covered(old.date, first, last):
+            marks.append(("allocations", seqs[old.id]))
+    return added, marks
+
+
+def _changed_standing(old: Tables, new: Tables) -> Tables:
+    """The rows of the other tables that are new or not as they were."""
+
+    def fresh(name: str) -> tuple[Any, ...]:
+        # Our own amendments come back as part of what is received: they are known.
+        known = {
+            row._replace(change=None) if name == "amendments" else row for row in getattr(old, name)
+        }
+        return tuple(row for row in getattr(new, name) if row not in known)
+
+    names = ("accounts", "parties", "taxes", *as_rows.KEPT)
+    return replace(Tables(), **{name: fresh(name) for name in names})
+
+
+def _add_standing(content: Content, tables: Tables) -> None:
+    def keyed(rows: Iterable[Any], row_of: Callable[[Any], Any]) -> list[tuple[Any, ...]]:
+        return [(row.code, place, *row_of(row)) for place, row in enumerate(rows)]
+
+    content.accounts = keyed(tables.accounts, as_rows.account_row)
+    content.parties = keyed(tables.parties, as_rows.party_row)
+    content.taxes = keyed(tables.taxes, as_rows.tax_row)
+    for name in as_rows.KEPT:
+        content.add_kept(name, getattr(tables, name))
+
+
+def give_out(
+    place: Workplace, person: Person, client_code: str, to: Path, *, as_received: bool = False
+) -> None:
+    """Write the client's books as a books folder: with all corrections, or as received."""
+    ledger = place.ledger(person, client_code)
+    tables = ledger.books.tables
+    if as_received:
+        with place.database.snapshot() as connection:
+            tables = load_received(connection, ledger.client.id)
+    write_books(
+        ledger.books.client,
+        tables,
+        to,
+        created=place.now,
+        file_of=lambda digest: place.database.files / digest,
+    )

@@ -1,0 +1,238 @@
+"""The desk: every client that a person sees, soonest deadline first."""
+
+import json
+from collections.abc import Iterable
+from dataclasses import asdict, dataclass
+from datetime import date, timedelta
+from enum import StrEnum
+
+from corkpost.core.points import PointState
+from corkpost.core.refusals import BadEntry
+from corkpost.services.overview import sign_off_day, year_under_review
+from corkpost.services.review import at_stake, stated_points
+from corkpost.services.rights import Person
+from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store import desk as desk_store
+from corkpost.store import practice as practice_store
+from corkpost.store.changes import changes_of
+from corkpost.store.clients import ClientRow, all_clients, client_named
+
+WEEKS_AHEAD = 10
+WEEKS_BEHIND = 4
+
+
+class Band(StrEnum):
+    OVERDUE = "Overdue"
+    THIS_WEEK = "This week"
+    THIS_MONTH = "This month"
+    LATER = "Later"
+    SIGNED = "Signed"
+
+
+class Move(StrEnum):
+    """Whose move it is."""
+
+    US = "us"
+    CLIENT = "client"
+    REVIEWER = "reviewer"
+    NOBODY = "nobody"
+
+
+@dataclass(frozen=True)
+class Summary:
+    """What the desk says of a client. Days ISO, sums in minor units of *currency*.
+
+    *path*: how far each step is done, in percent. *signed_on*: the days of its sign-offs.
+    """
+
+    name: str
+    entity: str
+    currency: str
+    year: str
+    year_end: str
+    as_at: str
+    due: str | None
+    at_stake: int
+    open_points: int
+    asked_points: int
+    path: dict[str, int]
+    move: Move
+    since: str | None
+    seal: str
+    signed_on: list[str]
+
+
+@dataclass(frozen=True)
+class DeskRow:
+    code: str
+    summary: Summary
+    band: Band
+    days_left: int | None
+    staff: tuple[str, ...]
+    carry_on: str | None
+
+
+@dataclass(frozen=True)
+class Week:
+    first_day: date
+    due: int
+
+
+@dataclass(frozen=True)
+class Desk:
+    """*finished*: sign-offs per week over the last four weeks, in tenths."""
+
+    rows: tuple[DeskRow, ...]
+    weeks: tuple[Week, ...]
+    finished_tenths: int
+
+
+def desk(place: Workplace, person: Person) -> Desk:
+    """The desk of this person: only the clients that they see."""
+    connection = place.database.reading
+    clients = [client for client in all_clients(connection) if person.sees(client.code)]
+    summaries = _summaries(place, person, clients)
+    names = {row.code: row.name for row in practice_store.all_staff(connection)}
+    given = practice_store.staff_by_client(connection)
+    places = practice_store.places_of(connection, person.code)
+    rows = [
+        _row(
+            place.today,
+            client.code,
+            summaries[client.id],
+            tuple(names[code] for code in given.get(client.code, [])),
+            places.get(client.code),
+        )
+        for client in clients
+    ]
+    order = list(Band)
+    rows.sort(key=lambda row: (order.index(row.band), row.summary.due or "9999", row.code))
+    return Desk(tuple(rows), _weeks(place.today, rows), _finished(place.today, rows))
+
+
+def _row(
+    today: date, code: str, summary: Summary, staff: tuple[str, ...], carry_on: str | None
+) -> DeskRow:
+    due = date.fromisoformat(summary.due) if summary.due else None
+    days_left = (due - today).days if due else None
+    return DeskRow(code, summary, _band(summary, days_left), days_left, staff, carry_on)
+
+
+def _band(summary: Summary, days_left: int | None) -> Band:
+    if summary.seal == "signed":
+        return Band.SIGNED
+    if days_left is None:
+        return Band.LATER
+    if days_left < 0:
+        return Band.OVERDUE
+    if days_left <= 7:
+        return Band.THIS_WEEK
+    return Band.THIS_MONTH if days_left <= 31 else Band.LATER
+
+
+def _summaries(
+    place: Workplace, person: Person, clients: Iterable[ClientRow]
+) -> dict[int, Summary]:
+    """Those kept, and for what has moved since, worked out anew and kept."""
+    kept = desk_store.summaries(place.database.reading)
+    found: dict[int, Summary] = {}
+    fresh: list[tuple[ClientRow, Summary]] = []
+    for client in clients:
+        known = kept.get(client.id)
+        if known and known.revision == client.revision and known.today == place.today:
+            found[client.id] = _from_json(known.content)
+        else:
+            summary = found[client.id] = summarise(place, place.ledger(person, client.code))
+            fresh.append((client, summary))
+    if fresh:
+        with place.database.writing() as connection:
+            for client, summary in fresh:
+                content = json.dumps(asdict(summary))
+                row = desk_store.Summary(client.revision, place.today, content)
+                desk_store.keep_summary(connection, client.id, row)
+    return found
+
+
+def _from_json(content: str) -> Summary:
+    fields = json.loads(content)
+    return Summary(**{**fields, "move": Move(fields["move"])})
+
+
+def summarise(place: Workplace, ledger: Ledger) -> Summary:
+    """What the desk says of the client as its books stand."""
+    books = ledger.books
+    year = year_under_review(ledger)
+    as_at = sign_off_day(books, year, place.today)
+    stated = stated_points(ledger)
+    open_points = sum(one.state is PointState.OPEN for one in stated)
+    asked = sum(one.state is PointState.ASKED for one in stated)
+    sealed = books.calendar.sealed_through
+    signed = bool(sealed and sealed >= as_at)
+    decided = len(stated) - open_points - asked
+    received = books.client.books_to
+    changes = changes_of(place.database.reading, ledger.client.id)
+    return Summary(
+        name=books.client.name,
+        entity=books.client.entity,
+        currency=books.client.currency.code,
+        year=year.label,
+        year_end=year.last_day.isoformat(),
+        as_at=as_at.isoformat(),
+        due=year.due.isoformat() if year.due else None,
+        at_stake=at_stake(stated),
+        open_points=open_points,
+        asked_points=asked,
+        path={
+            "books": _percent(
+                (min(received or as_at, as_at) - year.first_day).days + 1,
+                (as_at - year.first_day).days + 1,
+            ),
+            "review": _percent(decided, len(stated)),
+            "sign-off": 100 if signed else 0,
+        },
+        move=_move(signed=signed, open_points=open_points, asked=asked),
+        since=changes[-1].made_at[:10] if changes else None,
+        seal="broken" if ledger.broken_seals else ("signed" if signed else ""),
+        signed_on=[seal.signed_at[:10] for seal in ledger.seals if seal.stands],
+    )
+
+
+def _percent(part: int, whole: int) -> int:
+    return max(0, min(100, 100 * part // whole)) if whole else 100
+
+
+def _move(*, signed: bool, open_points: int, asked: int) -> Move:
+    if signed:
+        return Move.NOBODY
+    if open_points:
+        return Move.US
+    return Move.CLIENT if asked else Move.REVIEWER
+
+
+def _weeks(today: date, rows: Iterable[DeskRow]) -> tuple[Week, ...]:
+    """Sign-offs due per week from this one; what is overdue counts in this one."""
+    monday = today - timedelta(days=today.weekday())
+    due = [
+        max(date.fromisoformat(row.summary.due), monday)
+        for row in rows
+        if row.summary.due and row.band is not Band.SIGNED
+    ]
+    firsts = [monday + timedelta(weeks=week) for week in range(WEEKS_AHEAD)]
+    return tuple(Week(first, sum(0 <= (day - first).days < 7 for day in due)) for first in firsts)
+
+
+def _finished(today: date, rows: Iterable[DeskRow]) -> int:
+    since = today - timedelta(weeks=WEEKS_BEHIND)
+    signed = [date.fromisoformat(day) for row in rows for day in row.summary.signed_on]
+    return 10 * sum(since < day <= today for day in signed) // WEEKS_BEHIND
+
+
+def remember_place(place: Workplace, person: Person, client_code: str, path: str) -> None:
+    """Keep where the person is in a client, so that they carry on there."""
+    person.must_see(client_code)
+    if not path.startswith(f"/clients/{client_code}/"):
+        raise BadEntry([f"{path} is no page of {client_code}."])
+    with place.database.writing() as connection:
+        client = client_named(connection, client_code)
+        if client:
+            practice_store.keep_place(connection, person.code, client.id, path, place.now)

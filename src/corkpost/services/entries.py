@@ -1,0 +1,230 @@
+"""Entries: the composer's preview and posting, drafts, papers, taking back."""
+
+import hashlib
+import json
+import uuid
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Books
+from corkpost.core.change import Plan, checked, held_date_refused
+from corkpost.core.effect import Effect, effect_of, year_end_after
+from corkpost.core.entries import EntryRequest, plan_entry
+from corkpost.core.refusals import BadEntry, OutOfBalance, Refusal, UnknownName
+from corkpost.core.t_pair import TAccount, t_accounts
+from corkpost.core.undo import plan_undo
+from corkpost.formats.composed import ComposedEntry, ReadEntry, read_composed
+from corkpost.services.posting import Deed, post
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.store import drafts as draft_store
+from corkpost.store import papers as paper_store
+from corkpost.store.changes import ChangeRow, changes_of
+from corkpost.store.clients import raise_revision
+
+LARGEST_PAPER = 20 * 1024 * 1024
+
+
+class Preview(NamedTuple):
+    """What would be posted, and what it moves."""
+
+    plan: Plan
+    effect: Effect
+    t_accounts: tuple[TAccount, ...]
+
+
+def preview_plan(ledger: Ledger, person: Person, plan: Plan, as_at: date | None) -> Preview:
+    """What posting the plan would do, if this person may post it."""
+    checked(plan, ledger.books)
+    held_date_refused(plan, ledger.books, person.role)
+    effect = effect_of(plan, ledger.books, as_at or year_end_after(plan, ledger.books))
+    return Preview(plan, effect, t_accounts(plan, ledger.books))
+
+
+def preview_entry(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    request: EntryRequest,
+    as_at: date | None = None,
+) -> Preview:
+    """What the entry would post and move at the end of *as_at* (its year's end unless given)."""
+    ledger = place.ledger(person, client_code)
+    return preview_plan(ledger, person, plan_entry(ledger.books, request), as_at)
+
+
+class Composed(NamedTuple):
+    """What was keyed, read; and once it is whole what it would post, or why it is refused."""
+
+    read: ReadEntry
+    preview: Preview | None
+    refused: str | None
+
+
+def compose(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    composed: ComposedEntry,
+    near: date,
+    as_at: date | None = None,
+) -> Composed:
+    """Read an entry as it is being keyed; its effect at *as_at*, its period's end unless given."""
+    ledger = place.ledger(person, client_code)
+    read = read_composed(composed, ledger.books, near)
+    if read.request is None:
+        return Composed(read, None, None)
+    as_at = as_at or ledger.books.calendar.period_of(read.request.posting_date).last_day
+    try:
+        plan = plan_entry(ledger.books, read.request)
+        return Composed(read, preview_plan(ledger, person, plan, as_at), None)
+    except OutOfBalance:
+        # The difference is shown while one is still keying.
+        return Composed(read, None, None)
+    except Refusal as refused:
+        return Composed(read, None, str(refused))
+
+
+def request_in(composed: ComposedEntry, books: Books, near: date) -> EntryRequest:
+    """The whole entry that was keyed. Raises BadEntry with what is missing or wrong."""
+    read = read_composed(composed, books, near)
+    if read.request is None:
+        lines = (
+            f"Line {number}: {fault}"
+            for number, line in enumerate(read.lines, 1)
+            for fault in line.faults
+        )
+        raise BadEntry([*read.faults, *lines] or ["An entry has at least two lines."])
+    return read.request
+
+
+def post_entry(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    request: EntryRequest,
+    *,
+    shown: str | None = None,
+    key: str | None = None,
+    draft: str | None = None,
+) -> Posted:
+    """Post the entry and, where it reverses, its mirror, in one change; and drop its draft."""
+    deed = Deed(request.reason, shown, key)
+    posted = post(
+        place, person, client_code, lambda ledger: plan_entry(ledger.books, request), deed
+    )
+    if draft:
+        ledger = place.ledger(person, client_code)
+        with place.database.writing() as connection:
+            draft_store.drop_draft(connection, ledger.client.id, draft)
+    return posted
+
+
+def preview_undo(
+    place: Workplace, person: Person, client_code: str, number: int, as_at: date | None = None
+) -> Preview:
+    """What taking change *number* back would post and move."""
+    ledger = place.ledger(person, client_code)
+    return preview_plan(ledger, person, plan_undo(ledger.books, number), as_at)
+
+
+def undo(place: Workplace, person: Person, client_code: str, number: int, deed: Deed) -> Posted:
+    """Take a change back by its inverse. The point that it answered is open again."""
+    return post(place, person, client_code, lambda ledger: plan_undo(ledger.books, number), deed)
+
+
+def change_log(place: Workplace, person: Person, client_code: str) -> list[ChangeRow]:
+    """Every change of the client, imports included, oldest first."""
+    ledger = place.ledger(person, client_code)
+    return changes_of(place.database.reading, ledger.client.id)
+
+
+class DraftRow(NamedTuple):
+    """*content*: the composer's fields as they were keyed, as JSON."""
+
+    id: str
+    content: str
+    made_by: str
+    made_at: str
+
+
+def drafts(place: Workplace, person: Person, client_code: str) -> list[DraftRow]:
+    """The client's drafts, latest first."""
+    ledger = place.ledger(person, client_code)
+    return [
+        DraftRow(*row) for row in draft_store.drafts_of(place.database.reading, ledger.client.id)
+    ]
+
+
+def keep_draft(
+    place: Workplace, person: Person, client_code: str, content: object, draft_id: str | None = None
+) -> str:
+    """Keep an unfinished entry, as it was keyed; its id."""
+    person.must_be_allowed(May.POST)
+    ledger = place.ledger(person, client_code)
+    name = draft_id or uuid.uuid4().hex[:12]
+    with place.database.writing() as connection:
+        draft_store.keep_draft(
+            connection,
+            ledger.client.id,
+            name,
+            json.dumps(content, ensure_ascii=False),
+            made_by=person.code,
+            made_at=place.now,
+        )
+    return name
+
+
+def drop_draft(place: Workplace, person: Person, client_code: str, draft_id: str) -> None:
+    person.must_be_allowed(May.POST)
+    ledger = place.ledger(person, client_code)
+    with place.database.writing() as connection:
+        if not draft_store.drop_draft(connection, ledger.client.id, draft_id):
+            raise UnknownName("draft", draft_id)
+
+
+def keep_paper(
+    place: Workplace, person: Person, client_code: str, transaction: str, name: str, content: bytes
+) -> None:
+    """Keep a copy of a paper with a transaction. Free at any time: it moves no figure."""
+    person.must_be_allowed(May.POST)
+    ledger = place.ledger(person, client_code)
+    ledger.books.transaction(transaction)
+    if not content or len(content) > LARGEST_PAPER:
+        raise Refusal(f"{name} is empty or over 20 MB. Attach a smaller file.")
+    digest = hashlib.sha256(content).hexdigest()
+    place.database.files.mkdir(parents=True, exist_ok=True)
+    kept = place.database.files / digest
+    if not kept.exists():
+        part = kept.with_suffix(".part")
+        part.write_bytes(content)
+        part.replace(kept)
+    safe_name = "".join(sign for sign in name if sign.isprintable() and sign not in '\\/:"')[-120:]
+    with place.database.writing() as connection:
+        paper_store.add_paper(
+            connection,
+            ledger.client.id,
+            transaction,
+            name=safe_name or "paper",
+            digest=digest,
+            made_by=person.code,
+            made_at=place.now,
+        )
+        raise_revision(connection, ledger.client.id)
+
+
+class PaperFile(NamedTuple):
+    name: str
+    content: bytes
+
+
+def paper(place: Workplace, person: Person, client_code: str, digest: str) -> PaperFile:
+    """A paper of this client by its digest. Raises UnknownName for one of another's."""
+    ledger = place.ledger(person, client_code)
+    for row in ledger.books.tables.attachments:
+        if row.digest == digest:
+            return PaperFile(
+                row.name or row.path.rpartition("/")[2],
+                (place.database.files / digest).read_bytes(),
+            )
+    raise UnknownName("paper", digest)

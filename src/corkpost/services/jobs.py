@@ -1,0 +1,155 @@
+"""Long work that tells its progress and survives a restart: taking in books, so far."""
+
+import json
+import logging
+import threading
+import time
+import uuid
+from collections.abc import Callable, Mapping
+from pathlib import Path
+from typing import IO, Any, NamedTuple
+
+from corkpost.core.refusals import Refusal, UnknownName
+from corkpost.formats.books_folder.faults import MOST_LISTED, FaultyBooks
+from corkpost.services.books import take_in
+from corkpost.services.rights import May, Person
+from corkpost.services.staff import person_named
+from corkpost.services.workplace import Workplace
+from corkpost.store import jobs as job_store
+
+LEASE_SECONDS = 120
+LARGEST_UPLOAD = 512 * 1024 * 1024
+PIECE = 1024 * 1024
+
+Tell = Callable[[str], None]
+
+
+class Job(NamedTuple):
+    """*state*: queued, running, done, refused or failed. *result*: what it answered, or the problem."""
+
+    id: str
+    state: str
+    progress: str
+    result: dict[str, Any] | None
+
+
+def start_take_in(place: Workplace, person: Person, name: str, content: IO[bytes]) -> str:
+    """Keep an uploaded zip of books and queue taking it in; the job's id."""
+    person.must_be_allowed(May.TAKE_IN)
+    job_id = uuid.uuid4().hex
+    kept = _upload(place, job_id)
+    kept.parent.mkdir(parents=True, exist_ok=True)
+    size = 0
+    try:
+        with kept.open("wb") as file:
+            while piece := content.read(PIECE):
+                size += len(piece)
+                if size > LARGEST_UPLOAD:
+                    raise Refusal("The file is over 512 MB. Take it in by the command line.")
+                file.write(piece)
+        if not size:
+            raise Refusal("The file is empty. Choose the books folder as a .zip.")
+    except BaseException:
+        kept.unlink(missing_ok=True)
+        raise
+    with place.database.writing() as connection:
+        job_store.add_job(
+            connection,
+            job_id,
+            "take-in",
+            json.dumps({"name": name}),
+            made_by=person.code,
+            made_at=place.now,
+        )
+    return job_id
+
+
+def _upload(place: Workplace, job_id: str) -> Path:
+    return place.database.folder / "uploads" / f"{job_id}.zip"
+
+
+def job(place: Workplace, person: Person, job_id: str) -> Job:
+    """One's own job. Raises UnknownName for another's."""
+    row = job_store.job_named(place.database.reading, job_id)
+    if row is None or row.made_by != person.code:
+        raise UnknownName("job", job_id)
+    return Job(row.id, row.state, row.progress, json.loads(row.result))
+
+
+def _take_in(place: Workplace, person: Person, row: job_store.JobRow, tell: Tell) -> dict[str, Any]:
+    taken = take_in(place, person, _upload(place, row.id), tell)
+    return {**taken._asdict(), "warnings": list(taken.warnings)}
+
+
+KINDS: Mapping[str, Callable[[Workplace, Person, job_store.JobRow, Tell], dict[str, Any]]] = {
+    "take-in": _take_in
+}
+
+
+def run_next(place: Workplace) -> bool:
+    """Claim the next job and do it; whether there was one."""
+    now = int(time.time())
+    if not job_store.any_waits(place.database.reading, now):
+        return False
+    with place.database.writing() as connection:
+        row = job_store.claim(connection, now, now + LEASE_SECONDS)
+    if row is None:
+        return False
+
+    def tell(progress: str) -> None:
+        with place.database.writing() as connection:
+            job_store.tell(connection, row.id, progress, int(time.time()) + LEASE_SECONDS)
+
+    state, result = "failed", {"detail": "Something went wrong here, and nothing was taken in."}
+    try:
+        result = KINDS[row.kind](place, person_named(place, row.made_by), row, tell)
+        state = "done"
+    except Refusal as refused:
+        state, result = "refused", _problem(refused)
+    except Exception:
+        logging.getLogger("corkpost").exception("job %s failed", row.id)
+    with place.database.writing() as connection:
+        job_store.finish(connection, row.id, state, json.dumps(result))
+    _upload(place, row.id).unlink(missing_ok=True)
+    return True
+
+
+def _problem(refused: Refusal) -> dict[str, Any]:
+    problem: dict[str, Any] = {"title": refused.title, "detail": str(refused), "faults": []}
+    if isinstance(refused, FaultyBooks):
+        problem["detail"] = f"Nothing was taken in. {_counted(refused.count)} found."
+        problem["faults"] = list(refused.faults)
+    return problem
+
+
+def _counted(faults: int) -> str:
+    listed = f", the first {MOST_LISTED} of them here," if faults > MOST_LISTED else ""
+    return f"{faults} fault{'s' if faults > 1 else ''}{listed} {'were' if faults > 1 else 'was'}"
+
+
+class Worker:
+    """A thread that does the jobs of a workplace, one after the other."""
+
+    def __init__(self, place: Workplace, every_seconds: float = 0.3) -> None:
+        self._place = place
+        self._every = every_seconds
+        self._stop = threading.Event()
+        self._thread = threading.Thread(target=self._work, name="jobs", daemon=True)
+
+    def start(self) -> None:
+        self._thread.start()
+
+    def stop(self) -> None:
+        self._stop.set()
+        self._thread.join(timeout=10)
+
+    def _work(self) -> None:
+        while not self._stop.is_set():
+            try:
+                busy = run_next(self._place)
+            except Exception:
+                # A store that is busy or gone for a moment must not end the thread.
+                logging.getLogger("corkpost").exception("looking for jobs failed")
+                busy = False
+            if not busy:
+                self._stop.wait(self._every)

@@ -1,0 +1,203 @@
+"""A client at a glance: its years and periods, what is left, the figures as at a day."""
+
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Books
+from corkpost.core.dating import materiality
+from corkpost.core.effect import Figures, figures_of
+from corkpost.core.kinds import AccountRole, PeriodState
+from corkpost.core.ledger import Ledger as MovementLedger
+from corkpost.core.ledger import account_ledger, party_ledger
+from corkpost.core.open_items import AgedParty, aged
+from corkpost.core.periods import ONE_DAY, FinancialYear, Period
+from corkpost.core.refusals import UnknownName
+from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances, trial_balance
+from corkpost.core.worksheet import Worksheet, worksheet
+from corkpost.services.review import open_by_period, stated_points
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store.clients import client_named
+from corkpost.store.sign_off import SealRow
+
+
+class PeriodOverview(NamedTuple):
+    """A month of the year ribbon. *seal*: the standing seal that ends with it."""
+
+    period: Period
+    state: PeriodState
+    filed: bool
+    open_points: int
+    seal: SealRow | None
+
+
+class Overview(NamedTuple):
+    """*years* are those that the books touch, and the next. *as_at*: the day to sign off next."""
+
+    books: Books
+    revision: int
+    year: FinancialYear
+    years: tuple[FinancialYear, ...]
+    periods: tuple[PeriodOverview, ...]
+    as_at: date
+    open_points: int
+    broken_seals: frozenset[int]
+    last_seal: SealRow | None
+
+
+def overview(
+    place: Workplace, person: Person, client_code: str, year_label: str | None = None
+) -> Overview:
+    """The client in the year of that label, else in the one under review."""
+    ledger = place.ledger(person, client_code)
+    books = ledger.books
+    year = year_named(books, year_label) if year_label else year_under_review(ledger)
+    stated = stated_points(ledger)
+    counts = open_by_period(books, stated)
+    standing = [seal for seal in ledger.seals if seal.stands]
+    return Overview(
+        books=books,
+        revision=ledger.client.revision,
+        year=year,
+        years=_years(ledger),
+        periods=tuple(
+            _period(books, period, counts.get(period.first_day, 0), standing)
+            for period in books.calendar.periods(year)
+        ),
+        as_at=sign_off_day(books, year, place.today),
+        open_points=sum(counts.values()),
+        broken_seals=ledger.broken_seals,
+        last_seal=max(standing, key=lambda seal: seal.as_at, default=None),
+    )
+
+
+def _period(books: Books, period: Period, open_points: int, seals: list[SealRow]) -> PeriodOverview:
+    filed = books.client.filed_through
+    return PeriodOverview(
+        period=period,
+        state=books.calendar.state_on(period.last_day),
+        filed=bool(filed and period.last_day <= filed),
+        open_points=open_points,
+        seal=next((seal for seal in reversed(seals) if seal.as_at == period.last_day), None),
+    )
+
+
+def year_named(books: Books, label: str) -> FinancialYear:
+    """The financial year of that label. Raises UnknownName."""
+    year = books.calendar.year_labelled(label)
+    if year is None:
+        raise UnknownName("financial year", label)
+    return year
+
+
+def year_under_review(ledger: Ledger) -> FinancialYear:
+    """The first year that is neither filed nor sealed to its end; at most today's."""
+    calendar = ledger.books.calendar
+    barred = calendar.barred_through
+    first = ledger.books.client.books_from or min(
+        (t.posting_date for t in ledger.books.tables.transactions), default=ledger.today
+    )
+    year = calendar.year_of(max(first, barred + ONE_DAY) if barred else first)
+    last = calendar.year_of(ledger.today)
+    return year if year.first_day <= last.first_day else last
+
+
+def sign_off_day(books: Books, year: FinancialYear, today: date) -> date:
+    """The day that the year's next sign-off is as at: its last period that is over, at most its end."""
+    ends = [period.last_day for period in books.calendar.periods(year)]
+    return max((end for end in ends if end <= today), default=ends[0])
+
+
+def _years(ledger: Ledger) -> tuple[FinancialYear, ...]:
+    calendar = ledger.books.calendar
+    days = [posted.posting_date for posted in ledger.books.tables.transactions] or [ledger.today]
+    year = calendar.year_of(min(days))
+    last = calendar.next_year(calendar.year_of(max(*days, ledger.today)))
+    found = [year]
+    while year != last and len(found) < 30:
+        year = calendar.next_year(year)
+        found.append(year)
+    return tuple(found)
+
+
+def revision(place: Workplace, person: Person, client_code: str) -> int:
+    """The client's revision, which whatever is posted or decided raises; asked without loading."""
+    person.must_be_allowed(May.READ)
+    person.must_see(client_code)
+    client = client_named(place.database.reading, client_code)
+    if client is None:
+        raise UnknownName("client", client_code)
+    return client.revision
+
+
+def figures(place: Workplace, person: Person, client_code: str, as_at: date) -> Figures:
+    """The figures of the effect strip at the end of *as_at*."""
+    books = place.ledger(person, client_code).books
+    return figures_of(balances(books.tables.transactions, books, as_at), books)
+
+
+def chart(place: Workplace, person: Person, client_code: str) -> Books:
+    """The books, for their chart, parties, taxes and dimensions."""
+    return place.ledger(person, client_code).books
+
+
+def control_balance(books: Books, role: AccountRole, as_at: date) -> int:
+    """The balance of the control accounts of *role*, debit positive."""
+    sums = account_balances(books, as_at)
+    return sum(sums.get(account.code, 0) for account in books.with_role(role))
+
+
+def client_materiality(books: Books) -> int:
+    """What was set for the client, or what the rule gives until then, in minor units."""
+    return materiality(books)
+
+
+def account_balances(books: Books, as_at: date) -> dict[str, int]:
+    return balances(books.tables.transactions, books, as_at)
+
+
+def client_trial_balance(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    as_at: date,
+    *,
+    column: Column = Column.ADJUSTED,
+    closing: Closing = Closing.IN,
+) -> TrialBalance:
+    """The client's trial balance at the end of *as_at*."""
+    books = place.ledger(person, client_code).books
+    return trial_balance(books, as_at, column=column, closing=closing)
+
+
+def client_worksheet(
+    place: Workplace, person: Person, client_code: str, label: str, as_at: date | None = None
+) -> tuple[Books, Worksheet]:
+    """The worksheet of the year of that label, as at its last day unless said."""
+    books = place.ledger(person, client_code).books
+    year = year_named(books, label)
+    return books, worksheet(books, year, as_at or year.last_day)
+
+
+def client_ledger(
+    place: Workplace, person: Person, client_code: str, account: str, first: date, last: date
+) -> tuple[Books, MovementLedger]:
+    """One account's movements from *first* to *last*, both included."""
+    books = place.ledger(person, client_code).books
+    return books, account_ledger(books, account, first, last)
+
+
+def client_party(
+    place: Workplace, person: Person, client_code: str, party: str, first: date, last: date
+) -> tuple[Ledger, MovementLedger]:
+    """One party's history from *first* to *last*, both included, and the books that it is in."""
+    ledger = place.ledger(person, client_code)
+    return ledger, party_ledger(ledger.books, party, first, last)
+
+
+def client_aged(
+    place: Workplace, person: Person, client_code: str, role: AccountRole, as_at: date
+) -> tuple[Books, tuple[AgedParty, ...]]:
+    """The aged list of receivables or payables at the end of *as_at*."""
+    books = place.ledger(person, client_code).books
+    return books, aged(books, role, as_at)

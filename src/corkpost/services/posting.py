@@ -1,0 +1,206 @@
+"""Posting a plan: numbered, chained and written whole, once, on the books that it was made for."""
+
+import json
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from corkpost.core.books import Amendment, Books
+from corkpost.core.change import Plan, checked, held_date_refused
+from corkpost.core.kinds import EntryKind
+from corkpost.core.points import Point, PointState
+from corkpost.core.refusals import Moved, NoReason
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.store import changes as change_store
+from corkpost.store.review import add_decision
+
+SERIES = {
+    EntryKind.CORRECTING: "C",
+    EntryKind.ADJUSTING: "A",
+    EntryKind.REVERSING: "R",
+    EntryKind.RECLASSIFYING: "K",
+    EntryKind.CLOSING: "Z",
+}
+
+
+@dataclass(frozen=True)
+class Deed:
+    """What a person asks to be posted. *shown*: the digest of the plan that they saw, if any.
+
+    *key*: the idempotency key; a deed that is sent again is done once.
+    """
+
+    reason: str
+    shown: str | None = None
+    key: str | None = None
+
+
+MakePlan = Callable[[Ledger], Plan]
+
+
+def post(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    make_plan: MakePlan,
+    deed: Deed,
+    *,
+    point: Callable[[Ledger], Point] | None = None,
+) -> Posted:
+    """Make the plan on the books as they stand and post it, all or nothing.
+
+    Raises Moved where it is not the plan that was shown, NoReason, or what the plan is refused for.
+    """
+    person.must_be_allowed(May.POST)
+    if not deed.reason.strip():
+        raise NoReason()
+    ledger = place.ledger(person, client_code)
+    with place.database.writing() as connection:
+        if deed.key:
+            done = change_store.change_with_key(connection, ledger.client.id, deed.key)
+            if done is not None:
+                return posted_change(place.ledger(person, client_code), done)
+        ledger = place.ledger(person, client_code)
+        plan = checked(make_plan(ledger), ledger.books)
+        held_date_refused(plan, ledger.books, person.role)
+        if deed.shown is not None and deed.shown != plan.digest:
+            raise Moved(
+                "Somebody posted in these books since you looked, and what would be posted now is "
+                "not what you were shown. Nothing was posted. Look at the new preview, then post."
+            )
+        answered = point(ledger) if point else None
+        number, written = _append(place, person, ledger, plan, deed, answered)
+    # What was written is known: reading all of it again would make a person wait.
+    place.adopt(ledger, written)
+    return posted_change(place.ledger(person, client_code), number)
+
+
+def _append(
+    place: Workplace, person: Person, ledger: Ledger, plan: Plan, deed: Deed, point: Point | None
+) -> tuple[int, Posted]:
+    connection = place.database.reading
+    client_id = ledger.client.id
+    numbered = _numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
+    stamped = [
+        entry._replace(entered_at=place.now, entered_by=person.code, reason=deed.reason.strip())
+        for entry in numbered.entries
+    ]
+    content = change_store.Content()
+    content.add_transactions(stamped, change_store.next_transaction(connection, client_id))
+    content.add_allocations(
+        numbered.allocations, change_store.next_allocation(connection, client_id)
+    )
+    amendments = tuple(
+        Amendment(row.transaction, place.now, row.field, row.before, row.after, deed.reason.strip())
+        for row in plan.amendments
+    )
+    content.add_kept("amendments", amendments)
+    head = change_store.ChangeHead(
+        kind=plan.kind,
+        made_by=person.code,
+        made_at=place.now,
+        reason=deed.reason.strip(),
+        route=plan.route,
+        point=point.id if point else None,
+        undoes=plan.undoes,
+        prior_parts=plan.prior_parts,
+        key=deed.key,
+    )
+    number = change_store.append(connection, client_id, head, content)
+    if point:
+        record_decision(place, person, ledger, point, PointState.CORRECTED, deed.reason, number)
+    if plan.undoes is not None:
+        _reopen_point(place, person, ledger, plan.undoes, deed.reason)
+    entries = tuple(entry._replace(change=number) for entry in stamped)
+    allocations = tuple(row._replace(change=number) for row in numbered.allocations)
+    amendments = tuple(row._replace(change=number) for row in amendments)
+    return number, Posted(number, entries, allocations, amendments)
+
+
+def record_decision(
+    place: Workplace,
+    person: Person,
+    ledger: Ledger,
+    point: Point,
+    state: PointState,
+    reason: str,
+    change: int | None = None,
+) -> None:
+    """Write what was decided about a point, within the caller's write transaction."""
+    add_decision(
+        place.database.reading,
+        ledger.client.id,
+        point=point.id,
+        state=state,
+        reason=reason.strip(),
+        facts=point.facts,
+        seen=json.dumps(point._asdict(), ensure_ascii=False),
+        change=change,
+        made_by=person.code,
+        made_at=place.now,
+    )
+
+
+def _reopen_point(
+    place: Workplace, person: Person, ledger: Ledger, undone: int, reason: str
+) -> None:
+    for decision in ledger.decisions.values():
+        if decision.change == undone and decision.state is PointState.CORRECTED:
+            add_decision(
+                place.database.reading,
+                ledger.client.id,
+                point=decision.point,
+                state=PointState.OPEN,
+                reason=f"change {undone} taken back: {reason.strip()}",
+                facts=decision.facts,
+                seen=decision.seen,
+                change=None,
+                made_by=person.code,
+                made_at=place.now,
+            )
+
+
+def _numbered(books: Books, plan: Plan, next_number: int) -> Plan:
+    """The plan with lasting ids: entries in their own series per client and year."""
+    names: dict[str, str] = {}
+    used = set(books.transactions)
+    for entry in plan.entries:
+        series = SERIES[entry.entry_kind or EntryKind.CORRECTING]
+        prefix = f"{series}-{books.calendar.year_of(entry.posting_date).label}-"
+        name = f"{prefix}{_last_number(used, prefix) + 1}"
+        names[entry.id] = name
+        used.add(name)
+    entries = tuple(
+        entry._replace(id=names[entry.id], reverses=_named(names, entry.reverses))
+        for entry in plan.entries
+    )
+    allocations = tuple(
+        row._replace(
+            id=f"AL-{next_number}-{place}",
+            debit_transaction=_named(names, row.debit_transaction) or "",
+            credit_transaction=_named(names, row.credit_transaction) or "",
+        )
+        for place, row in enumerate(plan.allocations, 1)
+    )
+    return replace(plan, entries=entries, allocations=allocations)
+
+
+def _named(names: dict[str, str], name: str | None) -> str | None:
+    return names.get(name, name) if name is not None else None
+
+
+def _last_number(used: set[str], prefix: str) -> int:
+    pattern = re.compile(re.escape(prefix) + r"(\d+)")
+    return max((int(m[1]) for name in used if (m := pattern.fullmatch(name))), default=0)
+
+
+def posted_change(ledger: Ledger, number: int) -> Posted:
+    """A change of the client, read from its books as they stand."""
+    tables = ledger.books.tables
+    return Posted(
+        number,
+        tuple(posted for posted in tables.transactions if posted.change == number),
+        tuple(row for row in tables.allocations if row.change == number),
+        tuple(row for row in tables.amendments if row.change == number),
+    )

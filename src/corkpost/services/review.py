@@ -1,0 +1,268 @@
+"""Review: the points of a client, the case of one, putting it right or deciding about it."""
+
+import json
+from collections.abc import Iterable, Mapping
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core import checks, routes
+from corkpost.core.books import Books, Transaction
+from corkpost.core.change import Plan, checked, held_date_refused
+from corkpost.core.effect import Effect, effect_of, year_end_after
+from corkpost.core.points import Family, Point, PointState
+from corkpost.core.refusals import NoReason, Refusal, UnknownName
+from corkpost.core.routes import Option, Settings
+from corkpost.core.seal import Decided
+from corkpost.core.t_pair import TAccount, t_accounts
+from corkpost.services.posting import Deed, post, record_decision
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.store.clients import raise_revision
+from corkpost.store.review import Decision
+
+
+class StatedPoint(NamedTuple):
+    """A point with its state and, where somebody decided, that decision. *changed*: its facts are
+    not what they were when it was decided, so it is open again."""
+
+    point: Point
+    state: PointState
+    decision: Decision | None
+    changed: bool = False
+
+    @property
+    def decided(self) -> Decided:
+        return Decided(self.point, self.state)
+
+
+class Prepared(NamedTuple):
+    """An option with what it would post and move; or with why it can't be."""
+
+    option: Option
+    plan: Plan | None
+    effect: Effect | None
+    t_accounts: tuple[TAccount, ...]
+    refused: str | None
+
+
+class Case(NamedTuple):
+    """A point with everything that a person needs to decide it."""
+
+    stated: StatedPoint
+    evidence: tuple[Transaction, ...]
+    prepared: tuple[Prepared, ...]
+
+
+DECIDED = (PointState.LEFT, PointState.ASKED, PointState.WAIVED)
+
+
+def stated_points(ledger: Ledger) -> tuple[StatedPoint, ...]:
+    """Every point with its state: those found now, then those that a standing change corrected."""
+    found = [_stated(point, ledger.decisions.get(point.id)) for point in ledger.points]
+    here = {point.id for point in ledger.points}
+    corrected = [
+        StatedPoint(point_of(decision.seen), PointState.CORRECTED, decision)
+        for decision in ledger.decisions.values()
+        if decision.state is PointState.CORRECTED and decision.point not in here
+    ]
+    corrected.sort(key=lambda one: one.decision.made_at if one.decision else "", reverse=True)
+    return (*found, *corrected)
+
+
+def _stated(point: Point, decision: Decision | None) -> StatedPoint:
+    if decision is None or decision.state not in DECIDED:
+        return StatedPoint(point, PointState.OPEN, decision)
+    if decision.facts != point.facts:
+        return StatedPoint(point, PointState.OPEN, decision, changed=True)
+    return StatedPoint(point, decision.state, decision)
+
+
+def point_of(seen: str) -> Point:
+    """A point as it was kept with a decision."""
+    fields = json.loads(seen)
+    for name in ("transactions", "accounts", "parties", "because", "routes"):
+        fields[name] = tuple(fields[name])
+    fields["subjects"] = tuple((role, name) for role, name in fields["subjects"])
+    return Point(**fields)
+
+
+def family_of(point: Point) -> Family:
+    return checks.registry()[point.check].check.family
+
+
+def points(place: Workplace, person: Person, client_code: str) -> tuple[StatedPoint, ...]:
+    """The client's points with their states."""
+    return stated_points(place.ledger(person, client_code))
+
+
+def point_named(ledger: Ledger, point_id: str) -> StatedPoint:
+    """The point of that id. Raises UnknownName."""
+    for stated in stated_points(ledger):
+        if stated.point.id == point_id:
+            return stated
+    raise UnknownName("review point", point_id)
+
+
+def case(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    point_id: str,
+    *,
+    settings: Settings | None = None,
+    as_at: date | None = None,
+) -> Case:
+    """The case of a point: evidence, and every route with its entries and effect.
+
+    *settings* go to every route that posts; *as_at*: where effects are read, the year-end unless
+    given.
+    """
+    ledger = place.ledger(person, client_code)
+    stated = point_named(ledger, point_id)
+    prepared: tuple[Prepared, ...] = ()
+    if stated.state is not PointState.CORRECTED:
+        options = routes.options_for(ledger.books, stated.point)
+        prepared = tuple(
+            prepare(ledger, person, stated.point, option, settings or {}, as_at)
+            for option in options
+        )
+    return Case(stated, _evidence(ledger, stated.point), prepared)
+
+
+def prepare(
+    ledger: Ledger,
+    person: Person,
+    point: Point,
+    option: Option,
+    settings: Settings,
+    as_at: date | None,
+) -> Prepared:
+    """What an option would post: the same plan that posting makes."""
+    chosen = option._replace(settings={**option.settings, **settings})
+    try:
+        return _prepared(ledger, person, point, chosen, as_at)
+    except Refusal as refused:
+        return Prepared(chosen, None, None, (), str(refused))
+
+
+def _prepared(
+    ledger: Ledger, person: Person, point: Point, option: Option, as_at: date | None
+) -> Prepared:
+    if is_decision(option.route):
+        return Prepared(option, None, None, (), None)
+    plan = plan_for(ledger, point, option.route, option.settings)
+    held_date_refused(plan, ledger.books, person.role)
+    effect = effect_of(plan, ledger.books, as_at or year_end_after(plan, ledger.books))
+    return Prepared(option, plan, effect, t_accounts(plan, ledger.books), None)
+
+
+def plan_for(ledger: Ledger, point: Point, route: str, settings: Settings) -> Plan:
+    """The checked plan of a route for a point."""
+    return checked(routes.plan_route(ledger.books, point, route, settings), ledger.books)
+
+
+def _evidence(ledger: Ledger, point: Point) -> tuple[Transaction, ...]:
+    """What the point speaks of, and what is allocated to it."""
+    books = ledger.books
+    names = dict.fromkeys(name for name in point.transactions if name in books.transactions)
+    for name in point.transactions:
+        for row in ledger.items.standing_on(name):
+            names |= dict.fromkeys((row.debit_transaction, row.credit_transaction))
+    return tuple(books.transactions[name] for name in names)
+
+
+def correct(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    point_id: str,
+    route: str,
+    settings: Settings,
+    deed: Deed,
+) -> Posted:
+    """Put the point right by a route that posts."""
+
+    def stated(ledger: Ledger) -> Point:
+        return point_named(ledger, point_id).point
+
+    def make_plan(ledger: Ledger) -> Plan:
+        return routes.plan_route(ledger.books, stated(ledger), route, settings)
+
+    return post(place, person, client_code, make_plan, deed, point=stated)
+
+
+def decide(
+    place: Workplace, person: Person, client_code: str, point_id: str, route: str, reason: str
+) -> None:
+    """Decide about the point by a route that posts nothing: leave or ask. A reason is needed."""
+    person.must_be_allowed(May.DECIDE)
+    if not reason.strip():
+        raise NoReason()
+    place.ledger(person, client_code)
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        stated = point_named(ledger, point_id)
+        state = routes.route_named(route).route.decides
+        if state is None or route not in stated.point.routes:
+            raise UnknownName("route for this point that posts nothing", route)
+        if stated.state is PointState.CORRECTED:
+            raise Refusal("This point is corrected. Take the change back first.")
+        record_decision(place, person, ledger, stated.point, state, reason)
+        raise_revision(connection, ledger.client.id)
+
+
+def reopen_point(
+    place: Workplace, person: Person, client_code: str, point_id: str, reason: str
+) -> None:
+    """Open a point again that was left or asked."""
+    person.must_be_allowed(May.DECIDE)
+    if not reason.strip():
+        raise NoReason()
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        stated = point_named(ledger, point_id)
+        if stated.state not in DECIDED:
+            raise Refusal("Only a point that was left, asked or waived can be opened again.")
+        record_decision(place, person, ledger, stated.point, PointState.OPEN, reason)
+        raise_revision(connection, ledger.client.id)
+
+
+def at_stake(stated: Iterable[StatedPoint]) -> int:
+    """The sum of the open points' amounts, in minor units."""
+    return sum(one.point.amount for one in stated if one.state is PointState.OPEN)
+
+
+def open_by_period(books: Books, stated: Iterable[StatedPoint]) -> Mapping[date, int]:
+    """How many open points each period has, by its first day: a point is where its latest lies."""
+    counts: dict[date, int] = {}
+    for one in stated:
+        if one.state is PointState.OPEN:
+            days = [books.transactions[t].posting_date for t in one.point.transactions]
+            first_day = books.calendar.period_of(max(days)).first_day
+            counts[first_day] = counts.get(first_day, 0) + 1
+    return counts
+
+
+def is_decision(route: str) -> bool:
+    """Whether the route posts nothing and only decides. Raises UnknownName."""
+    return routes.route_named(route).plan is None
+
+
+def preview(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    point_id: str,
+    route: str,
+    settings: Settings,
+    as_at: date | None = None,
+) -> Prepared:
+    """What this route with these settings would post and move. Raises what it is refused for."""
+    ledger = place.ledger(person, client_code)
+    point = point_named(ledger, point_id).point
+    options = (o for o in routes.options_for(ledger.books, point) if o.route == route)
+    option = next(options, None)
+    if option is None:
+        raise UnknownName("route for this point", route)
+    chosen = option._replace(settings={**option.settings, **settings})
+    return _prepared(ledger, person, point, chosen, as_at)

@@ -1,0 +1,233 @@
+"""Sign-off: what it needs, signing and sealing, what broke a seal, reopening."""
+
+from collections import Counter
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Transaction
+from corkpost.core.kinds import Role
+from corkpost.core.periods import ONE_DAY
+from corkpost.core.refusals import BadEntry, NoReason, NotAllowed, NotReady, UnknownName, said
+from corkpost.core.seal import Condition, conditions, refuse_signer, seal_digest, sealed_balances
+from corkpost.core.trial_balance import TrialBalance, profit_of
+from corkpost.services.review import stated_points
+from corkpost.services.rights import May, Person
+from corkpost.services.staff import password_fits
+from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store import sign_off as seal_store
+from corkpost.store.changes import last_change
+from corkpost.store.clients import raise_revision
+from corkpost.store.practice import practice_of
+from corkpost.store.sign_off import SealRow
+
+
+class SealMoved(NamedTuple):
+    """An account that no longer is what was signed, debit positive."""
+
+    account: str
+    signed: int
+    now: int
+
+
+class SealState(NamedTuple):
+    """*moved*: for a broken seal, the accounts that differ; empty where only entries do."""
+
+    seal: SealRow
+    broken: bool
+    moved: tuple[SealMoved, ...]
+
+
+class Readiness(NamedTuple):
+    """What a sign-off as at a date needs. *may_not*: why this person may not sign it, if so."""
+
+    as_at: date
+    conditions: tuple[Condition, ...]
+    may_not: str | None
+
+    @property
+    def ready(self) -> bool:
+        return all(condition.met for condition in self.conditions)
+
+
+def seal_states(ledger: Ledger) -> tuple[SealState, ...]:
+    """Every seal of the client, the latest first, and whether the books still fit it."""
+    return tuple(_seal_state(ledger, seal) for seal in reversed(ledger.seals))
+
+
+def _seal_state(ledger: Ledger, seal: SealRow) -> SealState:
+    broken = seal.number in ledger.broken_seals
+    return SealState(seal, broken, _moved(ledger, seal) if broken else ())
+
+
+def _moved(ledger: Ledger, seal: SealRow) -> tuple[SealMoved, ...]:
+    now = _balances(ledger, seal.as_at)
+    codes = sorted(now.keys() | seal.balances)
+    rows = (SealMoved(code, seal.balances.get(code, 0), now.get(code, 0)) for code in codes)
+    return tuple(row for row in rows if row.signed != row.now)
+
+
+def _balances(ledger: Ledger, as_at: date) -> dict[str, int]:
+    return {row.account: row.balance for row in sealed_balances(ledger.books, as_at).rows}
+
+
+def readiness(place: Workplace, person: Person, client_code: str, as_at: date) -> Readiness:
+    """What the sign-off as at *as_at* needs, where each stands, and whether this person may."""
+    ledger = place.ledger(person, client_code)
+    decided = [stated.decided for stated in stated_points(ledger)]
+    may_not = None
+    try:
+        _refuse(place, person, ledger, as_at)
+    except NotAllowed as refused:
+        may_not = str(refused)
+    return Readiness(as_at, conditions(ledger.books, decided, as_at), may_not)
+
+
+class About(NamedTuple):
+    """What a sign-off as at a date is about. *changes*: how many of ours are in its year by then.
+
+    *coming*: our entries after the date, which the next span begins with.
+    """
+
+    ledger: Ledger
+    balance: TrialBalance
+    profit: int
+    changes: int
+    preparer: str | None
+    sealed: bool
+    coming: tuple[Transaction, ...]
+
+
+def about(place: Workplace, person: Person, client_code: str, as_at: date) -> About:
+    """What would be signed as at that day."""
+    ledger = place.ledger(person, client_code)
+    books = ledger.books
+    balance = sealed_balances(books, as_at)
+    ours = [posted for posted in books.tables.transactions if posted.change is not None]
+    year = books.calendar.year_of(as_at)
+    inside = {p.change for p in ours if year.first_day <= p.posting_date <= as_at}
+    coming = (p for p in ours if p.posting_date > as_at and p.id not in books.reversed_by)
+    sealed = books.calendar.sealed_through
+    return About(
+        ledger=ledger,
+        balance=balance,
+        profit=profit_of({row.account: row.balance for row in balance.rows}, books),
+        changes=len(inside - books.undone),
+        preparer=_preparer(ledger, as_at),
+        sealed=bool(sealed and as_at <= sealed),
+        coming=tuple(sorted(coming, key=lambda p: (p.posting_date, p.id))),
+    )
+
+
+def _second_person(place: Workplace) -> bool:
+    practice = practice_of(place.database.reading)
+    return practice.second_person if practice else True
+
+
+def _refuse(place: Workplace, person: Person, ledger: Ledger, as_at: date) -> None:
+    if not person.may(May.SIGN):
+        refuse_signer(ledger.books, person.code, Role.PREPARER, as_at, second_person=True)
+    second = _second_person(place)
+    refuse_signer(ledger.books, person.code, person.role, as_at, second_person=second)
+
+
+def sign_off(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    as_at: date,
+    password: str,
+    *,
+    override_reason: str | None = None,
+) -> SealRow:
+    """Sign the trial balance as at the end of a period, and seal all that is dated by then.
+
+    Raises NotAllowed (preparers, who posted in it, a wrong password), BadEntry where *as_at* ends no
+    period or is sealed already, NotReady unless a partner overrides with a reason that prints.
+    """
+    ledger = place.ledger(person, client_code)
+    _refuse(place, person, ledger, as_at)
+    if override_reason is not None and person.role is not Role.PARTNER:
+        raise NotAllowed("Only a partner may sign over what is missing. Ask a partner to sign.")
+    if not password_fits(place, person.code, password):
+        raise NotAllowed("That password is not yours. Nothing was signed. Type it again.")
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        _refuse_date(ledger, as_at)
+        _refuse_unready(place, person, client_code, as_at, override_reason)
+        seal = seal_store.NewSeal(
+            as_at=as_at,
+            digest=seal_digest(ledger.books, as_at),
+            balances=_balances(ledger, as_at),
+            head=last_change(connection, ledger.client.id)[1],
+            prepared_by=_preparer(ledger, as_at),
+            override_reason=override_reason,
+            second_person=_second_person(place),
+            signed_by=person.code,
+            signed_at=place.now,
+        )
+        seal_store.add_seal(connection, ledger.client.id, seal)
+        raise_revision(connection, ledger.client.id)
+    return place.ledger(person, client_code).seals[-1]
+
+
+def _refuse_date(ledger: Ledger, as_at: date) -> None:
+    period = ledger.books.calendar.period_of(as_at)
+    if period.last_day != as_at:
+        raise BadEntry(
+            [f"{said(as_at)} ends no period. Sign as at {said(period.last_day)}, its last day."]
+        )
+    sealed = ledger.books.calendar.sealed_through
+    if sealed and as_at <= sealed:
+        raise BadEntry(
+            [f"The trial balance is signed off through {said(sealed)} already. Reopen it first."]
+        )
+
+
+def _refuse_unready(
+    place: Workplace, person: Person, client_code: str, as_at: date, override_reason: str | None
+) -> None:
+    missing = [c.says for c in readiness(place, person, client_code, as_at).conditions if not c.met]
+    if not missing:
+        return
+    if override_reason is None:
+        raise NotReady(missing)
+    if not override_reason.strip():
+        raise NoReason()
+
+
+def _preparer(ledger: Ledger, as_at: date) -> str | None:
+    """Who posted most of what is in the trial balance."""
+    numbers = {t.change for t in ledger.books.tables.transactions if t.posting_date <= as_at}
+    posted = Counter(change.by for change in ledger.books.changes if change.number in numbers)
+    return posted.most_common(1)[0][0] if posted else None
+
+
+def reopen(
+    place: Workplace, person: Person, client_code: str, first_day: date, reason: str
+) -> tuple[SealRow, ...]:
+    """Reopen every seal that covers *first_day* or later; those reopened. A reason is needed."""
+    person.must_be_allowed(May.REOPEN)
+    if not reason.strip():
+        raise NoReason()
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        seals = tuple(seal for seal in ledger.seals if seal.stands and seal.as_at >= first_day)
+        if not seals:
+            raise UnknownName("sign-off that covers", said(first_day))
+        filed = ledger.books.client.filed_through
+        if filed and first_day <= filed:
+            raise NotAllowed(
+                f"The year is filed through {said(filed)}: what went to the authorities stays as it "
+                f"is. Reopen from {said(filed + ONE_DAY)} on."
+            )
+        for seal in seals:
+            seal_store.add_reopening(
+                connection,
+                ledger.client.id,
+                seal.number,
+                reason=reason.strip(),
+                made_by=person.code,
+                made_at=place.now,
+            )
+        raise_revision(connection, ledger.client.id)
+    return seals

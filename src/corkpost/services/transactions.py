@@ -1,0 +1,255 @@
+"""Every posting of a client, wherever it began: the list, one with all that hangs on it, finding."""
+
+from collections.abc import Iterator
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Account, Allocation, Amendment, Books, Party, Transaction
+from corkpost.core.by_hand import picked, routes_for
+from corkpost.core.change import Plan
+from corkpost.core.kinds import PeriodState, TransactionKind
+from corkpost.core.money import Minor, NotAnAmount
+from corkpost.core.open_items import OpenItem, OpenItems
+from corkpost.core.points import Point
+from corkpost.core.refusals import said
+from corkpost.core.routes import plan_route
+from corkpost.services.entries import Preview, preview_plan
+from corkpost.services.posting import Deed, post
+from corkpost.services.review import stated_points
+from corkpost.services.rights import Person
+from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.store.changes import ChangeRow, changes_of
+
+MOST_FOUND = 8
+
+
+class Wanted(NamedTuple):
+    """What of the postings is wanted; None asks for everything. *text*: in any of its words."""
+
+    first_day: date | None = None
+    last_day: date | None = None
+    kind: TransactionKind | None = None
+    account: str | None = None
+    party: str | None = None
+    ours: bool | None = None
+    text: str = ""
+
+
+class Listed(NamedTuple):
+    """The postings, the latest first, and the sum of their debits."""
+
+    transactions: tuple[Transaction, ...]
+    debits: Minor
+
+
+def listed(place: Workplace, person: Person, client_code: str, wanted: Wanted) -> Listed:
+    """The postings that are wanted, by posting date, whoever brought them."""
+    books = place.ledger(person, client_code).books
+    sought = Sought(books, wanted.text)
+    found = [
+        posted for posted in books.tables.transactions if _is_wanted(books, posted, wanted, sought)
+    ]
+    found.sort(key=lambda posted: (posted.posting_date, posted.id), reverse=True)
+    return Listed(tuple(found), sum(posted.total for posted in found))
+
+
+def _is_wanted(books: Books, posted: Transaction, wanted: Wanted, sought: "Sought") -> bool:
+    if wanted.first_day and posted.posting_date < wanted.first_day:
+        return False
+    if wanted.last_day and posted.posting_date > wanted.last_day:
+        return False
+    if wanted.kind and posted.kind is not wanted.kind:
+        return False
+    if wanted.ours is not None and (posted.change is not None) is not wanted.ours:
+        return False
+    if wanted.account and all(line.account != wanted.account for line in posted.lines):
+        return False
+    if wanted.party and posted.party != wanted.party:
+        return False
+    return not wanted.text or sought.fits(posted)
+
+
+class Sought:
+    """A text that is looked for in postings, read once."""
+
+    def __init__(self, books: Books, text: str) -> None:
+        self._books = books
+        self._words = text.casefold().split()
+        try:
+            self._amount = abs(books.client.currency.parse(text.replace(",", "").strip()))
+        except NotAnAmount:
+            self._amount = 0
+
+    def fits(self, posted: Transaction) -> bool:
+        """Whether every word stands in what is known of it, or it has that amount."""
+        known = _known(self._books, posted)
+        return all(word in known for word in self._words) or (
+            self._amount != 0
+            and (
+                any(abs(line.amount) == self._amount for line in posted.lines)
+                or posted.total == self._amount
+            )
+        )
+
+
+def _known(books: Books, posted: Transaction) -> str:
+    known = " ".join(
+        part
+        for part in (
+            posted.id,
+            posted.reference,
+            posted.memo,
+            posted.reason,
+            posted.party,
+            books.party_name(posted.party) if posted.party else None,
+        )
+        if part
+    )
+    return known.casefold()
+
+
+class Settled(NamedTuple):
+    """An allocation as one of its two sides sees it: with what, and whether it still stands."""
+
+    allocation: Allocation
+    other: Transaction | None
+    stands: bool
+
+
+class Amended(NamedTuple):
+    """An amendment with the change that brought it, where it is ours, and whether that is undone."""
+
+    amendment: Amendment
+    change: ChangeRow | None
+    undone: bool
+
+    @property
+    def can_take_back(self) -> bool:
+        return self.change is not None and not self.undone and self.change.undoes is None
+
+
+class Detail(NamedTuple):
+    """A transaction with all that hangs on it, both ways.
+
+    *open*: per control account and party what is left open, debit positive. *points*: the review
+    points that speak of it. *change*: what brought it, where it is ours. *amendments*: oldest first.
+    *by_hand*: the routes that a person may pick for it.
+    """
+
+    posted: Transaction
+    state: PeriodState
+    settled: tuple[Settled, ...]
+    open: tuple[tuple[OpenItem, Minor], ...]
+    corrected_by: str | None
+    reversed_by: str | None
+    points: tuple[Point, ...]
+    change: ChangeRow | None
+    undone: bool
+    amendments: tuple[Amended, ...]
+    by_hand: tuple[str, ...]
+
+
+def detail(place: Workplace, person: Person, client_code: str, name: str) -> tuple[Ledger, Detail]:
+    """One transaction and the books that it is in. Raises UnknownName."""
+    ledger = place.ledger(person, client_code)
+    books = ledger.books
+    posted = books.transaction(name)
+    own = ledger.items.by_transaction.get(name, ())
+    amendments = [row for row in books.tables.amendments if row.transaction == name]
+    changes: dict[int | None, ChangeRow] = {}
+    if posted.change is not None or amendments:
+        rows = changes_of(place.database.reading, ledger.client.id)
+        changes = {row.number: row for row in rows}
+    return ledger, Detail(
+        posted=posted,
+        state=books.calendar.state_on(posted.posting_date),
+        settled=tuple(_settled(books, ledger.items, name)),
+        open=tuple((item, ledger.items.open_now[item.key]) for item in own),
+        corrected_by=books.corrected.get(name),
+        reversed_by=books.reversed_by.get(name),
+        points=tuple(one.point for one in stated_points(ledger) if name in one.point.transactions),
+        change=changes.get(posted.change),
+        undone=posted.change in books.undone,
+        amendments=tuple(
+            Amended(row, changes.get(row.change), row.change in books.undone) for row in amendments
+        ),
+        by_hand=routes_for(books, posted),
+    )
+
+
+def _settled(books: Books, items: OpenItems, name: str) -> Iterator[Settled]:
+    standing = {row.id for row in items.standing_on(name)}
+    for row in books.tables.allocations:
+        if row.undoes is None and name in (row.debit_transaction, row.credit_transaction):
+            other = (
+                row.credit_transaction if row.debit_transaction == name else row.debit_transaction
+            )
+            yield Settled(row, books.transactions.get(other), row.id in standing)
+
+
+class Picked(NamedTuple):
+    """What a person picked by hand: a transaction, and for settling or allocating the items."""
+
+    route: str
+    transaction: str
+    items: tuple[str, ...]
+    settings: dict[str, str]
+
+
+def _plan(ledger: Ledger, chosen: Picked) -> Plan:
+    names = tuple(item.rpartition("=")[0] or item for item in chosen.items)
+    point = picked(ledger.books, chosen.route, chosen.transaction, names)
+    settings = dict(chosen.settings)
+    if chosen.items:
+        settings["items"] = ",".join(chosen.items if chosen.route == "allocate" else names)
+    return plan_route(ledger.books, point, chosen.route, settings)
+
+
+def preview_by_hand(
+    place: Workplace, person: Person, client_code: str, chosen: Picked, as_at: date | None = None
+) -> Preview:
+    """What the route would post for what was picked."""
+    ledger = place.ledger(person, client_code)
+    return preview_plan(ledger, person, _plan(ledger, chosen), as_at)
+
+
+def correct_by_hand(
+    place: Workplace, person: Person, client_code: str, chosen: Picked, deed: Deed
+) -> Posted:
+    """Post the route for what was picked."""
+    return post(place, person, client_code, lambda ledger: _plan(ledger, chosen), deed)
+
+
+class Found(NamedTuple):
+    """What a search found in one client: a few of each, the likeliest first."""
+
+    accounts: tuple[Account, ...]
+    parties: tuple[Party, ...]
+    transactions: tuple[Transaction, ...]
+
+
+def find(place: Workplace, person: Person, client_code: str, text: str) -> tuple[Books, Found]:
+    """Accounts, parties and postings by anything known of them: name, code, words, number, amount."""
+    books = place.ledger(person, client_code).books
+    words = text.casefold().split()
+    if not words:
+        return books, Found((), (), ())
+
+    def fits(*known: str) -> bool:
+        said_of_it = " ".join(known).casefold()
+        return all(word in said_of_it for word in words)
+
+    accounts = [one for one in books.tables.accounts if fits(one.code, one.name)]
+    parties = [p for p in books.tables.parties if fits(p.code, p.name, *p.aliases)]
+    sought = Sought(books, text)
+    postings = [posted for posted in books.tables.transactions if sought.fits(posted)]
+    postings.sort(key=lambda posted: posted.posting_date, reverse=True)
+    return books, Found(
+        tuple(accounts[:MOST_FOUND]), tuple(parties[:MOST_FOUND]), tuple(postings[:MOST_FOUND])
+    )
+
+
+def named(books: Books, posted: Transaction) -> str:
+    """A transaction in a line of words: what it is, whose, when."""
+    who = f" {books.party_name(posted.party)}" if posted.party else ""
+    return f"{posted.kind.replace('-', ' ')}{who}, {said(posted.posting_date)}"

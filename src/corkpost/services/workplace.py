@@ -1,0 +1,168 @@
+"""The workplace: the store, the date that the work is done on, and the books last looked at."""
+
+import gc
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
+from datetime import UTC, date, datetime
+from functools import cached_property
+from pathlib import Path
+from typing import NamedTuple
+
+from corkpost.core.amendments import with_amendments
+from corkpost.core.books import Allocation, Amendment, Books, Transaction
+from corkpost.core.checks import run_checks
+from corkpost.core.open_items import OpenItems
+from corkpost.core.points import Look, Point
+from corkpost.core.refusals import UnknownName
+from corkpost.core.seal import seal_digest
+from corkpost.services.rights import May, Person
+from corkpost.store import clients as client_store
+from corkpost.store.books import load_books
+from corkpost.store.changes import changes_of
+from corkpost.store.clients import ClientRow
+from corkpost.store.database import Database
+from corkpost.store.review import Decision, decisions_of
+from corkpost.store.sign_off import SealRow, seals_of
+
+MOST_LEDGERS = 24
+
+
+@contextmanager
+def _collector_resting() -> Iterator[None]:
+    """A hundred thousand values arrive that hold no cycle: looking through all of them again and
+    again while they come costs more than reading them."""
+    was_on = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was_on:
+            gc.enable()
+        gc.freeze()
+
+
+@dataclass(frozen=True)
+class Ledger:
+    """A client's books at one revision, with what was worked out from them so far."""
+
+    client: ClientRow
+    books: Books
+    decisions: dict[str, Decision]
+    seals: tuple[SealRow, ...]
+    today: date
+
+    @cached_property
+    def look(self) -> Look:
+        return Look(self.books, self.today)
+
+    @property
+    def items(self) -> OpenItems:
+        return self.look.items
+
+    @cached_property
+    def points(self) -> tuple[Point, ...]:
+        """What the checks find now, whatever was decided about it."""
+        with _collector_resting():
+            return run_checks(self.look)
+
+    @cached_property
+    def broken_seals(self) -> frozenset[int]:
+        """The numbers of the standing seals whose digest the books no longer fit."""
+        return frozenset(
+            seal.number
+            for seal in self.seals
+            if seal.stands and seal_digest(self.books, seal.as_at) != seal.digest
+        )
+
+
+class Posted(NamedTuple):
+    """A posted change, with its rows under their lasting ids."""
+
+    number: int
+    entries: tuple[Transaction, ...]
+    allocations: tuple[Allocation, ...]
+    amendments: tuple[Amendment, ...] = ()
+
+
+class Workplace:
+    """One practice's store at work. Safe for several threads."""
+
+    def __init__(
+        self, folder: Path, today: date | None = None, clock: Callable[[], datetime] | None = None
+    ) -> None:
+        self.database = Database(folder)
+        self._today = today
+        self._clock = clock or (lambda: datetime.now(UTC).replace(tzinfo=None))
+        self._ledgers: OrderedDict[int, Ledger] = OrderedDict()
+        self._lock = threading.Lock()
+
+    @property
+    def today(self) -> date:
+        """The date that the work is done on: the fixed one, or the clock's."""
+        return self._today or self._clock().date()
+
+    @property
+    def now(self) -> datetime:
+        """The moment of the work: the clock's time on that date."""
+        return datetime.combine(self.today, self._clock().time()).replace(microsecond=0)
+
+    def ledger(self, person: Person, client_code: str) -> Ledger:
+        """The client's books as they stand. Raises UnknownName for what the person can't see."""
+        person.must_be_allowed(May.READ)
+        person.must_see(client_code)
+        with self.database.snapshot() as connection:
+            client = client_store.client_named(connection, client_code)
+            if client is None:
+                raise UnknownName("client", client_code)
+            return self._ledger(client)
+
+    def _ledger(self, client: ClientRow) -> Ledger:
+        """Within the caller's snapshot or write transaction."""
+        with self._lock:
+            known = self._ledgers.get(client.id)
+            if known and known.client == client and known.today == self.today:
+                self._ledgers.move_to_end(client.id)
+                return known
+        connection = self.database.reading
+        with _collector_resting():
+            ledger = Ledger(
+                client,
+                load_books(connection, client),
+                decisions_of(connection, client.id),
+                tuple(seals_of(connection, client.id)),
+                self.today,
+            )
+        with self._lock:
+            self._ledgers[client.id] = ledger
+            while len(self._ledgers) > MOST_LEDGERS:
+                self._ledgers.popitem(last=False)
+        return ledger
+
+    def adopt(self, before: Ledger, posted: Posted) -> None:
+        """Take the client's books as they stand after a change that was just committed.
+
+        *before*: the ledger that the change was made on. Where anybody wrote since, nothing is
+        taken, and the books are read again when they are asked for.
+        """
+        with self.database.snapshot() as connection:
+            client = client_store.client_named(connection, before.client.code)
+            if client is None or client.revision != before.client.revision + 1:
+                return
+            changes = tuple(row.posted for row in changes_of(connection, client.id))
+            books = before.books.with_posted(posted.entries, posted.allocations)
+            books = with_amendments(books, posted.amendments)
+            ledger = Ledger(
+                client,
+                replace(books, changes=changes),
+                decisions_of(connection, client.id),
+                before.seals,
+                before.today,
+            )
+        with self._lock:
+            self._ledgers[client.id] = ledger
+
+    def close(self) -> None:
+        self.database.close()

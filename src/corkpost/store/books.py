@@ -1,0 +1,187 @@
+"""A client's books from the store, as they stand or as a change brought them."""
+
+import sqlite3
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+from typing import Any
+
+from corkpost.core.amendments import as_amended
+from corkpost.core.books import Allocation, Amendment, Attachment, Books, Line, Tables, Transaction
+from corkpost.core.kinds import AccountType
+from corkpost.core.periods import Calendar
+from corkpost.store import rows as as_rows
+from corkpost.store.changes import ChangeRow, changes_of
+from corkpost.store.clients import ClientRow, facts_of
+from corkpost.store.papers import papers_of
+from corkpost.store.periods import states_of
+from corkpost.store.rows import KEPT, Reader
+from corkpost.store.sign_off import seals_of
+
+LINES = """
+    SELECT transaction_seq, number, account, amount, party, tax_code, description, dimensions,
+           currency, foreign_amount, tax_date, other
+    FROM lines
+    WHERE client_id = :client_id
+    ORDER BY transaction_seq, position
+"""
+TRANSACTIONS = """
+    SELECT seq, change_number, id, kind, posting_date, document_date, due_date, entered_at,
+           entered_by, reference, party, memo, source, currency, rate, reverses, entry_kind,
+           corrects, reason, other
+    FROM current_transactions
+    WHERE client_id = :client_id
+    ORDER BY seq
+"""
+ALLOCATIONS = """
+    SELECT seq, change_number, id, date, party, debit_transaction, credit_transaction, amount,
+           foreign_amount, undoes, other
+    FROM current_allocations
+    WHERE client_id = :client_id
+    ORDER BY seq
+"""
+ACCOUNTS = """
+    SELECT code, name, type, role, owner, tax_code, expected_type, other, MAX(change_number)
+    FROM accounts
+    WHERE client_id = :client_id
+    GROUP BY code
+    ORDER BY change_number, position
+"""
+PARTIES = """
+    SELECT code, name, kind, share, aliases, other, MAX(change_number)
+    FROM parties
+    WHERE client_id = :client_id
+    GROUP BY code
+    ORDER BY change_number, position
+"""
+TAXES = """
+    SELECT code, name, rate, kind, recoverable, other, MAX(change_number)
+    FROM taxes
+    WHERE client_id = :client_id
+    GROUP BY code
+    ORDER BY change_number, position
+"""
+KEPT_ROWS = """
+    SELECT content, MAX(change_number)
+    FROM kept_rows
+    WHERE client_id = :client_id AND of_table = :of_table
+    GROUP BY key
+    ORDER BY change_number, position
+"""
+# SQLite gives the other columns of a MAX from the row that has it: the newest of each key.
+
+
+def load_books(connection: sqlite3.Connection, client: ClientRow) -> Books:
+    """The client's books as they stand, within the caller's snapshot."""
+    facts = facts_of(connection, client)
+    changes = changes_of(connection, client.id)
+    received = _imports(changes)
+    seals = [seal for seal in seals_of(connection, client.id) if seal.stands]
+    calendar = Calendar(
+        year_end=facts.year_end,
+        named_years=facts.years,
+        filed_through=facts.filed_through,
+        sealed_through=max((seal.as_at for seal in seals), default=None),
+        states=states_of(connection, client.id),
+    )
+    tables = as_amended(load_tables(connection, client.id, received))
+    whole_years = [seal for seal in seals if calendar.year_of(seal.as_at).last_day == seal.as_at]
+    income = _income(tables, whole_years[-1].balances) if whole_years else None
+    return Books(facts, tables, calendar, tuple(change.posted for change in changes), income)
+
+
+def _imports(changes: Iterable[ChangeRow]) -> frozenset[int]:
+    return frozenset(change.number for change in changes if change.kind == "import")
+
+
+def load_received(connection: sqlite3.Connection, client_id: int) -> Tables:
+    """The client's tables as they were received last: without our changes, amendments and papers."""
+    tables = load_tables(connection, client_id, _imports(changes_of(connection, client_id)))
+    return replace(
+        tables,
+        transactions=tuple(posted for posted in tables.transactions if posted.change is None),
+        allocations=tuple(row for row in tables.allocations if row.change is None),
+        amendments=tuple(row for row in tables.amendments if row.change is None),
+        attachments=tuple(
+            paper for paper in tables.attachments if not paper.path.startswith("papers/")
+        ),
+    )
+
+
+def _income(tables: Tables, balances: Mapping[str, int]) -> int:
+    income = {a.code for a in tables.accounts if a.type is AccountType.INCOME}
+    return -sum(amount for code, amount in balances.items() if code in income)
+
+
+def load_tables(connection: sqlite3.Connection, client_id: int, received: frozenset[int]) -> Tables:
+    """The current rows as they were written; those that a change in *received* brought count as
+    received."""
+    named = {"client_id": client_id}
+    kept: dict[str, tuple[Any, ...]] = {}
+    for name in KEPT:
+        found = connection.execute(KEPT_ROWS, {**named, "of_table": name})
+        kept[name] = tuple(
+            _of_change(as_rows.kept_value(name, content), number, received)
+            for content, number in found
+        )
+    kept["attachments"] += tuple(
+        Attachment(
+            paper.transaction, f"papers/{paper.number}-{paper.name}", paper.name, paper.digest
+        )
+        for paper in papers_of(connection, client_id)
+    )
+    return Tables(
+        accounts=tuple(as_rows.account_of(row) for row in connection.execute(ACCOUNTS, named)),
+        parties=tuple(as_rows.party_of(row) for row in connection.execute(PARTIES, named)),
+        taxes=tuple(as_rows.tax_of(row) for row in connection.execute(TAXES, named)),
+        transactions=_transactions(connection, client_id, received),
+        allocations=_allocations(connection, client_id, received),
+        **kept,
+    )
+
+
+def _transactions(
+    connection: sqlite3.Connection, client_id: int, received: frozenset[int]
+) -> tuple[Transaction, ...]:
+    read = Reader()
+    lines: dict[int, list[Line]] = defaultdict(list)
+    for row in connection.execute(LINES, {"client_id": client_id}):
+        lines[row[0]].append(read.line(row[1:]))
+    found = connection.execute(TRANSACTIONS, {"client_id": client_id})
+    return tuple(
+        read.transaction(row[2:], tuple(lines.get(row[0], ())), _change(row[1], received))
+        for row in found
+    )
+
+
+def _allocations(
+    connection: sqlite3.Connection, client_id: int, received: frozenset[int]
+) -> tuple[Allocation, ...]:
+    read = Reader()
+    found = connection.execute(ALLOCATIONS, {"client_id": client_id})
+    return tuple(read.allocation(row[2:], _change(row[1], received)) for row in found)
+
+
+def _of_change(row: Any, number: int, received: frozenset[int]) -> Any:
+    return row._replace(change=_change(number, received)) if isinstance(row, Amendment) else row
+
+
+def _change(number: int, received: Iterable[int]) -> int | None:
+    return None if number in received else number
+
+
+SEQUENCES = """
+    SELECT id, seq FROM current_transactions WHERE client_id = :client_id
+"""
+ALLOCATION_SEQUENCES = """
+    SELECT id, seq FROM current_allocations WHERE client_id = :client_id
+"""
+
+
+def sequences_of(connection: sqlite3.Connection, client_id: int) -> tuple[dict[str, int], ...]:
+    """Of the current transactions and allocations, by id: where they stand in the store."""
+    named = {"client_id": client_id}
+    return (
+        dict(connection.execute(SEQUENCES, named).fetchall()),
+        dict(connection.execute(ALLOCATION_SEQUENCES, named).fetchall()),
+    )

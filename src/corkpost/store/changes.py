@@ -1,0 +1,244 @@
+"""Changes: what is posted together, in a chain of digests per client, and never altered."""
+
+import hashlib
+import json
+import sqlite3
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any, NamedTuple
+
+from corkpost.core.books import Allocation, ClientFacts, PostedChange, PriorPart, Transaction
+from corkpost.store import rows as as_rows
+from corkpost.store.clients import ADD_FACTS, facts_row, raise_revision
+
+GENESIS = "0" * 64
+CHUNK = 5_000
+
+LAST_CHANGE = """
+    SELECT number, digest
+    FROM changes
+    WHERE client_id = :client_id
+    ORDER BY number DESC
+    LIMIT 1
+"""
+ADD_CHANGE = """
+    INSERT INTO changes VALUES (
+      :client_id, :number, :kind, :made_by, :made_at, :reason, :route, :point, :undoes,
+      :prior_parts, :idempotency_key, :content, :previous, :digest)
+"""
+CHANGES = """
+    SELECT number, kind, made_by, made_at, reason, route, point, undoes, prior_parts,
+           idempotency_key, content, previous, digest
+    FROM changes
+    WHERE client_id = :client_id
+    ORDER BY number
+"""
+CHANGE_WITH_KEY = """
+    SELECT number
+    FROM changes
+    WHERE client_id = :client_id AND idempotency_key = :idempotency_key
+"""
+NEXT_TRANSACTION = """
+    SELECT COALESCE(MAX(seq), 0) + 1 FROM transactions WHERE client_id = :client_id
+"""
+NEXT_ALLOCATION = """
+    SELECT COALESCE(MAX(seq), 0) + 1 FROM allocations WHERE client_id = :client_id
+"""
+ADD_LINE = """
+    INSERT INTO lines VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+"""
+ADD_TRANSACTION = """
+    INSERT INTO transactions VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+"""
+ADD_ALLOCATION = """
+    INSERT INTO allocations VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+"""
+ADD_ACCOUNT = """
+    INSERT INTO accounts VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+"""
+ADD_PARTY = """
+    INSERT INTO parties VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+"""
+ADD_TAX = """
+    INSERT INTO taxes VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+"""
+ADD_KEPT = """
+    INSERT INTO kept_rows VALUES (?, ?, ?, ?, ?, ?)
+"""
+ADD_SUPERSEDED = """
+    INSERT INTO superseded VALUES (?, ?, ?, ?)
+"""
+
+Row = tuple[Any, ...]
+
+
+class ChangeHead(NamedTuple):
+    """What is known of a change before it is written. *key*: posted once, however often sent."""
+
+    kind: str
+    made_by: str
+    made_at: datetime
+    reason: str
+    route: str | None = None
+    point: str | None = None
+    undoes: int | None = None
+    prior_parts: tuple[PriorPart, ...] = ()
+    key: str | None = None
+
+
+class ChangeRow(NamedTuple):
+    """A change as it stands in the store."""
+
+    number: int
+    kind: str
+    made_by: str
+    made_at: str
+    reason: str
+    route: str | None
+    point: str | None
+    undoes: int | None
+    prior_parts: str
+    idempotency_key: str | None
+    content: str
+    previous: str
+    digest: str
+
+    @property
+    def posted(self) -> PostedChange:
+        parts = tuple(PriorPart(*part) for part in json.loads(self.prior_parts))
+        return PostedChange(
+            self.number, self.kind, self.made_by, self.reason, self.undoes, parts, self.point
+        )
+
+
+@dataclass
+class Content:
+    """The rows of a change, without client and change number, ready to be digested and written."""
+
+    transactions: list[Row] = field(default_factory=list)
+    lines: list[Row] = field(default_factory=list)
+    allocations: list[Row] = field(default_factory=list)
+    superseded: list[Row] = field(default_factory=list)
+    accounts: list[Row] = field(default_factory=list)
+    parties: list[Row] = field(default_factory=list)
+    taxes: list[Row] = field(default_factory=list)
+    kept: list[Row] = field(default_factory=list)
+    facts: list[Row] = field(default_factory=list)
+
+    def add_transactions(self, posted: Iterable[Transaction], first_seq: int) -> None:
+        for seq, one in enumerate(posted, first_seq):
+            self.transactions.append((seq, *as_rows.transaction_row(one)))
+            for position, line in enumerate(one.lines):
+                self.lines.append((seq, position, *as_rows.line_row(line)))
+
+    def add_allocations(self, allocations: Iterable[Allocation], first_seq: int) -> None:
+        for seq, one in enumerate(allocations, first_seq):
+            self.allocations.append((seq, *as_rows.allocation_row(one)))
+
+    def add_kept(self, name: str, rows: Iterable[Any]) -> None:
+        """Rows of a table that is kept under keys, in their order."""
+        keyed = enumerate(as_rows.kept_rows(name, rows))
+        self.kept += [(name, key, position, content) for position, (key, content) in keyed]
+
+    def set_facts(self, facts: ClientFacts) -> None:
+        self.facts = [facts_row(facts)]
+
+    def digest(self) -> str:
+        """SHA-256 over every row, table by table."""
+        content = hashlib.sha256()
+        for name, rows in vars(self).items():
+            content.update(name.encode())
+            for chunk in _chunks(rows):
+                content.update(json.dumps(chunk, ensure_ascii=False).encode())
+        return content.hexdigest()
+
+
+def _chunks(rows: Sequence[Row]) -> Iterator[Sequence[Row]]:
+    return (rows[start : start + CHUNK] for start in range(0, len(rows), CHUNK))
+
+
+def next_transaction(connection: sqlite3.Connection, client_id: int) -> int:
+    return int(connection.execute(NEXT_TRANSACTION, {"client_id": client_id}).fetchone()[0])
+
+
+def next_allocation(connection: sqlite3.Connection, client_id: int) -> int:
+    return int(connection.execute(NEXT_ALLOCATION, {"client_id": client_id}).fetchone()[0])
+
+
+def last_change(connection: sqlite3.Connection, client_id: int) -> tuple[int, str]:
+    """Number and digest of the client's last change; 0 and the chain's beginning where none is."""
+    row = connection.execute(LAST_CHANGE, {"client_id": client_id}).fetchone()
+    return (row[0], row[1]) if row else (0, GENESIS)
+
+
+def changes_of(connection: sqlite3.Connection, client_id: int) -> list[ChangeRow]:
+    return [ChangeRow(*row) for row in connection.execute(CHANGES, {"client_id": client_id})]
+
+
+def change_with_key(connection: sqlite3.Connection, client_id: int, key: str) -> int | None:
+    """The change that was posted with this idempotency key, if one was."""
+    parameters = {"client_id": client_id, "idempotency_key": key}
+    row = connection.execute(CHANGE_WITH_KEY, parameters).fetchone()
+    return row[0] if row else None
+
+
+def head_digest(number: int, head: Sequence[Any], content: str, previous: str) -> str:
+    """The digest of a change: over what is known of it, its content, and the one before."""
+    link = json.dumps([number, *head, content, previous], ensure_ascii=False)
+    return hashlib.sha256(link.encode()).hexdigest()
+
+
+def append(
+    connection: sqlite3.Connection,
+    client_id: int,
+    head: ChangeHead,
+    content: Content,
+    content_digest: str | None = None,
+) -> int:
+    """Write a change within the caller's write transaction; its number.
+
+    *content_digest* where it was computed before the write lock was taken.
+    """
+    before, previous = last_change(connection, client_id)
+    number = before + 1
+    digested = content_digest or content.digest()
+    parts = json.dumps([list(part) for part in head.prior_parts])
+    made_at = head.made_at.isoformat(timespec="seconds")
+    fields = [head.kind, head.made_by, made_at, head.reason, head.route, head.point, head.undoes]
+    digest = head_digest(number, [*fields, parts, head.key], digested, previous)
+    connection.execute(
+        ADD_CHANGE,
+        {
+            "client_id": client_id,
+            "number": number,
+            "kind": head.kind,
+            "made_by": head.made_by,
+            "made_at": made_at,
+            "reason": head.reason,
+            "route": head.route,
+            "point": head.point,
+            "undoes": head.undoes,
+            "prior_parts": parts,
+            "idempotency_key": head.key,
+            "content": digested,
+            "previous": previous,
+            "digest": digest,
+        },
+    )
+    _write(connection, client_id, number, content)
+    raise_revision(connection, client_id)
+    return number
+
+
+def _write(connection: sqlite3.Connection, client: int, number: int, content: Content) -> None:
+    many = connection.executemany
+    many(ADD_LINE, ((client, *row) for row in content.lines))
+    many(ADD_TRANSACTION, ((client, row[0], number, *row[1:]) for row in content.transactions))
+    many(ADD_ALLOCATION, ((client, row[0], number, *row[1:]) for row in content.allocations))
+    many(ADD_SUPERSEDED, ((client, *row, number) for row in content.superseded))
+    many(ADD_ACCOUNT, ((client, row[0], number, *row[1:]) for row in content.accounts))
+    many(ADD_PARTY, ((client, row[0], number, *row[1:]) for row in content.parties))
+    many(ADD_TAX, ((client, row[0], number, *row[1:]) for row in content.taxes))
+    many(ADD_KEPT, ((client, row[0], row[1], number, *row[2:]) for row in content.kept))
+    many(ADD_FACTS, ((client, number, *row) for row in content.facts))

@@ -1,0 +1,132 @@
+"""The practice's one SQLite file: connections, migrations, the write transaction."""
+
+import sqlite3
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from importlib import resources
+from pathlib import Path
+
+from corkpost.core.refusals import Refusal
+
+STORE = "practice.sqlite3"
+BUSY_MILLISECONDS = 10_000
+
+
+class Unreadable(Refusal):
+    title = "The store can't be opened"
+
+
+class Database:
+    """The store in a data folder. Each thread has its own connection; one writes at a time."""
+
+    def __init__(self, folder: Path) -> None:
+        folder.mkdir(parents=True, exist_ok=True)
+        self.folder = folder
+        self.path = folder / STORE
+        self._threads = threading.local()
+        self._opened: list[sqlite3.Connection] = []
+        self._migrate()
+
+    @property
+    def files(self) -> Path:
+        """Where statements and papers are kept, each under its SHA-256."""
+        return self.folder / "files"
+
+    @property
+    def reading(self) -> sqlite3.Connection:
+        """This thread's connection. Outside `writing` nothing is written on it."""
+        found: sqlite3.Connection | None = getattr(self._threads, "connection", None)
+        if found is None:
+            found = self._threads.connection = connect(self.path)
+            self._opened.append(found)
+        return found
+
+    @contextmanager
+    def writing(self) -> Iterator[sqlite3.Connection]:
+        """One write transaction: committed whole at the end, or rolled back whole on any error."""
+        connection = self.reading
+        connection.execute("BEGIN IMMEDIATE")
+        try:
+            yield connection
+        except BaseException:
+            connection.execute("ROLLBACK")
+            raise
+        try:
+            connection.execute("COMMIT")
+        except BaseException:
+            # A deferred key that fails at commit leaves the transaction open.
+            connection.execute("ROLLBACK")
+            raise
+
+    @contextmanager
+    def snapshot(self) -> Iterator[sqlite3.Connection]:
+        """Several reads of one state of the store."""
+        connection = self.reading
+        if connection.in_transaction:
+            yield connection
+            return
+        connection.execute("BEGIN")
+        try:
+            yield connection
+        finally:
+            connection.execute("ROLLBACK")
+
+    def close(self) -> None:
+        for connection in self._opened:
+            connection.close()
+        self._opened.clear()
+        self._threads = threading.local()
+
+    def _migrate(self) -> None:
+        try:
+            connection = connect(self.path)
+        except sqlite3.DatabaseError as wrong:
+            raise Unreadable(f"{self.path} is no practice of Cork Post: {wrong}.") from wrong
+        try:
+            apply_migrations(connection)
+        finally:
+            connection.close()
+
+
+def connect(path: Path) -> sqlite3.Connection:
+    """A connection with the settings that the store relies on."""
+    connection = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
+    connection.execute(f"PRAGMA busy_timeout = {BUSY_MILLISECONDS}")
+    connection.execute("PRAGMA journal_mode = WAL")
+    connection.execute("PRAGMA synchronous = FULL")
+    connection.execute("PRAGMA foreign_keys = ON")
+    connection.execute("PRAGMA cache_size = -64000")
+    return connection
+
+
+def apply_migrations(connection: sqlite3.Connection) -> None:
+    """Bring the schema up to date: the numbered files that it has not had yet, in order.
+
+    Raises Unreadable for a store that a newer program made.
+    """
+    folder = resources.files("corkpost.store") / "migrations"
+    scripts = sorted((f for f in folder.iterdir() if f.name.endswith(".sql")), key=lambda f: f.name)
+    connection.execute("BEGIN IMMEDIATE")
+    try:
+        had = connection.execute("PRAGMA user_version").fetchone()[0]
+        if had > len(scripts):
+            raise Unreadable("This practice was kept by a newer Cork Post. Use that one.")
+        for number, script in enumerate(scripts[had:], had + 1):
+            for statement in statements_of(script.read_text("utf-8")):
+                connection.execute(statement)
+            connection.execute(f"PRAGMA user_version = {number}")
+        connection.execute("COMMIT")
+    except BaseException:
+        connection.execute("ROLLBACK")
+        raise
+
+
+def statements_of(script: str) -> Iterator[str]:
+    """The statements of a script one by one: `executescript` would commit between them."""
+    statement = ""
+    for line in script.splitlines(keepends=True):
+        statement += line
+        if sqlite3.complete_statement(statement):
+            yield statement
+            statement = ""

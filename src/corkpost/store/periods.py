@@ -1,0 +1,65 @@
+"""Posting states of periods: who set which, when and why. The latest row counts."""
+
+import sqlite3
+from collections.abc import Mapping
+from datetime import date, datetime
+from typing import NamedTuple
+
+from corkpost.core.kinds import PeriodState
+
+STATES = """
+    SELECT first_day, state, reason, made_by, made_at
+    FROM period_states
+    WHERE client_id = :client_id
+    ORDER BY number
+"""
+ADD_STATE = """
+    INSERT INTO period_states
+    SELECT :client_id, COALESCE(MAX(number), 0) + 1, :first_day, :state, :reason, :made_by, :made_at
+    FROM period_states
+    WHERE client_id = :client_id
+"""
+
+
+class StateSet(NamedTuple):
+    first_day: date
+    state: PeriodState
+    reason: str
+    made_by: str
+    made_at: str
+
+
+def history_of(connection: sqlite3.Connection, client_id: int) -> list[StateSet]:
+    """Every state that was ever set, oldest first."""
+    return [
+        StateSet(date.fromisoformat(row[0]), PeriodState(row[1]), *row[2:])
+        for row in connection.execute(STATES, {"client_id": client_id})
+    ]
+
+
+def states_of(connection: sqlite3.Connection, client_id: int) -> Mapping[date, PeriodState]:
+    """The state that each period was last set to, by its first day."""
+    return {row.first_day: row.state for row in history_of(connection, client_id)}
+
+
+def set_state(
+    connection: sqlite3.Connection,
+    client_id: int,
+    first_day: date,
+    state: PeriodState,
+    *,
+    reason: str,
+    made_by: str,
+    made_at: datetime,
+) -> None:
+    connection.execute(
+        ADD_STATE,
+        {
+            "client_id": client_id,
+            "first_day": first_day.isoformat(),
+            "state": state,
+            "reason": reason,
+            "made_by": made_by,
+            "made_at": made_at.isoformat(timespec="seconds"),
+        },
+    )

@@ -1,0 +1,122 @@
+"""Seals and their reopenings, on the record for good."""
+
+import json
+import sqlite3
+from collections.abc import Mapping
+from datetime import date, datetime
+from typing import Any, NamedTuple
+
+SEALS = """
+    SELECT seal.number, seal.as_at, seal.digest, seal.balances, seal.head, seal.prepared_by,
+           seal.override_reason, seal.second_person, seal.signed_by, seal.signed_at,
+           reopening.reason, reopening.made_by, reopening.made_at
+    FROM seals AS seal
+    LEFT JOIN reopenings AS reopening
+      ON reopening.client_id = seal.client_id AND reopening.seal_number = seal.number
+    WHERE seal.client_id = :client_id
+    ORDER BY seal.number
+"""
+ADD_SEAL = """
+    INSERT INTO seals
+    SELECT :client_id, COALESCE(MAX(number), 0) + 1, :as_at, :digest, :balances, :head,
+           :prepared_by, :override_reason, :second_person, :signed_by, :signed_at
+    FROM seals
+    WHERE client_id = :client_id
+"""
+ADD_REOPENING = """
+    INSERT INTO reopenings VALUES (:client_id, :seal_number, :reason, :made_by, :made_at)
+"""
+
+
+class Reopening(NamedTuple):
+    reason: str
+    made_by: str
+    made_at: str
+
+
+class SealRow(NamedTuple):
+    """A seal. *balances*: what was signed, by account, debit positive."""
+
+    number: int
+    as_at: date
+    digest: str
+    balances: Mapping[str, int]
+    head: str
+    prepared_by: str | None
+    override_reason: str | None
+    second_person: bool
+    signed_by: str
+    signed_at: str
+    reopening: Reopening | None
+
+    @property
+    def stands(self) -> bool:
+        return self.reopening is None
+
+
+def seals_of(connection: sqlite3.Connection, client_id: int) -> list[SealRow]:
+    """Every seal of the client, oldest first."""
+    return [_seal(row) for row in connection.execute(SEALS, {"client_id": client_id})]
+
+
+def _seal(row: tuple[Any, ...]) -> SealRow:
+    return SealRow(
+        number=row[0],
+        as_at=date.fromisoformat(row[1]),
+        digest=row[2],
+        balances=json.loads(row[3]),
+        head=row[4],
+        prepared_by=row[5],
+        override_reason=row[6],
+        second_person=bool(row[7]),
+        signed_by=row[8],
+        signed_at=row[9],
+        reopening=Reopening(*row[10:]) if row[10] is not None else None,
+    )
+
+
+class NewSeal(NamedTuple):
+    as_at: date
+    digest: str
+    balances: Mapping[str, int]
+    head: str
+    prepared_by: str | None
+    override_reason: str | None
+    second_person: bool
+    signed_by: str
+    signed_at: datetime
+
+
+def add_seal(connection: sqlite3.Connection, client_id: int, seal: NewSeal) -> None:
+    connection.execute(
+        ADD_SEAL,
+        {
+            **seal._asdict(),
+            "client_id": client_id,
+            "as_at": seal.as_at.isoformat(),
+            "balances": json.dumps(seal.balances, sort_keys=True),
+            "second_person": int(seal.second_person),
+            "signed_at": seal.signed_at.isoformat(timespec="seconds"),
+        },
+    )
+
+
+def add_reopening(
+    connection: sqlite3.Connection,
+    client_id: int,
+    seal_number: int,
+    *,
+    reason: str,
+    made_by: str,
+    made_at: datetime,
+) -> None:
+    connection.execute(
+        ADD_REOPENING,
+        {
+            "client_id": client_id,
+            "seal_number": seal_number,
+            "reason": reason,
+            "made_by": made_by,
+            "made_at": made_at.isoformat(timespec="seconds"),
+        },
+    )

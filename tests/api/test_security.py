@@ -1,0 +1,347 @@
+"""Every route with nobody, with the wrong client, with the wrong role; sessions, limits, headers."""
+
+import re
+
+import pytest
+
+from corkpost.api.security import SECRET
+from corkpost.services import staff
+from tests.practice import PASSWORD, decide_the_rest
+
+FILLED = {
+    "client": "SMALL",
+    "point": "p-0",
+    "transaction": "T1",
+    "digest": "0" * 64,
+    "draft": "d1",
+    "number": "1",
+    "account": "5200",
+    "party": "S1",
+    "which": "payables",
+    "day": "2026-10-31",
+    "job": "j1",
+}
+LINE = {
+    "account": "5310",
+    "party": "",
+    "debit": "1",
+    "credit": "",
+    "tax_code": "",
+    "tax": "none",
+    "text": "",
+    "dimensions": "",
+}
+ENTRY = {
+    "kind": "adjusting",
+    "date": "pe",
+    "reverse_on": "",
+    "reference": "",
+    "reason": "x",
+    "lines": [LINE, {**LINE, "account": "2210", "debit": "", "credit": "1"}],
+}
+CORRECTION = {"route": "void", "settings": {}, "reason": "x", "shown": "x", "key": "k" * 16}
+BODIES = {
+    "/points/<point>/preview": {"route": "void"},
+    "/points/<point>/change": CORRECTION,
+    "/points/<point>/decision": {"route": "leave", "reason": "x"},
+    "/points/<point>/reopening": {"reason": "x"},
+    "/by-hand/preview": {"route": "void", "transaction": "T1"},
+    "/by-hand": {**CORRECTION, "transaction": "T1"},
+    "/entries/preview": {"entry": ENTRY, "near": "2026-10-31"},
+    "/entries": {"entry": ENTRY, "near": "2026-10-31", "shown": "x", "key": "k" * 16},
+    "/drafts/<draft>": {"content": {}},
+    "/changes/<int:number>/undo/preview": {},
+    "/changes/<int:number>/undo": {"reason": "x", "shown": "x", "key": "k" * 16},
+    "/sign-off": {"at": "2026-10-31", "password": "x"},
+    "/reopening": {"first_day": "2026-10-31", "reason": "x"},
+    "/periods/<day>": {"state": "held", "reason": "x"},
+    "/place": {"path": "/clients/SMALL/review"},
+}  # fmt: skip
+QUERIES = {
+    "/figures": "at=2026-10-31",
+    "/search": "q=fuel",
+    "/worksheet": "year=2026",
+    "/worksheet.xlsx": "year=2026",
+    "/trial-balance": "at=2026-10-31",
+    "/trial-balance.csv": "at=2026-10-31",
+    "/accounts/<account>": "first=2026-01-01&last=2026-10-31",
+    "/parties/<party>": "first=2026-01-01&last=2026-10-31",
+    "/aged/<which>": "at=2026-10-31",
+    "/sign-off": "at=2026-10-31",
+    "/transactions/<transaction>/papers": "name=bill.pdf",
+}
+
+
+def routes(app, containing="/api/"):
+    """Every route of the API: method, rule, and an address of it."""
+    for rule in app.url_map.iter_rules():
+        if str(rule).startswith("/api/") and containing in str(rule):
+            address = re.sub(r"<(?:int:)?(\w+)>", lambda match: FILLED[match[1]], str(rule))
+            for method in sorted((rule.methods or set()) - {"HEAD", "OPTIONS"}):
+                yield method, str(rule), address
+
+
+def ask(browser, method, rule, address, **more):
+    tail = rule.removeprefix("/api/clients/<client>")
+    if method in ("GET", "POST") and tail in QUERIES:
+        address += "?" + QUERIES[tail]
+    body = {} if method in ("GET", "DELETE") else {"json": BODIES.get(tail, {})}
+    if tail.endswith("/papers") and method == "POST":
+        body = {"data": b"paper"}
+    return browser.open(address, method=method, **body, **more)
+
+
+def problem(answer):
+    assert answer.mimetype == "application/problem+json", answer.text
+    assert answer.json["status"] == answer.status_code
+    assert answer.json["detail"]
+    assert "Traceback" not in answer.text
+    return answer.json
+
+
+def test_nobody_is_let_in_anywhere_but_at_the_door(shared_desk):
+    open_doors = set()
+    for method, rule, address in routes(shared_desk.app):
+        answer = ask(shared_desk.nobody(), method, rule, address)
+        if answer.status_code == 401:
+            assert "Sign in" in problem(answer)["title"]
+        else:
+            open_doors.add((method, rule))
+    assert open_doors == {("GET", "/api/session"), ("POST", "/api/session")}
+
+
+def test_a_client_that_is_not_one_s_own_is_not_there_on_any_route(shared_desk):
+    tried = 0
+    for method, rule, address in routes(shared_desk.app, "<client>"):
+        answer = ask(shared_desk.of("PH"), method, rule, address)
+        assert answer.status_code in (403, 404), (method, rule, answer.text)
+        # Nothing tells it from a client that nobody has.
+        other = ask(shared_desk.of("PH"), method, rule, address.replace("SMALL", "NOBODYS"))
+        assert problem(other) == {
+            name: value.replace("SMALL", "NOBODYS") if isinstance(value, str) else value
+            for name, value in problem(answer).items()
+        }
+        tried += 1
+    assert tried > 25
+
+
+@pytest.mark.parametrize(
+    ("who", "address", "method"),
+    [
+        ("IO", "/api/clients/SMALL/sign-off", "POST"),
+        ("IO", "/api/clients/SMALL/reopening", "POST"),
+        ("TV", "/api/clients/SMALL/reopening", "POST"),
+        ("IO", "/api/clients/SMALL/periods/2026-10-31", "PUT"),
+    ],
+)
+def test_what_a_role_may_not_do_is_refused_with_who_may(shared_desk, who, address, method):
+    rule = address.replace("SMALL", "<client>").replace("2026-10-31", "<day>")
+    answer = ask(shared_desk.of(who), method, "/api/clients/<client>" + rule[21:], address)
+    assert answer.status_code == 403
+    assert re.search(r"partner|reviewer", problem(answer)["detail"])
+
+
+def test_every_route_answers_its_own_people(shared_desk):
+    """With the right person nothing is a trace: it is done, or refused in words."""
+    for method, rule, address in routes(shared_desk.app, "<client>"):
+        answer = ask(shared_desk.of("OB"), method, rule, address)
+        assert answer.status_code < 500, (method, rule, answer.text)
+        if answer.status_code >= 400:
+            problem(answer)
+
+
+@pytest.mark.parametrize(
+    "headers",
+    [
+        {"Sec-Fetch-Site": "cross-site"},
+        {"Sec-Fetch-Site": "same-site"},
+        {"Origin": "https://elsewhere.example"},
+        {"Origin": "null"},
+    ],
+)
+def test_a_deed_that_another_site_asks_for_is_refused(shared_desk, headers):
+    browser = shared_desk.of("IO")
+    answer = browser.post(
+        "/api/clients/SMALL/points/p-0/decision",
+        json={"route": "leave", "reason": "x"},
+        headers=headers,
+    )
+    assert (answer.status_code, problem(answer)["title"]) == (403, "That came from another site")
+    assert browser.get("/api/clients/SMALL", headers=headers).status_code == 200
+
+
+def test_our_own_page_s_deed_is_taken(shared_desk):
+    headers = {"Sec-Fetch-Site": "same-origin", "Origin": "http://localhost"}
+    answer = shared_desk.of("IO").put(
+        "/api/clients/SMALL/place", json={"path": "/clients/SMALL/review"}, headers=headers
+    )
+    assert answer.json == {"done": True}
+
+
+def test_the_session_cookie_is_out_of_reach_of_scripts_and_other_sites(desk):
+    def cookie(base):
+        answer = desk.nobody().post(
+            "/api/session", json={"code": "IO", "password": PASSWORD}, base_url=base
+        )
+        return answer.headers["Set-Cookie"]
+
+    plain, over_tls = cookie("http://localhost"), cookie("https://cork.example")
+    assert "HttpOnly" in plain
+    assert "SameSite=Lax" in plain
+    assert "Secure" not in plain
+    assert "Secure" in over_tls
+
+
+def test_every_answer_carries_the_headers_that_keep_a_browser_in_bounds(shared_desk):
+    for address in ("/api/session", "/", "/clients/SMALL/review", "/api/nowhere"):
+        with shared_desk.nobody().get(address) as answer:
+            headers = answer.headers
+        policy = headers["Content-Security-Policy"]
+        assert "default-src 'self'" in policy
+        assert "script-src 'self';" in policy
+        assert "frame-ancestors 'none'" in policy
+        assert headers["X-Content-Type-Options"] == "nosniff"
+    assert shared_desk.nobody().get("/api/session").headers["Cache-Control"] == "no-store"
+
+
+def test_tries_to_sign_in_are_limited_and_the_answer_tells_nothing(desk):
+    browser = desk.nobody()
+    wrong = [
+        browser.post("/api/session", json={"code": code, "password": "guess"})
+        for code in ("IO", "IO", "IO", "IO", "IO", "NOBODY")
+    ]
+    assert {answer.status_code for answer in wrong} == {403}
+    assert len({answer.text for answer in wrong}) == 1
+    answer = browser.post("/api/session", json={"code": "IO", "password": PASSWORD})
+    assert (answer.status_code, "Wait a minute" in problem(answer)["detail"]) == (429, True)
+    # Somebody else at the same address is not shut out by it.
+    answer = browser.post("/api/session", json={"code": "TV", "password": PASSWORD})
+    assert answer.status_code == 200
+
+
+def test_guessing_the_password_at_sign_off_is_limited_too(desk):
+    decide_the_rest(desk.office)
+    body = {"at": "2026-10-31", "password": "guess"}
+    codes = [
+        desk.of("TV").post("/api/clients/SMALL/sign-off", json=body).status_code for _ in range(6)
+    ]
+    assert codes == [403] * 5 + [429]
+
+
+def test_a_new_password_and_signing_out_end_the_session(desk):
+    browser = desk.of("IO")
+    assert browser.get("/api/desk").status_code == 200
+    staff.set_password(desk.office.place, desk.office["OB"], "IO", "another long one")
+    assert browser.get("/api/desk").status_code == 401
+    other = desk.of("TV")
+    assert other.delete("/api/session").json == {"done": True}
+    assert other.get("/api/desk").status_code == 401
+
+
+def test_only_signing_in_and_out_sets_the_cookie(desk):
+    """Else an answer that was under way at signing out would bring the session back."""
+    assert "Set-Cookie" not in desk.of("IO").get("/api/desk").headers
+    answer = desk.of("IO").delete("/api/session")
+    assert "01 Jan 1970" in answer.headers["Set-Cookie"]
+
+
+def test_a_role_that_was_changed_counts_at_once(desk):
+    from corkpost.core.kinds import Role
+
+    browser = desk.of("TV")
+    staff.set_role(desk.office.place, desk.office["OB"], "TV", Role.PREPARER)
+    answer = browser.put(
+        "/api/clients/SMALL/periods/2026-10-31", json={"state": "held", "reason": "x"}
+    )
+    assert answer.status_code == 403
+
+
+def test_the_key_that_signs_sessions_is_made_once_and_nobody_else_s_to_read(desk):
+    file = desk.office.place.database.folder / SECRET
+    key = file.read_bytes()
+    assert (len(key), oct(file.stat().st_mode & 0o777)) == (32, "0o600")
+    from corkpost.api.app import create_app
+
+    assert create_app(desk.office.place).config["SECRET_KEY"] == key
+
+
+@pytest.mark.parametrize(
+    ("sent", "status"),
+    [
+        ({"data": "route=void", "content_type": "application/x-www-form-urlencoded"}, 415),
+        ({"data": "{", "content_type": "application/json"}, 422),
+        ({"json": {"route": "void", "colour": "blue"}}, 422),
+        ({"json": {"route": 7}}, 422),
+        ({"json": {"route": "v" * 99}}, 422),
+        ({"data": b"x" * (2 * 1024 * 1024 + 1), "content_type": "application/json"}, 413),
+    ],
+)
+def test_a_body_that_does_not_fit_is_refused_in_words(shared_desk, sent, status):
+    answer = shared_desk.of("IO").post("/api/clients/SMALL/points/p-0/preview", **sent)
+    assert answer.status_code == status
+    problem(answer)
+
+
+@pytest.mark.parametrize(
+    ("address", "status"),
+    [
+        ("/api/nowhere", 404),
+        ("/api/clients/SMALL/figures", 422),
+        ("/api/clients/SMALL/figures?at=soon", 422),
+        ("/api/clients/SMALL/figures?at=2999-12-31", 200),
+        ("/api/clients/SMALL/figures?at=9999-12-31", 422),
+        ("/api/clients/SMALL/figures?at=0001-01-01", 422),
+        ("/api/clients/SMALL?year=1", 404),
+        ("/api/clients/SMALL/accounts/9999?first=2026-01-01&last=2026-02-01", 404),
+        ("/api/clients/SMALL/aged/debts?at=2026-01-01", 404),
+        ("/api/clients/NONE", 404),
+    ],
+)
+def test_an_address_that_does_not_fit_is_refused_in_words(shared_desk, address, status):
+    answer = shared_desk.of("IO").get(address)
+    assert answer.status_code == status, answer.text
+    if status >= 400:
+        problem(answer)
+
+
+def test_what_goes_wrong_within_is_told_without_a_trace(desk, monkeypatch):
+    from corkpost.services import overview
+
+    def fails(*_args):
+        raise ZeroDivisionError("secret /home/path")
+
+    monkeypatch.setattr(overview, "revision", fails)
+    desk.app.config["PROPAGATE_EXCEPTIONS"] = False
+    answer = desk.of("IO").get("/api/clients/SMALL/revision")
+    assert answer.status_code == 500
+    assert "secret" not in answer.text
+    assert re.search(r"the number [0-9a-f]{8}", problem(answer)["detail"])
+
+
+def test_a_store_that_is_busy_is_told_as_such_and_not_as_a_fault(desk, monkeypatch):
+    import sqlite3
+
+    from corkpost.services import review
+
+    def busy(*_args):
+        raise sqlite3.OperationalError("database is locked")
+
+    monkeypatch.setattr(review, "decide", busy)
+    answer = desk.of("IO").post(
+        "/api/clients/SMALL/points/p-0/decision", json={"route": "leave", "reason": "x"}
+    )
+    assert (answer.status_code, "Nothing was changed" in problem(answer)["detail"]) == (503, True)
+
+
+def test_pages_are_one_page_and_its_parts_may_be_kept_for_long(shared_desk):
+    with shared_desk.nobody().get("/clients/SMALL/review") as page:
+        assert page.headers["Cache-Control"] == "no-cache"
+        assert '<div id="root">' in page.text
+        script = re.search(r"/assets/[^\"]+\.js", page.text)
+    assert script
+    with shared_desk.nobody().get(script[0]) as asset:
+        assert "max-age=31536000" in asset.headers["Cache-Control"]
+    for address in ("/assets/../practice.sqlite3", "/assets/nothing.js", "/api/../session-key"):
+        with shared_desk.nobody().get(address) as answer:
+            assert b"SQLite" not in answer.data
+            assert answer.status_code in (200, 404)

@@ -1,0 +1,124 @@
+"""Review: narrowing, choosing the year that bears the profit part, conflicts, what was decided."""
+
+import pytest
+from selenium.webdriver.common.keys import Keys
+
+from corkpost.services import review, staff
+from corkpost.services.posting import Deed
+from tests.browser.conftest import Page
+
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
+
+def test_a_correction_to_the_filed_year_says_where_its_profit_goes_and_lets_one_choose(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/review")
+    page.says("The same bill from Kittiwake Signs is in the books twice.")
+    page.says("dated 1 January 2026, the first open day")
+    page.says("profit part of 300.00 in this year: corrections to 2025 come to 300.00")
+    page.until(lambda: "+300.00" in page.figure("Profit to 31 Oct"), "profit to move")
+    page.press("radio", "to equity, as a prior-year correction")
+    page.says("profit part of 300.00 to Capital, Maris Holt as a prior-year correction")
+    page.until(lambda: "→" not in page.figure("Profit to 31 Oct"), "profit to stay")
+    assert "→" in page.figure("Owner")
+    page.post()
+    page.says("posted, C-2026-1")
+    page.open("/clients/SALT/entries/C-2026-1")
+    page.says("prior-year correction, 2025")
+
+
+def test_the_list_is_put_in_another_order_and_remembers_it(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/review")
+
+    def paid_still_open():
+        lines = page.text.splitlines()
+        start = lines.index("Paid but still open")
+        names = ("Sandpiper Trailers", "Kittiwake Signs", "Tern Print", "Shoreline Chandlery")
+        return [line for line in lines[start:] if line in names][:4]
+
+    page.says("Paid but still open")
+    assert paid_still_open()[0] == "Sandpiper Trailers"
+    page.find("field", "Order of the points").send_keys("date")
+    page.until(lambda: paid_still_open()[0] == "Tern Print", "the oldest first")
+    page.open("/clients/SALT/review")
+    page.says("Paid but still open")
+    assert paid_still_open()[0] == "Tern Print"
+
+
+def test_what_was_corrected_meanwhile_is_a_conflict_that_loses_nothing_typed(page: Page, place):
+    page.sign_in("IO")
+    page.open("/clients/SALT/review")
+    page.says("As it will stand")
+    page.keys(Keys.ARROW_DOWN)
+    page.says("The same bill from Reedwharf Fuels")
+    page.fill("Reason, kept for good", "my own words on it")
+    tomas = staff.person_named(place, "TV")
+    point = next(
+        one.point for one in review.points(place, tomas, "SALT") if "Reedwharf" in one.point.summary
+    )
+    # Held up for a moment, so that this page does not learn of it before it posts.
+    page.cut_off("*/revision")
+    review.correct(place, tomas, "SALT", point.id, "void", {}, Deed("posted by Tomas"))
+    page.post()
+    page.until(lambda: "already" in page.text or "since you looked" in page.text, "the refusal")
+    field = page.find("field", "Reason, kept for good")
+    assert field.get_attribute("value") == "my own words on it"
+
+
+def test_a_question_is_kept_with_the_point_and_answered_by_opening_it_again(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/review")
+    page.says("1 asked")
+    page.keys("3")
+    question = page.find("field", "Question to the client")
+    assert "Can you tell us what happened" in (question.get_attribute("value") or "")
+    page.post()
+    page.says("waits for the client")
+    page.press("button", "2 asked")
+    page.press("button", "Kittiwake Signs")
+    page.says("asked by IO")
+    page.press("button", "Open this point again")
+    page.fill("Why it is open again", "they say it was one delivery")
+    page.press("button", "Open it again")
+    page.says("7 open")
+
+
+def test_when_nothing_is_left_the_next_step_is_named(page: Page, place):
+    ines = staff.person_named(place, "IO")
+    for stated in review.points(place, ines, "SALT"):
+        if stated.state in ("open", "asked"):
+            review.decide(place, ines, "SALT", stated.point.id, "leave", "looked at")
+    page.sign_in("IO")
+    page.open("/clients/SALT/review")
+    page.says("Nothing is left to decide")
+    page.press("link", "read the worksheet")
+    page.says("Worksheet as at 31 October 2026")
+
+
+def test_the_effect_strip_opens_to_every_account_that_moves(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/review")
+    page.until(lambda: "→" in page.figure("Profit to 31 Oct"), "the effect")
+    page.press("button", "Profit to 31 Oct")
+    page.find("heading", "What moves", exact=True)
+    page.part("[role=dialog] summary").click()
+    for words in ("Trade payables", "+369.00", "Advertising", "−300.00", "Kittiwake Signs"):
+        page.says(words)
+
+
+def test_what_lies_behind_a_window_hears_no_keys(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/review?open=transaction~T0601")
+    page.says("246.00 of it is open with Reedwharf Fuels.")
+    page.post()
+    page.keys("4")
+    page.keys("g", "w")
+    page.keys(Keys.ESCAPE)
+    page.says_no_more("of it is open with")
+    page.says("7 open")
+    chosen = page.part("[role=radio][aria-checked=true]")
+    assert chosen.text.startswith("Void")
+    assert "/review" in page.driver.current_url
+    page.post()
+    page.says("posted, C-2026-1")

@@ -1,0 +1,343 @@
+"""The command line: what the pages do without them, exactly as it is described."""
+
+import json
+
+import pytest
+from click.testing import CliRunner
+
+from corkpost.cli import main
+from tests.formats.folders import put, small_books, write
+from tests.formats.test_books_folder import zipped
+
+
+class Shell:
+    """Runs commands on one data folder, as one person."""
+
+    def __init__(self, data, by="OB"):
+        self.data, self.by = data, by
+
+    def run(self, *words, code=0, stdin=None, env=None, by=None):
+        head = ["--data", str(self.data), "--today", "2026-11-16", "--by", by or self.by]
+        found = CliRunner().invoke(main, [*head, *map(str, words)], input=stdin, env=env or {})
+        assert found.exit_code == code, (words, found.output, found.exception)
+        return found
+
+    def json(self, *words, **more):
+        found = self.run(*words, "--json", **more)
+        return json.loads(found.stdout)
+
+
+@pytest.fixture
+def shell(tmp_path) -> Shell:
+    made = Shell(tmp_path / "data")
+    taken = made.json(
+        "import-books",
+        write(small_books(), tmp_path / "small"),
+        env={"CORKPOST_PASSWORD": "long enough one"},
+    )
+    assert taken == {
+        "client": "SMALL",
+        "transactions": 8,
+        "lines": 18,
+        "new": 8,
+        "changed": 0,
+        "removed": 0,
+        "warnings": [],
+    }
+    return made
+
+
+def twin(shell):
+    return next(p for p in shell.json("review", "SMALL") if p["check"] == "duplicate-document")
+
+
+def test_the_first_writing_command_makes_a_partner_of_that_name(shell):
+    assert shell.json("staff", "list") == [
+        {"code": "OB", "name": "OB", "role": "partner", "clients": [], "can_sign_in": True}
+    ]
+
+
+def test_a_point_is_what_it_is_described_to_be(shell):
+    point = twin(shell)
+    assert set(point) == {
+        "id",
+        "check",
+        "certainty",
+        "amount",
+        "transactions",
+        "statement_lines",
+        "accounts",
+        "parties",
+        "summary",
+        "state",
+        "routes",
+    }
+    assert (point["amount"], point["transactions"], point["state"]) == (
+        "246.00",
+        ["T1", "T3"],
+        "open",
+    )
+    assert (point["accounts"], point["parties"], point["statement_lines"]) == (
+        ["2100", "2200", "5200"],
+        ["S1"],
+        [],
+    )
+    assert point["routes"] == ["void", "ask", "leave"]
+
+
+def test_routes_come_with_entries_and_effect_the_recommended_first(shell):
+    routes = shell.json("routes", "SMALL", twin(shell)["id"])
+    assert [route["route"] for route in routes] == ["void", "void", "ask", "leave"]
+    effect = routes[0]["effect"]
+    assert {"accounts", "profit", "tax", "parties", "bank"} <= set(effect)
+    assert effect["accounts"][0].keys() >= {"account", "before", "after"}
+    assert float(effect["profit"]["after"]) - float(effect["profit"]["before"]) == 200
+
+
+def correct(shell, *more):
+    return shell.json(
+        "correct",
+        "SMALL",
+        twin(shell)["id"],
+        "--route",
+        "void",
+        "--set",
+        "transaction=T3",
+        "--reason",
+        "one delivery",
+        *more,
+    )
+
+
+def test_preview_shows_what_correct_posts(shell):
+    preview = correct(shell, "--preview")
+    assert twin(shell)["state"] == "open"
+    change = correct(shell)
+    assert change["change"] == 2
+    shown, posted = preview["entries"][0]["lines"], change["entries"][0]["lines"]
+    assert shown == posted
+    assert [row["amount"] for row in change["allocations"]] == ["246.00"]
+    assert twin(shell)["state"] == "corrected"
+
+
+def test_a_decision_is_taken_by_the_same_command(shell):
+    point = twin(shell)["id"]
+    assert shell.json(
+        "correct", "SMALL", point, "--route", "leave", "--reason", "two deliveries"
+    ) == {"point": point, "state": "left", "change": None}
+    refused = shell.run("correct", "SMALL", point, "--route", "ask", code=1)
+    assert "Say why" in refused.stderr
+
+
+ENTRY = {
+    "kind": "adjusting", "date": "2026-06-30", "reason": "Electricity to 30 June not yet billed", "reverse_on": "2026-07-01",
+    "lines": [{"account": "5310", "debit": "410.00"}, {"account": "2210", "credit": "410.00", "party": None, "dimensions": {"site": "QUAY"}}],
+}  # fmt: skip
+
+
+def test_an_entry_is_previewed_posted_and_taken_back(shell, tmp_path):
+    file = tmp_path / "entry.json"
+    file.write_text(json.dumps(ENTRY))
+    assert len(shell.json("post", "SMALL", file, "--preview")["entries"]) == 2
+    change = shell.json("post", "SMALL", file)
+    assert [entry["id"] for entry in change["entries"]] == ["A-2026-1", "R-2026-1"]
+    shell.run("undo", "SMALL", 2, "--reason", "billed after all")
+    refused = shell.run("undo", "SMALL", 2, "--reason", "again", code=1)
+    assert "taken back already" in refused.stderr
+    assert shell.run("undo", "SMALL", 2, code=2)
+
+
+def test_the_trial_balance_as_json_csv_and_for_people(shell):
+    found = shell.json("trial-balance", "SMALL", "--at", "2026-12-31")
+    assert set(found) == {"client", "at", "rows", "debits", "credits"}
+    rows = {row["account"]: row for row in found["rows"]}
+    assert rows["brought-forward"] == {
+        "account": "brought-forward",
+        "name": "Result brought forward, not closed",
+        "type": "equity",
+        "balance": "-30.00",
+    }
+    assert found["debits"] == found["credits"].lstrip("-")
+    text = shell.run("trial-balance", "SMALL", "--at", "2026-12-31", "--csv").stdout
+    assert text.splitlines()[0] == "account,name,type,balance"
+    correct(shell)
+    received = shell.json(
+        "trial-balance",
+        "SMALL",
+        "--at",
+        "2026-12-31",
+        "--column",
+        "as-received",
+        "--without-closing",
+    )
+    assert {row["account"]: row["balance"] for row in received["rows"]}["5200"] == "400.00"
+    shown = shell.run("trial-balance", "SMALL", "--at", "2026-12-31").stdout.splitlines()
+    assert shown[0] == "SMALL: trial balance at 2026-12-31, adjusted"
+    assert [line.split()[-2:] for line in shown if "tax" in line or "bits" in line] == [
+        ["tax", "46.00"],
+        ["Debits", "630.00"],
+    ]
+    assert shown[-1].split() == ["Credits", "(630.00)"]
+
+
+def test_the_worksheet_and_the_aged_lists(shell, tmp_path):
+    sheet = shell.json("worksheet", "SMALL", "--year", "2026", "--xlsx", tmp_path / "w.xlsx")
+    assert sheet["totals"]["adjusted"] == "0.00"
+    assert (tmp_path / "w.xlsx").read_bytes()[:2] == b"PK"
+    aged = shell.json("aged", "SMALL", "payables", "--at", "2026-10-31")
+    assert (aged["total"], aged["parties"][0]["items"][0]["open"]) == ("-246.00", "-246.00")
+    assert set(aged["parties"][0]["buckets"]) == {"current", "1-30", "31-60", "61-90", "over 90"}
+    assert (
+        "Control account (246.00)"
+        in shell.run("aged", "SMALL", "payables", "--at", "2026-10-31").stdout
+    )
+
+
+def test_it_is_signed_reopened_and_held_from_here_too(shell):
+    for point in shell.json("review", "SMALL"):
+        shell.run("correct", "SMALL", point["id"], "--route", "leave", "--reason", "looked at")
+    refused = shell.run("sign-off", "SMALL", "--at", "2026-10-31", code=1, stdin="wrong\n")
+    assert "That password is not yours" in refused.stderr
+    signed = shell.json("sign-off", "SMALL", "--at", "2026-10-31", stdin="long enough one\n")
+    assert (signed["as_at"], signed["signed_by"], len(signed["digest"])) == ("2026-10-31", "OB", 64)
+    assert (
+        "barred span"
+        in shell.run("period", "SMALL", "2026-05-01", "open", "--reason", "x", code=1).stderr
+    )
+    shell.run("reopen", "SMALL", "--from", "2026-10-01", "--reason", "late bill")
+    assert (
+        "is held" in shell.run("period", "SMALL", "2026-05-01", "held", "--reason", "review").stdout
+    )
+
+
+def test_staff_are_kept_from_here(shell):
+    shell.run(
+        "staff",
+        "add",
+        "IO",
+        "Ines Okonjo",
+        "--role",
+        "preparer",
+        env={"CORKPOST_PASSWORD": "long enough two"},
+    )
+    assert "no client 'SMALL'" in shell.run("review", "SMALL", code=1, by="IO").stderr
+    shell.run("staff", "give", "IO", "SMALL")
+    assert shell.run("review", "SMALL", by="IO").exit_code == 0
+    assert (
+        "may not manage staff"
+        in shell.run("staff", "role", "IO", "partner", code=1, by="IO").stderr
+    )
+    shell.run("staff", "take", "IO", "SMALL")
+    shell.run("staff", "role", "IO", "reviewer")
+    shell.run("staff", "password", "IO", stdin="a third long one\n")
+    shell.run("staff", "second-person", "off")
+    assert "preparer" not in shell.run("staff", "list").stdout
+
+
+def test_books_go_out_come_in_and_are_proved_copied_and_brought_back(shell, tmp_path):
+    correct(shell)
+    shell.run("export-books", "SMALL", tmp_path / "out")
+    taken = shell.json("import-books", zipped(tmp_path / "out", tmp_path / "out.zip"))
+    assert (taken["transactions"], taken["new"], taken["changed"]) == (9, 0, 0)
+    assert shell.json("verify")["ok"] is True
+    shell.run("backup", tmp_path / "copy.tar.gz")
+    back = Shell(tmp_path / "back")
+    back.run("restore", tmp_path / "copy.tar.gz")
+    assert back.json("verify")["heads"] == shell.json("verify")["heads"]
+    assert (
+        "holds a practice already" in back.run("restore", tmp_path / "copy.tar.gz", code=1).stderr
+    )
+
+
+def test_faults_go_to_standard_error_and_nothing_changes(shell, tmp_path):
+    folder = write(small_books(), tmp_path / "bad")
+    put("lines", 1, "debit", "1,00")(folder)
+    refused = shell.run("import-books", folder, "--json", code=1)
+    assert "lines.csv:2: debit:" in refused.stderr
+    assert refused.stdout == ""
+    assert shell.json("verify")["changes"] == 1
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        ("trial-balance", "SMALL"),
+        ("trial-balance", "SMALL", "--at", "31.12.2026"),
+        ("trial-balance", "SMALL", "--at", "0001-01-01"),
+        ("review",),
+        ("review", "SMALL", "--all"),
+        ("aged", "SMALL", "debts", "--at", "2026-12-31"),
+        ("correct", "SMALL", "p-1", "--route", "void", "--set", "nonsense"),
+        ("nonsense",),
+    ],
+)
+def test_wrong_usage_is_told_apart_from_a_refusal(shell, words):
+    shell.run(*words, code=2)
+
+
+def test_all_clients_are_reviewed_in_one_go(shell, tmp_path):
+    shell.json("import-books", write(small_books("OTHER"), tmp_path / "other"))
+    assert {point["client"] for point in shell.json("review", "--all")} == {"SMALL", "OTHER"}
+
+
+def test_people_read_what_programs_get(shell, tmp_path):
+    again = shell.run("import-books", write(small_books("OTHER"), tmp_path / "other"))
+    assert "OTHER: 8 transactions with 18 lines; 8 new, 0 changed, 0 removed." in again.stdout
+    listed = shell.run("review", "SMALL").stdout
+    assert "246.00  The same bill from Reedwharf is in the books twice." in listed
+    assert " sure " in listed
+    point = twin(shell)["id"]
+    routes = shell.run("routes", "SMALL", point).stdout
+    assert "--route void --set transaction=T3" in routes
+    assert "2100 payables (Reedwharf)  Dr 246.00" in routes
+    preview = shell.run("correct", "SMALL", point, "--route", "void", "--preview").stdout
+    assert "5200 fuel: 400.00 -> 200.00" in preview
+    assert "Profit: (312.30) -> (112.30)" in preview
+    posted = shell.run(
+        "correct", "SMALL", point, "--route", "void", "--reason", "one delivery"
+    ).stdout
+    assert "SMALL: change 2 posted." in posted
+    assert "C-2026-1 and T3: 246.00 allocated" in posted
+    undone = shell.run("undo", "SMALL", 2, "--reason", "two deliveries").stdout
+    assert "246.00 undone" in undone
+    left = shell.run("correct", "SMALL", point, "--route", "leave", "--reason", "two deliveries")
+    assert left.stdout == f"{point} is left.\n"
+    sheet = shell.run("worksheet", "SMALL", "--year", "2026").stdout
+    assert sheet.splitlines()[0].split() == [
+        "No.", "Account", "last_year", "as_received", "corrections", "adjusting",
+        "reclassifications", "adjusted",
+    ]  # fmt: skip
+    assert "Everything proves." in shell.run("verify").stdout
+
+
+def test_a_warning_is_told_beside_a_preview(shell, tmp_path):
+    file = tmp_path / "entry.json"
+    on_bank = [{"account": "5310", "debit": "1.00"}, {"account": "1200", "credit": "1.00"}]
+    file.write_text(json.dumps({**ENTRY, "reverse_on": None, "lines": on_bank}))
+    assert (
+        "note: bank moves with the bank's own lines"
+        in shell.run("post", "SMALL", file, "--preview").stdout
+    )
+    found = shell.json("post", "SMALL", file, "--preview")
+    assert len(found["warnings"]) == 1
+
+
+def test_the_demo_is_made_once_and_its_sign_ins_are_told(tmp_path):
+    shell = Shell(tmp_path / "demo")
+    told = shell.run("demo", "--no-serve").stdout
+    assert "sign in as OB (Orla Brandt, partner) with lantern-orla" in told
+    heads = shell.json("verify")["heads"]
+    shell.run("demo", "--no-serve")
+    assert shell.json("verify")["heads"] == heads
+
+
+def test_what_is_broken_is_told_and_leaves_by_its_code(shell):
+    from corkpost.store.database import connect
+
+    connection = connect(shell.data / "practice.sqlite3")
+    connection.execute("DROP TRIGGER changes_are_never_updated")
+    connection.execute("UPDATE changes SET reason = 'another'")
+    connection.close()
+    found = shell.run("verify", code=1)
+    assert "broken: SMALL: change 1 does not fit the chain" in found.stderr
+    assert json.loads(shell.run("verify", "--json", code=1).stdout)["ok"] is False

@@ -1,0 +1,21 @@
+"""Fixtures that many tests share."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from hypothesis import settings
+
+from tests.practice import Office, open_office
+
+# Machines differ in speed; a slow one is no fault of the books.
+settings.register_profile("corkpost", deadline=None, derandomize=True)
+settings.load_profile("corkpost")
+
+
+@pytest.fixture
+def office(tmp_path: Path) -> Iterator[Office]:
+    """A small practice with the client SMALL."""
+    made = open_office(tmp_path)
+    yield made
+    made.place.close()

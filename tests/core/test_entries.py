@@ -1,0 +1,171 @@
+"""Entries: worked example 7 of the handbook, the mirror that follows, what is refused and warned of."""
+
+import pytest
+
+from corkpost.core.change import checked
+from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
+from corkpost.core.kinds import EntryKind, PeriodState, Role
+from corkpost.core.refusals import BadEntry, BarredDate, HeldDate, OutOfBalance
+from corkpost.core.tax import TaxTreatment
+from corkpost.core.undo import plan_undo
+from tests.builders import CODES, PARTY_CODES, after, books_with, day, posted
+from tests.notation import eur, journal, settlements
+
+
+def entry(on: str, *lines: EntryLine, kind=EntryKind.ADJUSTING, reverse_on=None, reference=None):
+    return EntryRequest(
+        kind, day(on), "why", lines, day(reverse_on) if reverse_on else None, reference
+    )
+
+
+def dr(account: str, amount: str, **more) -> EntryLine:
+    return EntryLine(CODES[account], eur(amount), **more)
+
+
+def cr(account: str, amount: str, **more) -> EntryLine:
+    return EntryLine(CODES[account], -eur(amount), **more)
+
+
+def test_an_accrual_reverses_by_itself_on_the_first_day_of_the_next_period():
+    books = books_with()
+    request = entry(
+        "2026-06-30", dr("electricity", "410.00"), cr("accruals", "410.00"), reverse_on="2026-07-01"
+    )
+    plan = plan_entry(books, request)
+    assert journal(plan, books).splitlines() == [
+        "2026-06-30: Dr electricity 410.00, Cr accruals 410.00",
+        "2026-07-01: Cr electricity 410.00, Dr accruals 410.00",
+    ]
+    mirror = plan.entries[1]
+    assert (mirror.entry_kind, mirror.reverses) == (EntryKind.REVERSING, plan.entries[0].id)
+
+
+def test_a_year_end_on_a_customer_and_its_mirror_leave_nothing_open():
+    books = books_with()
+    request = entry(
+        "2026-12-31",
+        dr("sales", "450.00"),
+        cr("receivables", "450.00", party=PARTY_CODES["Harbour School"]),
+        reverse_on="2027-01-01",
+    )
+    plan = plan_entry(books, request)
+    assert settlements(plan) == "2027-01-01: new-2 with new-1 450.00"
+
+
+@pytest.mark.parametrize(
+    ("line", "lines"),
+    [
+        (dr("office", "123.00", tax_code="S23", tax=TaxTreatment.INCLUDED), "Dr office 100.00, Dr tax 23.00"),
+        (dr("office", "100.00", tax_code="S23", tax=TaxTreatment.ADDED), "Dr office 100.00, Dr tax 23.00"),
+        (dr("office", "100.00", tax_code="N23", tax=TaxTreatment.ADDED), "Dr office 123.00"),
+        (dr("office", "123.00", tax_code="N23", tax=TaxTreatment.INCLUDED), "Dr office 123.00"),
+        (dr("office", "123.00", tax_code="Z0", tax=TaxTreatment.INCLUDED), "Dr office 123.00"),
+        (dr("office", "123.00", tax_code="S23"), "Dr office 123.00"),
+    ],
+)  # fmt: skip
+def test_a_line_may_hold_its_tax_have_it_added_or_have_none(line, lines):
+    books = books_with()
+    plan = plan_entry(books, entry("2026-06-30", line, cr("bank", "123.00")))
+    assert journal(plan, books) == f"2026-06-30: {lines}, Cr bank 123.00"
+
+
+@pytest.mark.parametrize(
+    ("request_", "fault"),
+    [
+        (entry("2026-06-30", dr("fuel", "1.00")), "at least two lines"),
+        (entry("2026-06-30", dr("payables", "1.00"), cr("bank", "1.00")), "control account: name the party"),
+        (entry("2026-06-30", dr("stock", "1.00"), cr("bank", "1.00")), "moves only by a stock count"),
+        (entry("2026-06-30", EntryLine("9999", 100), cr("bank", "1.00")), "no account '9999'"),
+        (entry("2026-06-30", dr("fuel", "1.00", party="X9"), cr("bank", "1.00")), "no party 'X9'"),
+        (entry("2026-06-30", dr("fuel", "1.00", tax_code="Q"), cr("bank", "1.00")), "no tax code 'Q'"),
+        (entry("2026-06-30", dr("fuel", "0.00"), cr("bank", "1.00")), "amount is nil"),
+        (entry("2026-06-30", dr("fuel", "1.00", dimensions="site=QUAY"), cr("bank", "1.00")), "dimensions"),
+        (entry("2026-06-30", dr("fuel", "1.00"), cr("bank", "1.00"), reverse_on="2026-06-30"), "after the entry"),
+        (entry("2026-06-30", dr("fuel", "1.00"), cr("bank", "1.00"), kind=EntryKind.CLOSING), "by the program"),
+    ],
+)  # fmt: skip
+def test_what_is_wrong_is_told_with_its_line(request_, fault):
+    with pytest.raises(BadEntry, match=fault):
+        plan_entry(books_with(), request_)
+
+
+def test_every_fault_is_told_at_once():
+    request = entry("2026-06-30", dr("payables", "1.00"), EntryLine("9999", 0))
+    with pytest.raises(BadEntry) as refused:
+        plan_entry(books_with(), request)
+    assert [fault[:7] for fault in refused.value.faults] == ["Line 1:", "Line 2:", "Line 2:"]
+
+
+def test_debits_and_credits_must_be_equal_to_the_cent():
+    books = books_with()
+    plan = plan_entry(books, entry("2026-06-30", dr("fuel", "1.00"), cr("bank", "1.01")))
+    with pytest.raises(OutOfBalance, match=r"lacks 0\.01 to debit"):
+        checked(plan, books)
+
+
+def test_a_barred_day_is_refused_with_the_first_day_that_is_open():
+    books = books_with(filed_through="2025-12-31")
+    plan = plan_entry(books, entry("2025-06-30", dr("fuel", "1.00"), cr("bank", "1.00")))
+    with pytest.raises(BarredDate, match="1 January 2026"):
+        checked(plan, books)
+
+
+def test_a_mirror_in_a_barred_period_is_refused_too():
+    books = books_with(states={"2026-07-01": PeriodState.BARRED})
+    request = entry(
+        "2026-06-30", dr("electricity", "1.00"), cr("accruals", "1.00"), reverse_on="2026-07-01"
+    )
+    with pytest.raises(BarredDate, match="1 July 2026"):
+        checked(plan_entry(books, request), books)
+
+
+@pytest.mark.parametrize(("role", "refused"), [(Role.PREPARER, True), (Role.REVIEWER, False)])
+def test_a_held_period_takes_entries_of_reviewers_and_partners_only(role, refused):
+    from corkpost.core.change import held_date_refused
+
+    books = books_with(states={"2026-06-01": PeriodState.HELD})
+    plan = plan_entry(books, entry("2026-06-30", dr("fuel", "1.00"), cr("bank", "1.00")))
+    if refused:
+        with pytest.raises(HeldDate):
+            held_date_refused(plan, books, role)
+    else:
+        held_date_refused(plan, books, role)
+
+
+def test_the_bank_by_journal_a_reclassification_of_profit_and_a_repeat_are_warned_of():
+    books = books_with()
+    request = entry(
+        "2026-06-30", dr("fuel", "1.00"), cr("bank", "1.00"), kind=EntryKind.RECLASSIFYING
+    )
+    first = plan_entry(books, request)
+    assert ["bank" in w or "profit by 1.00" in w for w in first.warnings] == [True, True]
+    again = plan_entry(after(books, first), request)
+    assert "meant to stand twice" in again.warnings[-1]
+
+
+def test_a_repeat_of_an_entry_that_reverses_is_warned_of_while_it_stands():
+    books = books_with()
+    request = entry(
+        "2026-06-30", dr("electricity", "4.00"), cr("accruals", "4.00"), reverse_on="2026-07-01"
+    )
+    done = after(books, plan_entry(books, request))
+    assert "meant to stand twice" in plan_entry(done, request).warnings[-1]
+    undone = after(done, plan_undo(done, 1), 2)
+    assert plan_entry(undone, request).warnings == ()
+
+
+def test_a_reference_of_ones_own_that_is_there_already_is_warned_of():
+    earlier = posted(
+        "Dr fuel 9.00, Cr bank 9.00", "2026-01-01", id="A-1", reference="YE1", change=1
+    )
+    request = entry("2026-06-30", dr("fuel", "1.00"), cr("accruals", "1.00"), reference="YE1")
+    assert plan_entry(books_with(earlier), request).warnings == (
+        "A-1 has the reference YE1 already.",
+    )
+
+
+def test_tax_dated_in_a_returned_period_goes_to_the_first_day_not_yet_returned():
+    books = books_with(returned_through="2026-09-30")
+    request = entry("2026-06-30", dr("office", "10.00"), dr("tax", "2.30"), cr("bank", "12.30"))
+    lines = plan_entry(books, request).entries[0].lines
+    assert [line.tax_date for line in lines] == [None, day("2026-10-01"), None]

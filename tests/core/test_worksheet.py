@@ -1,0 +1,83 @@
+"""The worksheet: columns that add up, nil at the foot, last year at the same point."""
+
+import pytest
+from hypothesis import given
+
+from corkpost.core.books import PriorBalance
+from corkpost.core.kinds import EntryKind
+from corkpost.core.kinds import TransactionKind as Kind
+from corkpost.core.trial_balance import Closing, balances
+from corkpost.core.worksheet import Compared, EntryColumn, Figures, worksheet
+from tests.builders import CODES, YEARS, books_with, day, posted
+from tests.core.strategies import any_books
+from tests.notation import eur
+
+
+def ours(text, on, kind, number):
+    return posted(text, on, entry_kind=kind, change=number)
+
+
+def reviewed():
+    return books_with(
+        posted("Dr fuel 400.00, Cr bank 400.00", "2026-02-01"),
+        ours("Dr bank 200.00, Cr fuel 200.00", "2026-02-01", EntryKind.CORRECTING, 1),
+        ours("Dr electricity 50.00, Cr accruals 50.00", "2026-10-31", EntryKind.ADJUSTING, 2),
+        ours("Dr accruals 50.00, Cr electricity 50.00", "2026-11-01", EntryKind.REVERSING, 2),
+        ours("Dr office 30.00, Cr fuel 30.00", "2026-06-01", EntryKind.RECLASSIFYING, 3),
+    )
+
+
+def row(sheet, name):
+    return next(row.figures for row in sheet.rows if row.name == name)
+
+
+def test_each_entry_stands_in_the_column_of_its_kind_by_its_date():
+    books = reviewed()
+    october = worksheet(books, YEARS[1], day("2026-10-31"))
+    assert row(october, "fuel") == Figures(0, 40000, -20000, 0, -3000)
+    assert row(october, "electricity").adjusting == eur("50.00")
+    # The mirror stands beside its original: by the year's end both together are nil.
+    december = worksheet(books, YEARS[1], day("2026-12-31"))
+    assert "electricity" not in {line.name for line in december.rows}
+    assert december.entries[EntryColumn.ADJUSTING] == 2
+
+
+@given(any_books())
+def test_every_column_is_nil_at_the_foot_and_adjusted_is_the_trial_balance(books):
+    at = day("2026-10-31")
+    sheet = worksheet(books, YEARS[1], at)
+    assert sheet.total == Figures(sheet.total.last_year, 0, 0, 0, 0)
+    sums = balances(books.tables.transactions, books, at, closing=Closing.OUT)
+    adjusted = {line.account: line.figures.adjusted for line in sheet.rows}
+    assert adjusted == {**dict.fromkeys(adjusted, 0), **{c: a for c, a in sums.items() if a}}
+
+
+def test_last_year_is_as_signed_for_a_whole_year_and_from_the_books_within_it():
+    prior = (PriorBalance(day("2025-12-31"), CODES["fuel"], eur("99.00")),)
+    books = books_with(
+        posted("Dr fuel 10.00, Cr bank 10.00", "2025-10-31"),
+        posted("Dr fuel 5.00, Cr bank 5.00", "2025-11-01"),
+        posted("Dr capital 15.00, Cr fuel 15.00", "2025-12-31", Kind.CLOSING),
+        prior_year=prior,
+    )
+    whole = worksheet(books, YEARS[1], day("2026-12-31"))
+    assert (whole.compared, row(whole, "fuel").last_year) == (Compared.SIGNED, eur("99.00"))
+    within = worksheet(books, YEARS[1], day("2026-10-31"))
+    assert (within.compared, within.compared_at) == (Compared.BOOKS, day("2025-10-31"))
+    assert row(within, "fuel").last_year == eur("10.00")
+    assert worksheet(books, YEARS[0], day("2025-12-31")).compared is Compared.NONE
+
+
+@pytest.mark.parametrize(
+    ("last_year", "now", "percent"),
+    [(100, 135, 35), (-100, -135, 35), (100, 74, -26), (-100, -74, -26), (100, -50, -150), (0, 9, None),
+     (-200, 100, -150)],
+)  # fmt: skip
+def test_change_is_read_by_size_on_either_side(last_year, now, percent):
+    assert Figures(last_year, now).change_percent == percent
+
+
+def test_february_is_compared_with_the_last_of_february():
+    books = books_with(posted("Dr fuel 10.00, Cr bank 10.00", "2027-02-28"))
+    year = books.calendar.year_of(day("2028-02-29"))
+    assert worksheet(books, year, day("2028-02-29")).compared_at == day("2027-02-28")

@@ -1,0 +1,92 @@
+"""The demo and the labelled books: the same every time, and the checks find what was planted."""
+
+import pytest
+from bench.review_quality import measure, subjects
+
+from corkpost.core.checks import run_checks
+from corkpost.core.points import Look
+from corkpost.demo import practice
+from corkpost.demo.labelled import labelled
+from corkpost.services import desk, entries, review, staff, store, transactions
+from corkpost.services.workplace import Workplace
+
+
+@pytest.fixture(scope="module")
+def demo(tmp_path_factory):
+    place = Workplace(tmp_path_factory.mktemp("demo"), practice.TODAY)
+    practice.make(place)
+    yield place
+    place.close()
+
+
+def test_the_labelled_books_are_measured_and_the_aims_are_met():
+    quality = measure(range(40, 52))
+    for check in (
+        "bill-paid-direct",
+        "duplicate-document",
+        "invoice-received-direct",
+        "unallocated",
+    ):
+        assert quality.planted[check] >= 30
+        assert quality.recall(check) >= 0.95, (check, quality.recall(check))
+        assert quality.precision(check) >= 0.95, (check, quality.precision(check))
+
+
+def test_certainty_is_meant_as_a_probability():
+    levels = measure(range(60, 70)).levels
+    right, shown = levels["sure"]
+    assert right / shown >= 0.95
+    right, shown = levels["likely"]
+    assert right / shown >= 0.75
+
+
+def test_the_same_seed_makes_the_same_books():
+    assert labelled(3) == labelled(3)
+    assert labelled(3).books.tables != labelled(4).books.tables
+
+
+@pytest.mark.parametrize("code", ["SALT", "BRIG", "COPP"])
+def test_each_demo_client_has_its_planted_faults_and_nothing_else(code):
+    business = practice.CLIENTS[code]()
+    books, faults = business.books()
+    found = {(point.check, subjects(point)) for point in run_checks(Look(books, practice.TODAY))}
+    assert len(faults) >= 10
+    assert found == set(faults)
+
+
+def test_the_demo_practice_stands_as_it_is_described(demo):
+    rows = {row.code: row for row in desk.desk(demo, staff.person_named(demo, "OB")).rows}
+    assert [row.band for row in (rows["COPP"], rows["SALT"], rows["BRIG"])] == [
+        "Overdue",
+        "This month",
+        "Later",
+    ]
+    salt = rows["SALT"].summary
+    assert salt.open_points > 0
+    assert salt.asked_points == 1
+    assert 0 < salt.path["review"] < 100
+    assert store.verify(demo).broken == ()
+
+
+def test_every_member_of_the_demo_s_staff_can_sign_in(demo):
+    for code, (_, role, password, clients) in practice.STAFF.items():
+        assert staff.sign_in(demo, code, password).role is role
+        assert staff.person_named(demo, code).clients == frozenset(clients)
+
+
+def test_made_again_it_stays_as_it_is(demo):
+    before = store.verify(demo).heads
+    practice.make(demo)
+    assert store.verify(demo).heads == before
+
+
+def test_salt_has_the_accruals_and_the_draft_of_the_guide(demo):
+    ines = staff.person_named(demo, "IO")
+    ours = transactions.listed(demo, ines, "SALT", transactions.Wanted(ours=True))
+    assert [(row.id, str(row.posting_date)) for row in ours.transactions] == [
+        ("R-2026-2", "2026-11-01"), ("A-2026-2", "2026-10-31"),
+        ("R-2026-1", "2026-10-01"), ("A-2026-1", "2026-09-30"),
+    ]  # fmt: skip
+    assert len(entries.drafts(demo, ines, "SALT")) == 1
+    asked = [one for one in review.points(demo, ines, "SALT") if one.state == "asked"]
+    assert asked[0].decision.made_by == "IO"

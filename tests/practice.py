@@ -1,0 +1,94 @@
+"""A practice at work, for tests of the store, the services and the API."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+
+from corkpost.core.books import Books
+from corkpost.core.entries import EntryLine, EntryRequest
+from corkpost.core.kinds import EntryKind, Role
+from corkpost.services import books, entries, review, staff
+from corkpost.services.posting import Deed
+from corkpost.services.rights import Person
+from corkpost.services.workplace import Posted, Workplace
+from tests.builders import CODES, TODAY, day
+from tests.formats.folders import small_books, write
+from tests.notation import eur
+
+PASSWORD = "correct horse battery"
+
+
+@dataclass(frozen=True)
+class Office:
+    """A workplace with a partner, a reviewer, two preparers; SMALL is Tomas's and Ines's, not Pell's."""
+
+    place: Workplace
+    people: Mapping[str, Person]
+
+    def __getitem__(self, code: str) -> Person:
+        return self.people[code]
+
+
+def open_office(folder: Path) -> Office:
+    """An office whose clock stands at noon of the demo's day, with the client SMALL."""
+    place = Workplace(folder / "data", TODAY, clock=lambda: datetime(2026, 11, 16, 12, 0))
+    partner = staff.found_practice(place, "Test & Co", ("OB", "Orla Brandt", PASSWORD))
+    for code, name, role in (
+        ("TV", "Tomas Vell", Role.REVIEWER),
+        ("IO", "Ines Okonjo", Role.PREPARER),
+        ("PH", "Pell Harrow", Role.PREPARER),
+    ):
+        staff.add_staff(place, partner, code, name, role, PASSWORD)
+    take_in(place, partner, small_books(), folder / "small")
+    for code in ("TV", "IO"):
+        staff.give_client(place, partner, code, "SMALL", give=True)
+    people = {code: staff.person_named(place, code) for code in ("OB", "TV", "IO", "PH")}
+    return Office(place, people)
+
+
+def take_in(place: Workplace, person: Person, made: Books, folder: Path) -> books.TakenIn:
+    return books.take_in(place, person, write(made, folder))
+
+
+def only_point(
+    office: Office, who: str = "IO", check: str = "duplicate-document"
+) -> review.StatedPoint:
+    found = review.points(office.place, office[who], "SMALL")
+    (point,) = (one for one in found if one.point.check == check)
+    return point
+
+
+def void_twin(office: Office, who: str = "IO", key: str | None = None) -> Posted:
+    """Post the void of the second Reedwharf bill."""
+    point = only_point(office, who).point.id
+    deed = Deed("one delivery, one bill", key=key)
+    return review.correct(
+        office.place, office[who], "SMALL", point, "void", {"transaction": "T3"}, deed
+    )
+
+
+def accrual(
+    on: str = "2026-10-31", amount: str = "410.00", reverse_on: str | None = "2026-11-01"
+) -> EntryRequest:
+    return EntryRequest(
+        EntryKind.ADJUSTING,
+        day(on),
+        "Electricity not yet billed",
+        (
+            EntryLine(CODES["electricity"], eur(amount)),
+            EntryLine(CODES["accruals"], -eur(amount)),
+        ),
+        day(reverse_on) if reverse_on else None,
+    )
+
+
+def accrue(office: Office, who: str = "IO", **entry: str | None) -> Posted:
+    return entries.post_entry(office.place, office[who], "SMALL", accrual(**entry))  # type: ignore[arg-type]
+
+
+def decide_the_rest(office: Office, who: str = "IO") -> None:
+    """Leave every point that is open, so that nothing stands in the way of signing."""
+    for stated in review.points(office.place, office[who], "SMALL"):
+        if stated.state == "open":
+            review.decide(office.place, office[who], "SMALL", stated.point.id, "leave", "looked at")

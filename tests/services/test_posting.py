@@ -1,0 +1,178 @@
+"""Posting: numbered, once, on the books that were shown, within one's rights."""
+
+import threading
+
+import pytest
+
+from corkpost.core.entries import EntryRequest
+from corkpost.core.kinds import EntryKind, PeriodState
+from corkpost.core.points import PointState
+from corkpost.core.refusals import HeldDate, Moved, NoReason, Refusal, UnknownName
+from corkpost.core.trial_balance import trial_balance
+from corkpost.services import entries, overview, periods, review
+from corkpost.services.posting import Deed
+from corkpost.services.workplace import Workplace
+from tests.builders import TODAY, day
+from tests.practice import accrual, accrue, only_point, void_twin
+
+
+def test_entries_are_numbered_in_series_of_their_own_without_gaps(office):
+    assert [entry.id for entry in void_twin(office).entries] == ["C-2026-1"]
+    assert [entry.id for entry in accrue(office).entries] == ["A-2026-1", "R-2026-1"]
+    assert [entry.id for entry in accrue(office, amount="5.00").entries] == ["A-2026-2", "R-2026-2"]
+    next_year = accrue(office, on="2026-12-31", reverse_on="2027-01-01")
+    assert [entry.id for entry in next_year.entries] == ["A-2026-3", "R-2027-1"]
+
+
+def test_what_was_posted_says_who_when_and_why(office):
+    (entry,) = void_twin(office).entries
+    assert (entry.entered_by, entry.reason) == ("IO", "one delivery, one bill")
+    assert str(entry.entered_at) == "2026-11-16 12:00:00"
+    change = entries.change_log(office.place, office["IO"], "SMALL")[-1]
+    assert (change.kind, change.route, change.made_by) == ("correction", "void", "IO")
+
+
+def test_a_posting_sent_again_is_posted_once(office):
+    first = void_twin(office, key="0123456789abcdef")
+    assert void_twin_again(office, "0123456789abcdef") == first
+    assert len(entries.change_log(office.place, office["IO"], "SMALL")) == 2
+
+
+def void_twin_again(office, key):
+    """The same deed once more: its point is corrected by now."""
+    point = next(
+        one.point.id
+        for one in review.points(office.place, office["IO"], "SMALL")
+        if one.state is PointState.CORRECTED
+    )
+    return review.correct(
+        office.place, office["IO"], "SMALL", point, "void", {}, Deed("again", key=key)
+    )
+
+
+def test_two_people_pressing_post_at_once_give_one_entry(office):
+    point = only_point(office).point.id
+    shown = review.preview(office.place, office["IO"], "SMALL", point, "void", {}).plan
+    outcomes: list[object] = []
+
+    def press(who):
+        other = Workplace(office.place.database.folder, TODAY)
+        try:
+            deed = Deed("twice", shown=shown.digest)
+            outcomes.append(review.correct(other, office[who], "SMALL", point, "void", {}, deed))
+        except Refusal as refused:
+            outcomes.append(refused)
+        finally:
+            other.close()
+
+    threads = [threading.Thread(target=press, args=(who,)) for who in ("IO", "TV")]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(isinstance(outcome, Refusal) for outcome in outcomes) == [False, True]
+    assert len(entries.change_log(office.place, office["IO"], "SMALL")) == 2
+
+
+def test_it_is_refused_when_the_books_moved_since_it_was_shown(office):
+    point = only_point(office).point.id
+    settings = {"transaction": "T3"}
+    shown = review.preview(office.place, office["IO"], "SMALL", point, "void", settings).plan
+    periods.set_period(
+        office.place, office["OB"], "SMALL", day("2026-04-05"), PeriodState.BARRED, "returned"
+    )
+    deed = Deed("twice", shown=shown.digest)
+    with pytest.raises(Moved, match="Nothing was posted"):
+        review.correct(office.place, office["IO"], "SMALL", point, "void", settings, deed)
+    # What somebody posted elsewhere in the books does not stand in the way.
+    again = review.preview(office.place, office["IO"], "SMALL", point, "void", settings).plan
+    accrue(office, who="TV")
+    deed = Deed("twice", shown=again.digest)
+    assert review.correct(office.place, office["IO"], "SMALL", point, "void", settings, deed)
+
+
+@pytest.mark.parametrize("reason", ["", "   ", "\n"])
+def test_an_empty_reason_is_refused(office, reason):
+    with pytest.raises(NoReason):
+        entries.post_entry(office.place, office["IO"], "SMALL", accrual()._replace(reason=reason))
+    with pytest.raises(NoReason):
+        review.decide(
+            office.place, office["IO"], "SMALL", only_point(office).point.id, "leave", reason
+        )
+
+
+def test_a_held_period_takes_a_reviewer_s_posting_and_not_a_preparer_s(office):
+    at = day("2026-10-31")
+    periods.set_period(office.place, office["TV"], "SMALL", at, PeriodState.HELD, "under review")
+    with pytest.raises(HeldDate, match="Keep a draft"):
+        accrue(office, who="IO")
+    assert accrue(office, who="TV").number == 2
+
+
+def test_who_was_not_given_the_client_is_told_that_there_is_none(office):
+    for deed in (
+        lambda: accrue(office, who="PH"),
+        lambda: review.points(office.place, office["PH"], "SMALL"),
+        lambda: entries.keep_draft(office.place, office["PH"], "SMALL", {}),
+        lambda: entries.undo(office.place, office["PH"], "SMALL", 1, Deed("x")),
+    ):
+        with pytest.raises(UnknownName, match="no client 'SMALL'"):
+            deed()
+
+
+def test_taking_back_opens_the_point_again_with_who_and_why(office):
+    void_twin(office)
+    entries.undo(office.place, office["IO"], "SMALL", 2, Deed("they were two deliveries"))
+    stated = only_point(office)
+    assert (stated.state, stated.decision.made_by) == (PointState.OPEN, "IO")
+    assert "they were two deliveries" in stated.decision.reason
+    before = trial_balance(overview.chart(office.place, office["IO"], "SMALL"), day("2026-12-31"))
+    void_twin(office)
+    entries.undo(office.place, office["IO"], "SMALL", 4, Deed("again"))
+    after = trial_balance(overview.chart(office.place, office["IO"], "SMALL"), day("2026-12-31"))
+    assert after == before
+
+
+def test_a_closing_entry_is_not_made_by_hand(office):
+    request = EntryRequest(EntryKind.CLOSING, day("2026-12-31"), "x", accrual().lines)
+    with pytest.raises(Refusal, match="by the program"):
+        entries.post_entry(office.place, office["OB"], "SMALL", request)
+
+
+def test_a_draft_touches_no_figure_and_goes_when_its_entry_is_posted(office):
+    before = overview.figures(office.place, office["IO"], "SMALL", day("2026-12-31"))
+    name = entries.keep_draft(office.place, office["IO"], "SMALL", {"reason": "half"})
+    again = entries.keep_draft(office.place, office["IO"], "SMALL", {"reason": "more"}, name)
+    (kept,) = entries.drafts(office.place, office["TV"], "SMALL")
+    assert (again, kept.content) == (name, '{"reason": "more"}')
+    assert overview.figures(office.place, office["IO"], "SMALL", day("2026-12-31")) == before
+    entries.post_entry(office.place, office["IO"], "SMALL", accrual(), draft=name)
+    assert entries.drafts(office.place, office["IO"], "SMALL") == []
+    with pytest.raises(UnknownName):
+        entries.drop_draft(office.place, office["IO"], "SMALL", name)
+
+
+def test_the_books_kept_in_mind_after_a_post_are_those_that_the_store_has(office):
+    void_twin(office)
+    accrue(office)
+    entries.undo(office.place, office["IO"], "SMALL", 2, Deed("no"))
+    kept = office.place.ledger(office["IO"], "SMALL")
+    other = Workplace(office.place.database.folder, TODAY)
+    read = other.ledger(office["IO"], "SMALL")
+    other.close()
+    assert (kept.client, kept.books, kept.decisions) == (read.client, read.books, read.decisions)
+
+
+def test_books_are_read_again_where_somebody_else_wrote_in_between(office, monkeypatch):
+    adopt = office.place.adopt
+
+    def late(before, posted):
+        other = Workplace(office.place.database.folder, TODAY)
+        entries.post_entry(other, office["TV"], "SMALL", accrual(amount="7.00"))
+        other.close()
+        adopt(before, posted)
+
+    monkeypatch.setattr(office.place, "adopt", late)
+    void_twin(office)
+    ids = set(overview.chart(office.place, office["IO"], "SMALL").transactions)
+    assert {"C-2026-1", "A-2026-1"} <= ids

@@ -1,0 +1,96 @@
+"""Review: what was decided stays decided until its facts change."""
+
+from dataclasses import replace
+
+import pytest
+
+from corkpost.core.points import PointState
+from corkpost.core.refusals import Refusal, UnknownName
+from corkpost.services import review
+from tests.builders import day
+from tests.formats.folders import small_books
+from tests.practice import only_point, take_in, void_twin
+
+
+def decide(office, route="leave", reason="two deliveries on two days"):
+    point = only_point(office).point.id
+    review.decide(office.place, office["IO"], "SMALL", point, route, reason)
+    return point
+
+
+def refreshed(office, tmp_path, change):
+    """Newer books of the client, in which *change* was made to the second bill."""
+    books = small_books()
+    rows = tuple(change(row) if row.id == "T3" else row for row in books.tables.transactions)
+    made = replace(books, tables=replace(books.tables, transactions=rows))
+    take_in(office.place, office["OB"], made, tmp_path / "newer")
+
+
+def test_a_point_that_was_left_stays_left_over_a_new_run_and_newer_books(office, tmp_path):
+    decide(office)
+    refreshed(office, tmp_path, lambda row: row._replace(memo="a word"))
+    stated = only_point(office)
+    assert (stated.state, stated.decision.reason) == (PointState.LEFT, "two deliveries on two days")
+
+
+def test_it_is_open_again_when_its_facts_changed(office, tmp_path):
+    decide(office)
+    refreshed(office, tmp_path, lambda row: row._replace(posting_date=day("2026-04-06")))
+    stated = only_point(office)
+    assert (stated.state, stated.changed) == (PointState.OPEN, True)
+
+
+def test_asking_waits_and_can_be_opened_again_with_a_reason(office):
+    point = decide(office, "ask", "Were there two deliveries?")
+    assert only_point(office).state is PointState.ASKED
+    review.reopen_point(office.place, office["TV"], "SMALL", point, "they answered")
+    assert only_point(office).state is PointState.OPEN
+    with pytest.raises(Refusal, match="left, asked or waived"):
+        review.reopen_point(office.place, office["TV"], "SMALL", point, "again")
+
+
+def test_a_corrected_point_is_kept_as_it_was_seen_and_not_decided_otherwise(office):
+    before = only_point(office).point
+    void_twin(office)
+    stated = next(
+        one
+        for one in review.points(office.place, office["IO"], "SMALL")
+        if one.point.id == before.id
+    )
+    assert (stated.state, stated.point) == (PointState.CORRECTED, before)
+    assert stated.decision.change == 2
+    with pytest.raises(Refusal, match="Take the change back first"):
+        review.decide(office.place, office["IO"], "SMALL", before.id, "leave", "no")
+    assert review.case(office.place, office["IO"], "SMALL", before.id).prepared == ()
+
+
+@pytest.mark.parametrize("route", ["void", "settle", "nonsense"])
+def test_only_routes_that_post_nothing_decide(office, route):
+    with pytest.raises(UnknownName):
+        decide(office, route)
+
+
+def test_a_case_has_its_evidence_with_what_is_allocated_to_it_and_every_route(office):
+    found = review.case(office.place, office["IO"], "SMALL", only_point(office).point.id)
+    assert [posted.id for posted in found.evidence] == ["T1", "T3", "T2"]
+    assert [one.option.route for one in found.prepared] == ["void", "void", "ask", "leave"]
+    assert found.prepared[0].plan.entries
+    assert found.prepared[0].effect
+    assert found.prepared[2].plan is None
+
+
+def test_a_route_that_can_t_be_taken_says_why(office):
+    from corkpost.core.kinds import PeriodState
+    from corkpost.services import periods
+
+    at = day("2026-04-05")
+    periods.set_period(office.place, office["TV"], "SMALL", at, PeriodState.HELD, "review")
+    found = review.case(office.place, office["IO"], "SMALL", only_point(office).point.id)
+    assert "held period" in found.prepared[0].refused
+    assert found.prepared[0].plan is None
+
+
+def test_points_are_counted_in_the_period_where_their_latest_lies(office):
+    ledger = office.place.ledger(office["IO"], "SMALL")
+    counts = review.open_by_period(ledger.books, review.stated_points(ledger))
+    assert counts == {day("2026-04-01"): 1, day("2026-05-01"): 1}
