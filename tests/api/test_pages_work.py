@@ -9,13 +9,15 @@ import pytest
 
 from corkpost.api.openapi import document
 from corkpost.formats.books_folder.reading import read_books
-from corkpost.services import jobs
+from corkpost.services import books, jobs
+from tests.builders import CODES
 from tests.formats.folders import small_books, write
 from tests.formats.test_books_folder import zipped
 from tests.practice import PASSWORD, decide_the_rest
 
 AT = "2026-10-31"
 C = "/api/clients/SMALL"
+STATEMENT = b"date,description,amount\n2026-03-08,KITTIWAKE SIGNS,-318.57\n"
 
 
 def got(browser, address):
@@ -312,6 +314,18 @@ def test_a_paper_is_attached_and_only_ever_saved(desk):
     assert answer.mimetype == "application/octet-stream"
     assert answer.headers["Content-Disposition"] == "attachment; filename=bill.html"
     assert browser.get(f"{C}/papers/{'0' * 64}").status_code == 404
+
+
+def test_statements_kept_with_the_books_are_listed_with_their_account_and_saved(desk, tmp_path):
+    kept = {"statements/bank-2026-03.csv": STATEMENT}
+    place, partner = desk.office.place, desk.office["OB"]
+    books.take_in(place, partner, write(small_books(), tmp_path / "again", kept))
+    ob = desk.of("OB")
+    (row,) = got(ob, f"{C}/accounts/{CODES['bank']}?first=2026-01-01&last={AT}")["statements"]
+    assert (row["name"], row["format"]) == ("bank-2026-03.csv", "csv")
+    assert got(ob, f"{C}/accounts/5200?first=2026-01-01&last={AT}")["statements"] == []
+    assert ob.get(f"{C}/papers/{row['digest']}").data == STATEMENT
+    assert desk.of("PH").get(f"{C}/papers/{row['digest']}").status_code == 404
 
 
 def test_the_worksheet_its_figures_and_its_files(shared_desk):

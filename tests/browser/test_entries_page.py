@@ -37,6 +37,20 @@ def test_tax_is_split_off_a_line_and_a_party_makes_an_open_item(page: Page):
     page.says("A-2026-3")
 
 
+def test_a_correcting_line_begins_with_its_accounts_tax_and_an_adjusting_one_with_none(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/entries/new")
+    line(page, 1, "5310", "Debit", "123")
+    assert page.find("field", "Tax, line 1").get_attribute("value") == ""
+    page.find("field", "Kind").send_keys("correcting")
+    line(page, 2, "6100", "Credit", "123")
+    page.until(
+        lambda: page.find("field", "Tax, line 2").get_attribute("value") == "S23 included", "S23"
+    )
+    page.find("field", "Tax, line 2").send_keys("none")
+    page.says("balanced at 123.00")
+
+
 def test_an_entry_is_copied_without_its_date_and_with_its_sums_only_when_asked(page: Page):
     page.sign_in("IO")
     page.open("/clients/SALT/entries/A-2026-2")
@@ -172,6 +186,48 @@ def test_a_payment_settles_by_hand_what_the_person_points_at(page: Page):
     page.fill("Reason, kept with it", "paid by card at the counter")
     page.press("button", "Post Ctrl")
     page.says("posted, C-2026-1")
+
+
+def test_a_reference_is_amended_shown_with_what_stood_before_and_taken_back(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/worksheet?open=transaction~T0601")
+    page.says("Profit to 31 Oct")
+    profit = page.figure("Profit to 31 Oct")
+    page.press("button", "Amend reference or text")
+    assert not page.find("button", "Post Ctrl").is_enabled()
+    page.fill("Reference", "RW-0118")
+    page.says("no figure moves, in no period")
+    assert "As it will stand" not in page.part("[role=dialog]").text
+    page.fill("Reason, kept with it", "read off the paper")
+    page.post()
+    page.says("posted, 1 amendment.")
+    page.says("by IO: RW 117 → RW-0118.")
+    assert page.figure("Profit to 31 Oct") == profit
+    page.press("button", "Take it back")
+    page.says("reference: RW-0118 RW 117")
+    page.fill("Reason, kept with it", "it was the other bill's")
+    page.post()
+    page.says("taken back since")
+    page.until(lambda: "Reference\nRW 117" in page.part("[role=dialog]").text, "what stood before")
+
+
+def test_a_list_is_copied_with_its_amounts_to_the_cent(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/entries/all?q=")
+    page.fill("Filter the postings", "averin power")
+    page.until(lambda: "Reedwharf" not in table(page) and "Averin" in table(page), "the bills")
+    page.driver.execute_script(
+        "navigator.clipboard.writeText = (text) => { window.copied = text; return Promise.resolve() }"
+    )
+    page.press("button", "Copy", exact=True)
+    page.says("rows copied.")
+    copied = page.driver.execute_script("return window.copied").splitlines()
+    shown = page.driver.find_elements(By.CSS_SELECTOR, "tbody td:last-child")
+    assert copied[0].split("\t")[-1] == "Amount"
+    assert [row.split("\t")[-1] for row in copied[1 : len(shown) + 1]] == [
+        cell.text.replace(",", "") for cell in shown
+    ]
+    assert any(row.endswith("0") for row in copied[1:])
 
 
 def test_a_paper_is_attached_to_a_posting(page: Page, tmp_path: Path):

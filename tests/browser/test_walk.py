@@ -194,7 +194,7 @@ def test_months_chosen_on_the_ribbon_rule_the_whole_client(page: Page):
     assert "to=2026-04-30" in page.driver.current_url
 
 
-def test_the_preparer_is_refused_the_reviewer_signs_and_the_seal_holds(page: Page, place):
+def test_the_preparer_is_refused_the_partner_signs_and_the_seal_holds(page: Page, place):
     ines = staff.person_named(place, "IO")
     for stated in review.points(place, ines, "SALT"):
         if stated.state in ("open", "asked"):
@@ -205,16 +205,16 @@ def test_the_preparer_is_refused_the_reviewer_signs_and_the_seal_holds(page: Pag
     assert not page.find("field", "Password of Ines Okonjo").is_enabled()
 
     page.driver.delete_all_cookies()
-    page.sign_in("TV")
+    page.sign_in("OB")
     page.open("/clients/SALT/sign-off")
     page.says("You may: you posted no change in it.")
-    page.fill("Password of Tomas Vell", "a guess at it")
+    page.fill("Password of Orla Brandt", "a guess at it")
     page.press("button", "Sign and seal Saltmarsh Kayaks")
     page.says("That password is not yours. Nothing was signed.")
-    page.fill("Password of Tomas Vell", "lantern-tomas")
+    page.fill("Password of Orla Brandt", "lantern-orla")
     page.press("button", "Sign and seal Saltmarsh Kayaks")
     page.says("is signed off as at 31 October 2026 and sealed.")
-    page.find("image", "Signed off as at 31 Oct 2026, prepared by IO, signed by TV")
+    page.find("image", "Signed off as at 31 Oct 2026, prepared by IO, signed by OB")
 
     page.open("/clients/SALT/entries/new")
     page.fill("Date", "31.10")

@@ -2,11 +2,12 @@
 
 import pytest
 
+from corkpost.core.books import Account
 from corkpost.core.change import checked
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
-from corkpost.core.kinds import EntryKind, PeriodState, Role
+from corkpost.core.kinds import AccountRole, AccountType, EntryKind, PeriodState, Role
 from corkpost.core.refusals import BadEntry, BarredDate, HeldDate, OutOfBalance
-from corkpost.core.tax import TaxTreatment
+from corkpost.core.tax import TaxTreatment, preset_code
 from corkpost.core.undo import plan_undo
 from tests.builders import CODES, PARTY_CODES, after, books_with, day, posted
 from tests.notation import eur, journal, settlements
@@ -162,6 +163,23 @@ def test_a_reference_of_ones_own_that_is_there_already_is_warned_of():
     assert plan_entry(books_with(earlier), request).warnings == (
         "A-1 has the reference YE1 already.",
     )
+
+
+@pytest.mark.parametrize(
+    ("role", "preset"),
+    [
+        (AccountRole.ORDINARY, "S23"),
+        (AccountRole.SALES, "S23"),
+        (AccountRole.FIXED_ASSET, "S23"),
+        (AccountRole.BANK, None),
+        (AccountRole.OWNER_LOAN, None),
+        (AccountRole.PAYABLES, None),
+        (AccountRole.PAYROLL_NET, None),
+    ],
+)
+def test_a_line_begins_with_the_tax_of_its_account_where_tax_belongs(role, preset):
+    account = Account("1", "one", AccountType.EXPENSE, role, tax_code="S23")
+    assert preset_code(account) == preset
 
 
 def test_tax_dated_in_a_returned_period_goes_to_the_first_day_not_yet_returned():

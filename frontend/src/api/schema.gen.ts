@@ -336,7 +336,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A paper's file, to be saved: what others made is never shown as a page of ours. */
+        /** The file of a paper or statement, to be saved: what others made is never shown as a page of ours. */
         get: operations["get__api_clients_{client}_papers_{digest}"];
         put?: never;
         post?: never;
@@ -1455,7 +1455,7 @@ export interface components {
         };
         /**
          * LedgerAnswer
-         * @description Opening + debits - credits = closing, debit positive.
+         * @description Opening + debits - credits = closing, debit positive. *statements*: kept for the account.
          */
         LedgerAnswer: {
             /** Code */
@@ -1482,6 +1482,8 @@ export interface components {
             credits: string;
             /** Closing */
             closing: string;
+            /** Statements */
+            statements: components["schemas"]["StatementAnswer"][];
         };
         /**
          * PartyAnswer
@@ -1580,7 +1582,10 @@ export interface components {
             /** Due */
             due: string | null;
         };
-        /** ChartAccount */
+        /**
+         * ChartAccount
+         * @description *tax_code*: what a line to it begins with.
+         */
         ChartAccount: {
             /** Code */
             code: string;
@@ -1592,6 +1597,8 @@ export interface components {
             role: string;
             /** Balance */
             balance: string;
+            /** Tax Code */
+            tax_code: string | null;
         };
         /** ChartDimension */
         ChartDimension: {
@@ -2414,6 +2421,18 @@ export interface components {
             credit: string | null;
             /** Running */
             running: string;
+        };
+        /**
+         * StatementAnswer
+         * @description A statement file that is kept with the books: the bank's own words, under its digest.
+         */
+        StatementAnswer: {
+            /** Name */
+            name: string;
+            /** Format */
+            format: string;
+            /** Digest */
+            digest: string;
         };
         /** OpenItemAnswer */
         OpenItemAnswer: {

@@ -90,6 +90,7 @@ export function ComposerLines({ entry, worked, onChange }: ComposerLinesProps) {
         {entry.lines.map((line, place) => (
           <Line
             key={line.key}
+            kind={entry.kind}
             line={line}
             place={place}
             chart={chart}
@@ -103,6 +104,16 @@ export function ComposerLines({ entry, worked, onChange }: ComposerLinesProps) {
       </tbody>
     </table>
   )
+}
+
+/**
+ * The tax that a line to the account begins with. Only an entry that puts an error right repeats a
+ * document with its tax: what adjusts or reclassifies a period has none until it is chosen.
+ */
+function presetTax({ kind, line, chart }: LineProps, account: string): Partial<KeyedLine> {
+  if (kind !== 'correcting' || line.account === account) return {}
+  const code = chart.accounts.find((one) => one.code === account)?.tax_code ?? ''
+  return { tax_code: code, tax: code ? 'included' : 'none' }
 }
 
 interface Offer {
@@ -119,6 +130,7 @@ function offerOf(worked: Schemas['ComposedAnswer'] | undefined): Offer | null {
 }
 
 interface LineProps {
+  kind: Keyed['kind']
   line: KeyedLine
   place: number
   chart: Chart
@@ -144,7 +156,7 @@ function Line(props: LineProps) {
             label={`Account, line ${number}`}
             value={line.account}
             options={chart.accounts}
-            onPick={(account) => onChange({ account })}
+            onPick={(account) => onChange({ account, ...presetTax(props, account) })}
             invalid={told.some((fault) => fault.includes('account'))}
           />
         </td>

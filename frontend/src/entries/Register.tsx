@@ -70,6 +70,7 @@ const COLUMNS: Column<PostingRow>[] = [
     head: 'Amount',
     cell: (row) => amountWords(row.total),
     value: (row) => Number(row.total),
+    text: (row) => row.total,
     as: 'figure',
     width: '120px',
   },

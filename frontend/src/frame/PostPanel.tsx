@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useState } from 'react'
 import type { Schemas } from '../api/client'
+import { Amendings } from '../ledger/Amendings'
 import { EffectList } from '../ledger/EffectList'
 import { TPair } from '../ledger/TPair'
 import { Button } from '../ui/Button'
@@ -15,6 +16,11 @@ interface PostPanelProps {
   busy: boolean
   onPost: (reason: string) => void
   children?: ReactNode
+}
+
+/** Words alone can be amended: then there is nothing to see on any account. */
+function movesMoney(preview: Schemas['PreviewAnswer']): boolean {
+  return preview.entries.length > 0 || preview.allocations.length > 0
 }
 
 /** What would be posted, the reason to be kept, and the button that posts it. */
@@ -41,8 +47,13 @@ export function PostPanel({ preview, problem, label, busy, onPost, children }: P
               {note}
             </p>
           ))}
-          <TPair accounts={preview.t_accounts} />
-          <EffectList effect={preview.effect} />
+          <Amendings rows={preview.amendments} />
+          {movesMoney(preview) && (
+            <>
+              <TPair accounts={preview.t_accounts} />
+              <EffectList effect={preview.effect} />
+            </>
+          )}
         </>
       )}
       <ProblemNote problem={problem} />

@@ -27,13 +27,12 @@ export function usePosting<Asked>({ send, client, onDone }: Posting<Asked>) {
       key.current = newKey()
       await refresh()
       onDone?.(change)
-      const first = change.entries[0]
+      const first = change.entries[0]?.id ?? change.amendments[0]?.transaction
       tell({
         text: `${client}: change ${change.change} posted, ${postedWords(change)}.`,
-        action: first && {
-          label: 'Show it',
-          run: () => inspect({ kind: 'transaction', name: first.id }),
-        },
+        action: first
+          ? { label: 'Show it', run: () => inspect({ kind: 'transaction', name: first }) }
+          : undefined,
       })
     },
   })
@@ -41,5 +40,6 @@ export function usePosting<Asked>({ send, client, onDone }: Posting<Asked>) {
 
 function postedWords(change: Change): string {
   if (change.entries.length > 0) return change.entries.map((entry) => entry.id).join(' and ')
-  return counted(change.allocations.length, 'allocation')
+  if (change.allocations.length > 0) return counted(change.allocations.length, 'allocation')
+  return counted(change.amendments.length, 'amendment')
 }

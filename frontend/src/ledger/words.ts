@@ -70,3 +70,8 @@ export function capital(text: string): string {
 export function counted(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`
 }
+
+/** What a person calls a field of a transaction. */
+export function fieldWords(field: string): string {
+  return field === 'memo' ? 'text' : field
+}

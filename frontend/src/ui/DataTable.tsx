@@ -8,8 +8,10 @@ export interface Column<Row> {
   /** The heading, and the column's name in settings and files. */
   head: string
   cell: (row: Row) => ReactNode
-  /** What it sorts, copies and exports as. */
+  /** What it sorts as, and what it copies and exports as unless `text` says otherwise. */
   value: (row: Row) => string | number
+  /** What it copies and exports as: an amount with all its places. */
+  text?: (row: Row) => string
   as?: 'text' | 'figure' | 'row-header'
   /** Of the table's width, in any unit that CSS knows. */
   width?: string
@@ -212,7 +214,9 @@ function TableTools<Row>(props: TableToolsProps<Row>) {
   const tell = useNotice()
   function cells(separator: string, quoted: (text: string) => string, end: string): string {
     const heads = shown.map((column) => column.head)
-    const lines = sorted.map((row) => shown.map((column) => `${column.value(row)}`))
+    const lines = sorted.map((row) =>
+      shown.map((column) => column.text?.(row) ?? `${column.value(row)}`),
+    )
     return [heads, ...lines].map((line) => line.map(quoted).join(separator)).join(end)
   }
   return (

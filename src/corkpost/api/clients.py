@@ -12,6 +12,7 @@ from corkpost.core.books import Account, Books
 from corkpost.core.kinds import OWNER_ROLES
 from corkpost.core.periods import FinancialYear
 from corkpost.core.refusals import BadEntry
+from corkpost.core.tax import preset_code
 from corkpost.formats.answers import FiguresAnswer, figures_answer
 from corkpost.formats.books_folder.writing import decimal_of
 from corkpost.services import overview as service
@@ -63,11 +64,14 @@ class ClientAnswer(BaseModel):
 
 
 class ChartAccount(BaseModel):
+    """*tax_code*: what a line to it begins with."""
+
     code: str
     name: str
     type: str
     role: str
     balance: str
+    tax_code: str | None
 
 
 class ChartParty(BaseModel):
@@ -140,6 +144,7 @@ def _accounts(books: Books, accounts: Iterable[Account], as_at: Day) -> list[Cha
             type=account.type,
             role=account.role,
             balance=books.client.currency.format(balances.get(account.code, 0)),
+            tax_code=preset_code(account),
         )
         for account in accounts
     ]

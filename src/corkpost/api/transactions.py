@@ -287,7 +287,7 @@ def keep_paper(client: str, transaction: str, query: PaperName) -> Done:
 @bp.get("/clients/<client>/papers/<digest>")
 @answers(None, "transactions")
 def paper(client: str, digest: str) -> Response:
-    """A paper's file, to be saved: what others made is never shown as a page of ours."""
+    """The file of a paper or statement, to be saved: what others made is never shown as a page of ours."""
     found = entries.paper(place(), person(), client, digest)
     response = Response(found.content, mimetype="application/octet-stream")
     response.headers.set("Content-Disposition", "attachment", filename=found.name)

@@ -68,8 +68,16 @@ class MovementAnswer(BaseModel):
     running: str
 
 
+class StatementAnswer(BaseModel):
+    """A statement file that is kept with the books: the bank's own words, under its digest."""
+
+    name: str
+    format: str
+    digest: str
+
+
 class LedgerAnswer(BaseModel):
-    """Opening + debits - credits = closing, debit positive."""
+    """Opening + debits - credits = closing, debit positive. *statements*: kept for the account."""
 
     code: str
     name: str
@@ -80,6 +88,7 @@ class LedgerAnswer(BaseModel):
     debits: str
     credits: str
     closing: str
+    statements: list[StatementAnswer]
 
 
 class OpenItemAnswer(BaseModel):
@@ -213,6 +222,11 @@ def _ledger(found: Ledger, name: str, books: Books) -> LedgerAnswer:
         debits=money(sum(amount for amount in amounts if amount > 0)),
         credits=money(-sum(amount for amount in amounts if amount < 0)),
         closing=money(found.closing),
+        statements=[
+            StatementAnswer(name=row.path.rpartition("/")[2], format=row.format, digest=row.digest)
+            for row in books.tables.statements
+            if row.account == found.of
+        ],
     )
 
 

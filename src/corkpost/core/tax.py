@@ -4,7 +4,7 @@ from datetime import date
 from enum import StrEnum
 from fractions import Fraction
 
-from corkpost.core.books import Books, Line, Tax
+from corkpost.core.books import Account, Books, Line, Tax
 from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.money import Minor, rounded, tax_within
 from corkpost.core.periods import ONE_DAY
@@ -17,6 +17,16 @@ class TaxTreatment(StrEnum):
     NONE = "none"
     INCLUDED = "included"
     ADDED = "added"
+
+
+_TAXED_ROLES = (
+    AccountRole.ORDINARY,
+    AccountRole.SALES,
+    AccountRole.COST_OF_SALES,
+    AccountRole.REPAIRS,
+    AccountRole.STOCK,
+    AccountRole.FIXED_ASSET,
+)
 
 
 def tax_date(books: Books, posting_date: date) -> date:
@@ -42,6 +52,14 @@ def tax_account(books: Books, tax: Tax) -> str:
     if not accounts:
         raise MissingAccount("tax", f"the tax code {tax.code}")
     return next((a for a in accounts if a.tax_code == tax.code), accounts[0]).code
+
+
+def preset_code(account: Account) -> str | None:
+    """The tax code that a line to the account begins with: its own.
+
+    None for lines to bank, owner, control, wages and other accounts that no tax belongs on.
+    """
+    return account.tax_code if account.role in _TAXED_ROLES else None
 
 
 def split(books: Books, line: Line, treatment: TaxTreatment) -> tuple[Line, ...]:

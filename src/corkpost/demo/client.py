@@ -28,11 +28,14 @@ TAXES = (
 
 
 def chart_of(text: str) -> tuple[Account, ...]:
-    """A chart from lines of the form `code | name | type | role | owner`."""
+    """A chart from lines of the form `code | name | type | role | owner | tax code`."""
     accounts = []
     for line in text.strip().splitlines():
-        code, name, kind, role, owner = [cell.strip() for cell in (line + " | | ").split("|")][:5]
-        accounts.append(Account(code, name, AccountType(kind), AccountRole(role), owner or None))
+        cells = [cell.strip() for cell in line.split("|")]
+        code, name, kind, role, owner, tax, *_ = [*cells, "", "", ""]
+        accounts.append(
+            Account(code, name, AccountType(kind), AccountRole(role), owner or None, tax or None)
+        )
     return tuple(accounts)
 
 

@@ -45,20 +45,20 @@ CHART = """
 3000 | Capital, Maris Holt | equity | capital | OWN1
 3100 | Capital introduced | equity | capital-introduced | OWN1
 3200 | Drawings | equity | drawings | OWN1
-4000 | Kayak hire | income | sales
-4010 | Tours and courses | income | sales
+4000 | Kayak hire | income | sales | | S23
+4010 | Tours and courses | income | sales | | S23
 4090 | Other income | income |
 5100 | Guides and helpers | expense | cost-of-sales
-5200 | Fuel | expense |
-5310 | Electricity | expense |
+5200 | Fuel | expense | | | S23
+5310 | Electricity | expense | | | S23
 5320 | Boathouse rent | expense |
-6100 | Office costs | expense |
+6100 | Office costs | expense | | | S23
 6150 | Phone and internet | expense |
-6200 | Small equipment | expense |
+6200 | Small equipment | expense | | | S23
 6300 | Card fees | expense | bank-charges
 6400 | Insurance | expense |
 6500 | Advertising | expense |
-7100 | Repairs | expense | repairs
+7100 | Repairs | expense | repairs | | S23
 7900 | Depreciation | expense | depreciation
 """
 

@@ -219,12 +219,12 @@ class PaperFile(NamedTuple):
 
 
 def paper(place: Workplace, person: Person, client_code: str, digest: str) -> PaperFile:
-    """A paper of this client by its digest. Raises UnknownName for one of another's."""
-    ledger = place.ledger(person, client_code)
-    for row in ledger.books.tables.attachments:
-        if row.digest == digest:
-            return PaperFile(
-                row.name or row.path.rpartition("/")[2],
-                (place.database.files / digest).read_bytes(),
-            )
+    """A paper or statement of this client by its digest. Raises UnknownName for one of another's."""
+    tables = place.ledger(person, client_code).books.tables
+    named = [(row.name or row.path, row.digest) for row in tables.attachments]
+    named += [(row.path, row.digest) for row in tables.statements]
+    for name, kept in named:
+        if kept == digest:
+            content = (place.database.files / digest).read_bytes()
+            return PaperFile(name.rpartition("/")[2], content)
     raise UnknownName("paper", digest)

@@ -46,6 +46,20 @@ export function AccountMovements({ code }: { code: string }) {
           </button>
         )}
       </div>
+      {ledger.statements.length > 0 && (
+        <p>
+          Statements kept with the books:{' '}
+          {ledger.statements.map((kept) => (
+            <a
+              key={kept.digest}
+              className="mr-3 text-tide hover:underline"
+              href={`/api/clients/${encodeURIComponent(client)}/papers/${kept.digest}`}
+            >
+              {kept.name}
+            </a>
+          ))}
+        </p>
+      )}
       <Movements ledger={ledger} caption={`Movements of ${ledger.name}`} />
     </div>
   )

@@ -5,6 +5,7 @@ import { PartyPicker } from '../../ledger/AccountPicker'
 import type { SlipFacts } from '../../ledger/Slip'
 import { amountWords, dayWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
+import { TextField } from '../../ui/TextField'
 import { PostPanel } from '../PostPanel'
 import { chartOptions, useClient } from '../queries'
 import { usePosting } from '../usePosting'
@@ -15,7 +16,11 @@ const TITLES: Record<string, string> = {
   allocate: 'Allocate it to what it settles',
   settle: 'Settle open items with it',
   void: 'Void it: post its exact opposite',
+  'amend-reference': 'Amend its reference or text',
 }
+
+/** The routes that settle open items, which are picked; the others need none. */
+const SETTLES = ['allocate', 'settle']
 
 interface ByHandProps {
   route: string
@@ -30,19 +35,26 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
   const ownParty = slip.lines.find((line) => line.party)?.party ?? slip.party ?? ''
   const [party, setParty] = useState(ownParty)
   const [sums, setSums] = useState<Record<string, string>>({})
+  const [words, setWords] = useState<Words>({
+    reference: slip.reference ?? '',
+    memo: slip.memo ?? '',
+  })
   const items = Object.entries(sums).map(([name, sum]) => (sum ? `${name}=${sum}` : name))
-  const body = { route, transaction: slip.id, items }
-  const wantsItems = route !== 'void'
+  const amends = route === 'amend-reference'
+  const settings = amends ? amendedWords(slip, words) : {}
+  const body = { route, transaction: slip.id, items, settings }
+  const wantsItems = SETTLES.includes(route)
+  const enough = amends ? Object.keys(settings).length > 0 : !wantsItems || items.length > 0
   const { data: preview, error } = useQuery({
     queryKey: ['client', client.code, 'by hand', body, span.last],
     queryFn: () =>
       answered(
         api.POST('/api/clients/{client}/by-hand/preview', {
           params: { path: { client: client.code } },
-          body: { ...body, settings: {}, at: span.last },
+          body: { ...body, at: span.last },
         }),
       ),
-    enabled: !wantsItems || items.length > 0,
+    enabled: enough,
     retry: false,
   })
   const posting = usePosting({
@@ -51,7 +63,7 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
       answered(
         api.POST('/api/clients/{client}/by-hand', {
           params: { path: { client: client.code } },
-          body: { ...body, settings: {}, ...asked, key },
+          body: { ...body, ...asked, key },
         }),
       ),
     onDone: onCancel,
@@ -66,11 +78,12 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
       </div>
       <PostPanel
         label="Post"
-        preview={preview}
+        preview={enough ? preview : undefined}
         problem={error ?? posting.error}
         busy={posting.isPending}
         onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
       >
+        {amends && <WordsFields words={words} onWords={setWords} />}
         {wantsItems && (
           <Items
             slip={slip}
@@ -86,6 +99,37 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
         )}
       </PostPanel>
     </section>
+  )
+}
+
+interface Words {
+  reference: string
+  memo: string
+}
+
+/** Only what differs from what stands: the other words stay as they are. */
+function amendedWords(slip: SlipFacts, words: Words): Partial<Words> {
+  return {
+    ...(words.reference.trim() !== (slip.reference ?? '') && { reference: words.reference }),
+    ...(words.memo.trim() !== (slip.memo ?? '') && { memo: words.memo }),
+  }
+}
+
+function WordsFields({ words, onWords }: { words: Words; onWords: (words: Words) => void }) {
+  return (
+    <div className="grid grid-cols-[160px_1fr] gap-3">
+      <TextField
+        label="Reference"
+        autoFocus
+        value={words.reference}
+        onChange={(event) => onWords({ ...words, reference: event.target.value })}
+      />
+      <TextField
+        label="Text"
+        value={words.memo}
+        onChange={(event) => onWords({ ...words, memo: event.target.value })}
+      />
+    </div>
   )
 }
 

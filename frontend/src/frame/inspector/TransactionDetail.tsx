@@ -8,6 +8,7 @@ import { amountWords, capital, dayWords, isNil, plainWords } from '../../ledger/
 import { Button } from '../../ui/Button'
 import { useClientCode } from '../useClientCode'
 import { useSpanSearch } from '../useSpan'
+import { AmendedTrail } from './AmendedTrail'
 import { ByHand } from './ByHand'
 import { Papers } from './Papers'
 import { TakeBack } from './TakeBack'
@@ -37,6 +38,7 @@ export function TransactionDetail({ name, canCopy = false }: TransactionDetailPr
       <Head detail={data} as={canCopy ? 'h1' : 'h3'} />
       <EntryLines lines={data.slip.lines} />
       <Links detail={data} />
+      <AmendedTrail rows={data.amendments} />
       <Papers transaction={name} papers={data.slip.papers} />
       <Deeds detail={data} />
       {canCopy && <CopyLinks name={name} />}
@@ -165,6 +167,7 @@ const BY_HAND: Record<string, string> = {
   allocate: 'Allocate it',
   settle: 'Settle open items with it',
   void: 'Void it',
+  'amend-reference': 'Amend reference or text',
 }
 
 function Deeds({ detail }: { detail: Detail }) {
