@@ -817,6 +817,8 @@ export interface components {
             money: string;
             /** Turned Over */
             turned_over: string;
+            /** Out By */
+            out_by: string;
         };
         /** ChartAnswer */
         ChartAnswer: {

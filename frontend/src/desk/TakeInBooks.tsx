@@ -60,8 +60,7 @@ export function TakeInBooks({ first, onClose }: TakeInBooksProps) {
           <>
             <ProblemNote problem={new ProblemError(progress.problem, 422)} />
             <p className="text-quiet">
-              Nothing was taken in. Put these right where the books come from, then take them in
-              again.
+              Put these right where the books come from, then take them in again.
             </p>
             <Button
               onClick={() => {

@@ -15,9 +15,10 @@ import { usePreparedEffect } from './prepared'
 import { type Client, figuresOptions, useClient } from './queries'
 import { useSpan } from './useSpan'
 
-type Figures = Schemas['FiguresAnswer']
+/** The figures that are shown one by one: whether debits equal credits stands apart. */
+type Named = Exclude<keyof Schemas['FiguresAnswer'], 'turned_over' | 'out_by'>
 
-const NAMES: (keyof Figures)[] = ['profit', 'tax', 'receivables', 'payables', 'money', 'owners']
+const NAMES: Named[] = ['profit', 'tax', 'receivables', 'payables', 'money', 'owners']
 
 /** The figures as at the end of the span; while something is prepared, before, after and change. */
 export function EffectStrip() {
@@ -51,8 +52,14 @@ export function EffectStrip() {
         ))}
       </button>
       <div className="ml-auto text-right leading-[17px]">
-        <span className="block text-xs leading-[14px] text-strip-quiet">Debits = credits</span>
-        {effect && !isNil(effect.turned_over.change) ? (
+        <span className="block text-xs leading-[14px] text-strip-quiet">
+          {figures && !isNil(figures.out_by) ? 'Debits ≠ credits, out by' : 'Debits = credits'}
+        </span>
+        {figures && !isNil(figures.out_by) ? (
+          <em className="font-semibold text-strip-moved not-italic">
+            {changeWords(figures.out_by)}
+          </em>
+        ) : effect && !isNil(effect.turned_over.change) ? (
           <>
             {amountWords(effect.turned_over.before)} →{' '}
             <em className="font-semibold text-strip-moved not-italic">
@@ -72,7 +79,7 @@ export function EffectStrip() {
   )
 }
 
-function labelOf(name: keyof Figures, client: Client, value: string, asAt: string): string {
+function labelOf(name: Named, client: Client, value: string, asAt: string): string {
   switch (name) {
     case 'profit':
       return `Profit to ${shortDayWords(asAt)}`
@@ -98,7 +105,7 @@ interface FigureProps {
 }
 
 /** What is owed by us, and tax that is to be paid, are read as sums owed. */
-function flips(name: keyof Figures, value: string): boolean {
+function flips(name: Named, value: string): boolean {
   return name === 'payables' || (name === 'tax' && value.startsWith('-'))
 }
 

@@ -33,6 +33,19 @@ export function SignForm({ signOff }: { signOff: SignOff }) {
       tell({ text: `${client.name} is signed off as at ${longDayWords(seal.as_at)} and sealed.` })
     },
   })
+  if (
+    signOff.seals.some(
+      (state) =>
+        state.seal.broken && state.seal.reopened_by === null && state.seal.as_at === signOff.as_at,
+    )
+  ) {
+    return (
+      <p className="border-l-4 border-rust bg-sheet px-3 py-2">
+        This was signed off, but the books are not what was signed. A partner reopens it; then what
+        moved can be put right and signed again.
+      </p>
+    )
+  }
   if (signOff.sealed) {
     return (
       <p className="border-l-4 border-moss bg-sheet px-3 py-2">

@@ -15,7 +15,8 @@ class Figures(NamedTuple):
     """The figures of the effect strip at the end of a day, debit positive but for profit.
 
     *profit* is the year's, a profit positive. *tax* positive is to reclaim. *turned_over* is the sum
-    of the debit balances, which equals that of the credit balances.
+    of the debit balances, *out_by* what it exceeds the credit balances by: nil unless somebody wrote
+    into the store.
     """
 
     profit: Minor
@@ -25,6 +26,7 @@ class Figures(NamedTuple):
     owners: Minor
     bank: Minor
     turned_over: Minor
+    out_by: Minor
 
 
 class Moved(NamedTuple):
@@ -60,6 +62,7 @@ def figures_of(sums: Mapping[str, Minor], books: Books) -> Figures:
         owners=on(*OWNER_ROLES),
         bank=on(*MONEY_ROLES),
         turned_over=sum(amount for amount in sums.values() if amount > 0),
+        out_by=sum(sums.values()),
     )
 
 

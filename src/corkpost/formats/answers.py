@@ -68,6 +68,7 @@ class FiguresAnswer(BaseModel):
     owners: str
     money: str
     turned_over: str
+    out_by: str
 
 
 class LineAnswer(BaseModel):
@@ -301,6 +302,7 @@ def figures_answer(figures: Figures, currency: Currency) -> FiguresAnswer:
         owners=currency.format(figures.owners),
         money=currency.format(figures.bank),
         turned_over=currency.format(figures.turned_over),
+        out_by=currency.format(figures.out_by),
     )
 
 
