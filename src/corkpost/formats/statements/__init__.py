@@ -1,0 +1,1 @@
+"""Bank statement files to values. What a file is shows in its content, never in its name."""
