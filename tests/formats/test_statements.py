@@ -196,6 +196,7 @@ def test_a_csv_that_may_be_read_two_ways_is_asked_about_once_with_a_guess():
     with pytest.raises(NeedsColumns) as asked:
         read_statement(NO_BALANCE.encode())
     guessed = asked.value.guessed
+    assert guessed is not None
     assert asked.value.layout.heading == ("Date", "Details", "Money out", "Money in")
     assert (guessed.day, guessed.text, guessed.money_in, guessed.money_out) == (0, (1,), 3, 2)
     chosen = columns_of(replace(guessed, day_order="dmy").as_json())

@@ -26,6 +26,7 @@ from corkpost.core.kinds import (
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import Calendar, FinancialYear
 from corkpost.core.refusals import UnknownName
+from corkpost.core.statements import Statement
 
 Other = str
 """Columns of a table that the format does not know, as a JSON object; empty where there are none."""
@@ -192,12 +193,20 @@ class PayrollMonth(NamedTuple):
 
 
 class AgreementRow(NamedTuple):
+    """One member of an agreement: a line in the books or a statement line. A row with neither takes
+    the group apart. *change*: what brought it; None: as received."""
+
     group: str
     account: str
     transaction: str | None = None
     line: int | None = None
     statement_line: str | None = None
     other: Other = ""
+    change: int | None = None
+
+    @property
+    def takes_apart(self) -> bool:
+        return self.transaction is None and self.statement_line is None
 
 
 class Amendment(NamedTuple):
@@ -282,6 +291,15 @@ class PostedChange(NamedTuple):
     point: str | None = None
 
 
+class FinishedReconciliation(NamedTuple):
+    """A reconciliation that was finished and stands. *groups*: the agreements that it fixed."""
+
+    number: int
+    account: str
+    statement: int
+    groups: frozenset[str]
+
+
 @dataclass(frozen=True)
 class Books:
     """A client's books as they stand: what was received and every change since."""
@@ -292,6 +310,8 @@ class Books:
     changes: tuple[PostedChange, ...] = ()
     signed_income: Minor | None = None
     """Income of the last year that this practice signed, positive; None where none is known."""
+    statements: tuple[Statement, ...] = ()
+    finished: tuple[FinishedReconciliation, ...] = ()
 
     @cached_property
     def derived(self) -> dict[str, Any]:
@@ -404,13 +424,17 @@ class Books:
         return sums
 
     def with_posted(
-        self, entries: Iterable[Transaction], allocations: Iterable[Allocation]
+        self,
+        entries: Iterable[Transaction],
+        allocations: Iterable[Allocation],
+        agreements: Iterable[AgreementRow] = (),
     ) -> "Books":
         """These books with more rows, as they will stand once those are posted."""
         tables = replace(
             self.tables,
             transactions=self.tables.transactions + tuple(entries),
             allocations=self.tables.allocations + tuple(allocations),
+            agreements=self.tables.agreements + tuple(agreements),
         )
         return replace(self, tables=tables)
 

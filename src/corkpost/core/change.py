@@ -1,4 +1,4 @@
-"""A change: entries, allocations and amendments, posted together or not at all (section 7).
+"""A change: entries, allocations, amendments and agreements, posted together or not at all (section 7).
 
 A `Plan` is a change that is not posted yet. Its new rows carry ids of the form `new-1` until posting
 gives them their numbers, so that the same books and the same request always make the same plan.
@@ -12,7 +12,7 @@ from datetime import date
 from enum import StrEnum
 
 from corkpost.core.amendments import Amending
-from corkpost.core.books import Allocation, Books, PriorPart, Transaction
+from corkpost.core.books import AgreementRow, Allocation, Books, PriorPart, Transaction
 from corkpost.core.kinds import EntryKind, PeriodState, Role, TransactionKind
 from corkpost.core.open_items import OpenItems, items_of, open_items
 from corkpost.core.refusals import BadEntry, BarredDate, HeldDate, NothingToDo, OutOfBalance
@@ -22,6 +22,7 @@ class ChangeKind(StrEnum):
     CORRECTION = "correction"
     ENTRY = "entry"
     UNDO = "undo"
+    AGREEMENT = "agreement"
 
 
 @dataclass(frozen=True)
@@ -33,6 +34,7 @@ class Plan:
     allocations: tuple[Allocation, ...]
     proposed_reason: str
     amendments: tuple[Amending, ...] = ()
+    agreements: tuple[AgreementRow, ...] = ()
     route: str | None = None
     notes: tuple[str, ...] = ()
     warnings: tuple[str, ...] = ()
@@ -49,6 +51,7 @@ class Plan:
             self.entries,
             self.allocations,
             self.amendments,
+            self.agreements,
             self.prior_parts,
             self.undoes,
         ]
@@ -88,7 +91,7 @@ def checked(plan: Plan, books: Books) -> Plan:
     Raises NothingToDo, OutOfBalance, BarredDate, or BadEntry where it would allocate more than is
     open. What a role may do in a held period is `held_date_refused`.
     """
-    if not plan.entries and not plan.allocations and not plan.amendments:
+    if not any((plan.entries, plan.allocations, plan.amendments, plan.agreements)):
         raise NothingToDo("There is nothing left to post here: the books are already so.")
     for entry in plan.entries:
         _refuse_unbalanced(entry, books)

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.core.bank.sides import bank_accounts, bank_sides
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import Role, TransactionKind
 from corkpost.core.points import Level, Point, PointState
@@ -33,7 +34,7 @@ class Decided(NamedTuple):
 
 
 def seal_digest(books: Books, as_at: date) -> str:
-    """The digest over all that is dated by the end of *as_at*: its entries and allocations.
+    """The digest over all that is dated by the end of *as_at*: its entries, allocations and agreements.
 
     Closing entries are outside every seal. Words (memo, reference, reason) and papers stay free.
     """
@@ -45,7 +46,25 @@ def seal_digest(books: Books, as_at: date) -> str:
     allocations = (row for row in books.tables.allocations if row.date <= as_at)
     for row in sorted(allocations, key=lambda row: row.id):
         rows.update(json.dumps(row[:8], default=str).encode())
+    for members in _sealed_agreements(books, as_at):
+        rows.update(json.dumps(members).encode())
     return rows.hexdigest()
+
+
+def _sealed_agreements(books: Books, as_at: date) -> list[list[object]]:
+    return sorted(
+        [
+            [
+                account,
+                sorted(entry.key for entry in group.entries),
+                sorted(x.id for x in group.lines),
+            ]
+            for account in bank_accounts(books)
+            for group in bank_sides(books, account).groups.values()
+            if group.day <= as_at
+        ],
+        key=str,
+    )
 
 
 def _sealed(books: Books, as_at: date) -> Iterator[Transaction]:

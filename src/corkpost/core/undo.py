@@ -1,9 +1,18 @@
 """Taking a change back by its inverse (handbook, section 7)."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from corkpost.core.amendments import Amending
-from corkpost.core.books import Allocation, Amendment, Books, PostedChange, Transaction, opposite
+from corkpost.core.bank.sides import Group, bank_sides
+from corkpost.core.books import (
+    AgreementRow,
+    Allocation,
+    Amendment,
+    Books,
+    PostedChange,
+    Transaction,
+    opposite,
+)
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.kinds import EntryKind
 from corkpost.core.refusals import AlreadyTakenBack, DependedOn, UnknownName
@@ -30,10 +39,33 @@ def plan_undo(books: Books, number: int) -> Plan:
             Amending(row.transaction, row.field, row.after, row.before)
             for row in reversed(_amendments_of(books, number))
         ),
+        agreements=_inverse_agreements(books, number),
         proposed_reason=f"Takes back change {number}: {change.reason}",
         undoes=number,
         about=tuple(entry.id for entry in entries),
     )
+
+
+def _inverse_agreements(books: Books, number: int) -> tuple[AgreementRow, ...]:
+    """What the change agreed is taken apart, what it took apart is agreed again."""
+    rows: list[AgreementRow] = []
+    mine = [row for row in books.tables.agreements if row.change == number]
+    for name, account in dict.fromkeys((row.group, row.account) for row in mine):
+        members = [row for row in mine if row.group == name and not row.takes_apart]
+        if members:
+            rows += [AgreementRow(name, account)] if name in _groups(books, account) else []
+        else:
+            again = [row for row in books.tables.agreements if row.group == name]
+            rows += [
+                row._replace(group=f"new-{name}", change=None)
+                for row in again
+                if not row.takes_apart
+            ]
+    return tuple(rows)
+
+
+def _groups(books: Books, account: str) -> Mapping[str, Group]:
+    return bank_sides(books, account).groups
 
 
 def _amendments_of(books: Books, number: int) -> list[Amendment]:
@@ -93,7 +125,12 @@ def _resting_on(books: Books, number: int) -> Iterator[str]:
         if later.number <= number or later.number in books.undone or later.undoes is not None:
             continue
         amends = {(r.transaction, r.field) for r in _amendments_of(books, later.number)}
-        if amends & words or _needs(books, later.number, own, rows, freed):
+        agrees = any(
+            row.transaction in own and row.group in _groups(books, row.account)
+            for row in books.tables.agreements
+            if row.change == later.number
+        )
+        if agrees or amends & words or _needs(books, later.number, own, rows, freed):
             yield f"change {later.number} ({later.reason})"
 
 

@@ -10,7 +10,7 @@ from datetime import date as Day
 from pydantic import BaseModel
 
 from corkpost.core.amendments import Amending
-from corkpost.core.books import Allocation, Amendment, Books, Transaction
+from corkpost.core.books import AgreementRow, Allocation, Amendment, Books, Transaction
 from corkpost.core.effect import Effect, Figures, Moved
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
 from corkpost.core.money import Currency, Minor
@@ -127,10 +127,14 @@ class AmendingAnswer(BaseModel):
 
 
 class ChangeAnswer(BaseModel):
+    """*agreed*, *taken_apart*: how many agreements with a statement it makes and takes apart."""
+
     change: int
     entries: list[EntryAnswer]
     allocations: list[AllocationAnswer]
     amendments: list[AmendingAnswer]
+    agreed: int
+    taken_apart: int
 
 
 class PointAnswer(BaseModel):
@@ -373,13 +377,17 @@ def change_answer(
     entries: Iterable[Transaction],
     allocations: Iterable[Allocation],
     amendments: Iterable[Amendment],
+    agreements: Iterable[AgreementRow],
     books: Books,
 ) -> ChangeAnswer:
+    rows = list(agreements)
     return ChangeAnswer(
         change=number,
         entries=[entry_answer(entry, books) for entry in entries],
         allocations=[allocation_answer(row, books) for row in allocations],
         amendments=[amending_answer(row) for row in amendments],
+        agreed=len({row.group for row in rows if not row.takes_apart}),
+        taken_apart=sum(row.takes_apart for row in rows),
     )
 
 

@@ -6,12 +6,16 @@ from datetime import date
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from corkpost.core.bank.sides import standing_rows
 from corkpost.core.books import Allocation, Books, Tables, Transaction
 from corkpost.core.kinds import Role
+from corkpost.core.periods import Calendar
 from corkpost.core.refusals import Moved, Refusal
+from corkpost.core.statements import Statement
 from corkpost.formats.books_folder.reading import BooksFolder, read_books
 from corkpost.formats.books_folder.writing import write_books
 from corkpost.services.rights import May, Person
+from corkpost.services.statements import Reading
 from corkpost.services.workplace import Workplace
 from corkpost.store import changes as change_store
 from corkpost.store import clients as client_store
@@ -146,7 +150,41 @@ def _content(
     )
     _add_standing(content, standing)
     content.set_facts(folder.client)
+    content.add_statements(_new_statements(books, folder))
     return content, refresh
+
+
+def _new_statements(books: Books | None, folder: BooksFolder) -> list[Statement]:
+    """What the statement files say that are not there yet, or not as they are now."""
+    known = set(books.tables.statements) if books else set()
+    tables = replace(
+        folder.tables,
+        bank_accounts=(
+            *(books.tables.bank_accounts if books else ()),
+            *folder.tables.bank_accounts,
+        ),
+        accounts=(*(books.tables.accounts if books else ()), *folder.tables.accounts),
+    )
+    whole = Books(
+        folder.client,
+        tables,
+        Calendar(year_end=folder.client.year_end),
+        statements=books.statements if books else (),
+    )
+    found: list[Statement] = []
+    used = {statement.path for statement in whole.statements}
+    for row in folder.tables.statements:
+        if row not in known:
+            path, number = row.path, 1
+            while path in used:
+                number += 1
+                path = f"{row.path} ({number})"
+            used.add(path)
+            reading = Reading(whole, path, row.digest)
+            reading.take(folder.statements[row.path], row.account)
+            found += reading.found
+            whole = replace(whole, statements=(*whole.statements, *reading.found))
+    return found
 
 
 def _brings_anything(content: Content, folder: BooksFolder, books: Books) -> bool:
@@ -225,7 +263,8 @@ def _changed_standing(old: Tables, new: Tables) -> Tables:
     def fresh(name: str) -> tuple[Any, ...]:
         # Our own amendments come back as part of what is received: they are known.
         known = {
-            row._replace(change=None) if name == "amendments" else row for row in getattr(old, name)
+            row._replace(change=None) if name in ("amendments", "agreements") else row
+            for row in getattr(old, name)
         }
         return tuple(row for row in getattr(new, name) if row not in known)
 
@@ -255,7 +294,7 @@ def give_out(
             tables = load_received(connection, ledger.client.id)
     write_books(
         ledger.books.client,
-        tables,
+        replace(tables, agreements=standing_rows(tables.agreements)),
         to,
         created=place.now,
         file_of=lambda digest: place.database.files / digest,

@@ -6,8 +6,9 @@ import uuid
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Books
-from corkpost.core.change import Plan, checked, held_date_refused
+from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.effect import Effect, effect_of, year_end_after
 from corkpost.core.entries import EntryRequest, plan_entry
 from corkpost.core.refusals import BadEntry, OutOfBalance, Refusal, UnknownName
@@ -35,7 +36,7 @@ class Preview(NamedTuple):
 
 def preview_plan(ledger: Ledger, person: Person, plan: Plan, as_at: date | None) -> Preview:
     """What posting the plan would do, if this person may post it."""
-    checked(plan, ledger.books)
+    plan = ready(plan, ledger.books)
     held_date_refused(plan, ledger.books, person.role)
     effect = effect_of(plan, ledger.books, as_at or year_end_after(plan, ledger.books))
     return Preview(plan, effect, t_accounts(plan, ledger.books))

@@ -5,8 +5,9 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Amendment, Books
-from corkpost.core.change import Plan, checked, held_date_refused
+from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Point, PointState
 from corkpost.core.refusals import Moved, NoReason
@@ -62,7 +63,7 @@ def post(
             if done is not None:
                 return posted_change(place.ledger(person, client_code), done)
         ledger = place.ledger(person, client_code)
-        plan = checked(make_plan(ledger), ledger.books)
+        plan = ready(make_plan(ledger), ledger.books)
         held_date_refused(plan, ledger.books, person.role)
         if deed.shown is not None and deed.shown != plan.digest:
             raise Moved(
@@ -96,6 +97,7 @@ def _append(
         for row in plan.amendments
     )
     content.add_kept("amendments", amendments)
+    content.add_kept("agreements", numbered.agreements)
     head = change_store.ChangeHead(
         kind=plan.kind,
         made_by=person.code,
@@ -115,7 +117,8 @@ def _append(
     entries = tuple(entry._replace(change=number) for entry in stamped)
     allocations = tuple(row._replace(change=number) for row in numbered.allocations)
     amendments = tuple(row._replace(change=number) for row in amendments)
-    return number, Posted(number, entries, allocations, amendments)
+    agreements = tuple(row._replace(change=number) for row in numbered.agreements)
+    return number, Posted(number, entries, allocations, amendments, agreements)
 
 
 def record_decision(
@@ -183,7 +186,16 @@ def _numbered(books: Books, plan: Plan, next_number: int) -> Plan:
         )
         for place, row in enumerate(plan.allocations, 1)
     )
-    return replace(plan, entries=entries, allocations=allocations)
+    groups = dict.fromkeys(row.group for row in plan.agreements if row.group.startswith("new-"))
+    for place, name in enumerate(groups, 1):
+        names[name] = f"G-{next_number}-{place}"
+    agreements = tuple(
+        row._replace(
+            group=names.get(row.group, row.group), transaction=_named(names, row.transaction)
+        )
+        for row in plan.agreements
+    )
+    return replace(plan, entries=entries, allocations=allocations, agreements=agreements)
 
 
 def _named(names: dict[str, str], name: str | None) -> str | None:
@@ -203,4 +215,5 @@ def posted_change(ledger: Ledger, number: int) -> Posted:
         tuple(posted for posted in tables.transactions if posted.change == number),
         tuple(row for row in tables.allocations if row.change == number),
         tuple(row for row in tables.amendments if row.change == number),
+        tuple(row for row in tables.agreements if row.change == number),
     )

@@ -6,8 +6,9 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core import checks, routes
+from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Books, Transaction
-from corkpost.core.change import Plan, checked, held_date_refused
+from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.effect import Effect, effect_of, year_end_after
 from corkpost.core.points import Family, Point, PointState
 from corkpost.core.refusals import NoReason, Refusal, UnknownName
@@ -158,7 +159,7 @@ def _prepared(
 
 def plan_for(ledger: Ledger, point: Point, route: str, settings: Settings) -> Plan:
     """The checked plan of a route for a point."""
-    return checked(routes.plan_route(ledger.books, point, route, settings), ledger.books)
+    return ready(routes.plan_route(ledger.books, point, route, settings), ledger.books)
 
 
 def _evidence(ledger: Ledger, point: Point) -> tuple[Transaction, ...]:

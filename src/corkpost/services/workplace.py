@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from corkpost.core.amendments import with_amendments
-from corkpost.core.books import Allocation, Amendment, Books, Transaction
+from corkpost.core.books import AgreementRow, Allocation, Amendment, Books, Transaction
 from corkpost.core.checks import run_checks
 from corkpost.core.open_items import OpenItems
 from corkpost.core.points import Look, Point
@@ -85,6 +85,7 @@ class Posted(NamedTuple):
     entries: tuple[Transaction, ...]
     allocations: tuple[Allocation, ...]
     amendments: tuple[Amendment, ...] = ()
+    agreements: tuple[AgreementRow, ...] = ()
 
 
 class Workplace:
@@ -152,7 +153,7 @@ class Workplace:
             if client is None or client.revision != before.client.revision + 1:
                 return
             changes = tuple(row.posted for row in changes_of(connection, client.id))
-            books = before.books.with_posted(posted.entries, posted.allocations)
+            books = before.books.with_posted(posted.entries, posted.allocations, posted.agreements)
             books = with_amendments(books, posted.amendments)
             ledger = Ledger(
                 client,

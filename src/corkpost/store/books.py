@@ -7,7 +7,16 @@ from dataclasses import replace
 from typing import Any
 
 from corkpost.core.amendments import as_amended
-from corkpost.core.books import Allocation, Amendment, Attachment, Books, Line, Tables, Transaction
+from corkpost.core.books import (
+    AgreementRow,
+    Allocation,
+    Amendment,
+    Attachment,
+    Books,
+    Line,
+    Tables,
+    Transaction,
+)
 from corkpost.core.kinds import AccountType
 from corkpost.core.periods import Calendar
 from corkpost.store import rows as as_rows
@@ -17,6 +26,7 @@ from corkpost.store.papers import papers_of
 from corkpost.store.periods import states_of
 from corkpost.store.rows import KEPT, Reader
 from corkpost.store.sign_off import seals_of
+from corkpost.store.statements import finished_of, standing, statements_of
 
 LINES = """
     SELECT transaction_seq, number, account, amount, party, tax_code, description, dimensions,
@@ -87,7 +97,15 @@ def load_books(connection: sqlite3.Connection, client: ClientRow) -> Books:
     tables = as_amended(load_tables(connection, client.id, received))
     whole_years = [seal for seal in seals if calendar.year_of(seal.as_at).last_day == seal.as_at]
     income = _income(tables, whole_years[-1].balances) if whole_years else None
-    return Books(facts, tables, calendar, tuple(change.posted for change in changes), income)
+    return Books(
+        facts,
+        tables,
+        calendar,
+        tuple(change.posted for change in changes),
+        income,
+        statements_of(connection, client.id),
+        standing(finished_of(connection, client.id)),
+    )
 
 
 def _imports(changes: Iterable[ChangeRow]) -> frozenset[int]:
@@ -102,6 +120,7 @@ def load_received(connection: sqlite3.Connection, client_id: int) -> Tables:
         transactions=tuple(posted for posted in tables.transactions if posted.change is None),
         allocations=tuple(row for row in tables.allocations if row.change is None),
         amendments=tuple(row for row in tables.amendments if row.change is None),
+        agreements=tuple(row for row in tables.agreements if row.change is None),
         attachments=tuple(
             paper for paper in tables.attachments if not paper.path.startswith("papers/")
         ),
@@ -163,7 +182,9 @@ def _allocations(
 
 
 def _of_change(row: Any, number: int, received: frozenset[int]) -> Any:
-    return row._replace(change=_change(number, received)) if isinstance(row, Amendment) else row
+    if isinstance(row, Amendment | AgreementRow):
+        return row._replace(change=_change(number, received))
+    return row
 
 
 def _change(number: int, received: Iterable[int]) -> int | None:

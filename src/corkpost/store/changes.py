@@ -9,8 +9,10 @@ from datetime import datetime
 from typing import Any, NamedTuple
 
 from corkpost.core.books import Allocation, ClientFacts, PostedChange, PriorPart, Transaction
+from corkpost.core.statements import Statement
 from corkpost.store import rows as as_rows
 from corkpost.store.clients import ADD_FACTS, facts_row, raise_revision
+from corkpost.store.statements import line_rows, statement_row
 
 GENESIS = "0" * 64
 CHUNK = 5_000
@@ -65,6 +67,12 @@ ADD_TAX = """
 """
 ADD_KEPT = """
     INSERT INTO kept_rows VALUES (?, ?, ?, ?, ?, ?)
+"""
+ADD_STATEMENT = """
+    INSERT INTO statements VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+"""
+ADD_STATEMENT_LINE = """
+    INSERT INTO statement_lines VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_SUPERSEDED = """
     INSERT INTO superseded VALUES (?, ?, ?, ?)
@@ -125,6 +133,8 @@ class Content:
     taxes: list[Row] = field(default_factory=list)
     kept: list[Row] = field(default_factory=list)
     facts: list[Row] = field(default_factory=list)
+    statements: list[Row] = field(default_factory=list)
+    statement_lines: list[Row] = field(default_factory=list)
 
     def add_transactions(self, posted: Iterable[Transaction], first_seq: int) -> None:
         for seq, one in enumerate(posted, first_seq):
@@ -141,14 +151,20 @@ class Content:
         keyed = enumerate(as_rows.kept_rows(name, rows))
         self.kept += [(name, key, position, content) for position, (key, content) in keyed]
 
+    def add_statements(self, statements: Iterable[Statement]) -> None:
+        for one in statements:
+            self.statements.append(statement_row(one))
+            self.statement_lines += line_rows(one)
+
     def set_facts(self, facts: ClientFacts) -> None:
         self.facts = [facts_row(facts)]
 
     def digest(self) -> str:
-        """SHA-256 over every row, table by table."""
+        """SHA-256 over every row, table by table; a table without rows leaves no trace in it."""
         content = hashlib.sha256()
         for name, rows in vars(self).items():
-            content.update(name.encode())
+            if rows:
+                content.update(name.encode())
             for chunk in _chunks(rows):
                 content.update(json.dumps(chunk, ensure_ascii=False).encode())
         return content.hexdigest()
@@ -241,4 +257,6 @@ def _write(connection: sqlite3.Connection, client: int, number: int, content: Co
     many(ADD_PARTY, ((client, row[0], number, *row[1:]) for row in content.parties))
     many(ADD_TAX, ((client, row[0], number, *row[1:]) for row in content.taxes))
     many(ADD_KEPT, ((client, row[0], row[1], number, *row[2:]) for row in content.kept))
+    many(ADD_STATEMENT, ((client, row[0], number, *row[1:]) for row in content.statements))
+    many(ADD_STATEMENT_LINE, ((client, *row) for row in content.statement_lines))
     many(ADD_FACTS, ((client, number, *row) for row in content.facts))

@@ -151,7 +151,7 @@ KEPT: Mapping[str, KeptTable] = {
     ),
     "stock": KeptTable(values.StockItem._make, lambda r: [r.date, r.item], {0: date.fromisoformat}),
     "payroll": KeptTable(values.PayrollMonth._make, lambda r: [r.month, r.employee_group], {}),
-    "agreements": KeptTable(values.AgreementRow._make, lambda r: list(r[:5]), {}),
+    "agreements": KeptTable(lambda cells: values.AgreementRow(*cells), lambda r: list(r[:5]), {}),
     "amendments": KeptTable(
         lambda cells: values.Amendment(*cells), lambda r: list(r[:5]), {1: datetime.fromisoformat}
     ),

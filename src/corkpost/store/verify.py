@@ -72,6 +72,23 @@ FACT_ROWS = """
     WHERE client_id = :client_id
     ORDER BY change_number
 """
+STATEMENT_ROWS = """
+    SELECT change_number, number, account, path, first_day, last_day, opening, closing, off_by,
+           off_from, warnings
+    FROM statements
+    WHERE client_id = :client_id
+    ORDER BY number
+"""
+STATEMENT_LINE_ROWS = """
+    SELECT statement.change_number, line.statement_number, line.position, line.id, line.day,
+           line.amount, line.text, line.reference, line.counterparty, line.bank_id, line.balance,
+           line.value_day
+    FROM statement_lines AS line
+    JOIN statements AS statement
+      ON statement.client_id = line.client_id AND statement.number = line.statement_number
+    WHERE line.client_id = :client_id
+    ORDER BY line.statement_number, line.position
+"""
 ROWS = {
     "transactions": TRANSACTION_ROWS,
     "lines": LINE_ROWS,
@@ -82,6 +99,8 @@ ROWS = {
     "taxes": TAX_ROWS,
     "kept": KEPT_ROWS,
     "facts": FACT_ROWS,
+    "statements": STATEMENT_ROWS,
+    "statement_lines": STATEMENT_LINE_ROWS,
 }
 
 

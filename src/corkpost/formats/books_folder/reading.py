@@ -37,18 +37,22 @@ from corkpost.formats.books_folder.checking import Places, check_tables
 from corkpost.formats.books_folder.columns import TABLES, BadCell, Table, reader_of
 from corkpost.formats.books_folder.descriptor import Descriptor, read_descriptor
 from corkpost.formats.books_folder.faults import Faults
+from corkpost.formats.statements.parsed import ParsedFile, UnreadableStatement
+from corkpost.formats.statements.reading import read_statement
 
 LONGEST_CELL = 1_000_000
 
 
 @dataclass(frozen=True)
 class BooksFolder:
-    """What a folder holds. *files*: the bytes of statements and papers, by their SHA-256."""
+    """What a folder holds. *files*: the bytes of statements and papers, by their path; *statements*:
+    what the statement files say, by theirs."""
 
     client: ClientFacts
     tables: Tables
     files: Mapping[str, Path]
     warnings: tuple[str, ...]
+    statements: Mapping[str, ParsedFile]
 
 
 class TableRows:
@@ -88,6 +92,7 @@ def read_books(path: Path, files: Path, earlier: EarlierBooks = lambda _code: No
         read = _Reading(archive, descriptor, faults, warnings)
         rows = {name: read.table(table) for name, table in TABLES.items()}
         stored = read.files(rows, files)
+        statements = read.statements(rows["statements"], stored)
     if any(row.unreadable for row in rows.values()):
         faults.refuse_any()
     _refuse_sides(rows, read.paths, faults)
@@ -100,7 +105,7 @@ def read_books(path: Path, files: Path, earlier: EarlierBooks = lambda _code: No
         earlier(descriptor.client.code),
     )
     faults.refuse_any()
-    return BooksFolder(descriptor.client, tables, stored, tuple(warnings))
+    return BooksFolder(descriptor.client, tables, stored, tuple(warnings), statements)
 
 
 def _places(rows: Mapping[str, TableRows], paths: Mapping[str, str]) -> Places:
@@ -273,6 +278,18 @@ class _Reading:
                     found[path] = self._kept(path, store)
         return found
 
+    def statements(self, rows: TableRows, stored: Mapping[str, Path]) -> dict[str, ParsedFile]:
+        """What each statement file says; one that can't be read is a fault of its row."""
+        found: dict[str, ParsedFile] = {}
+        for values, line in zip(rows.values, rows.lines, strict=True):
+            path = values[1]
+            if path in stored and path not in found:
+                try:
+                    found[path] = read_statement(stored[path].read_bytes())
+                except UnreadableStatement as error:
+                    self._faults.add(self.paths["statements"], line, "path", f"{path!r}: {error}")
+        return found
+
     def _kept(self, path: str, store: Path) -> Path:
         store.mkdir(parents=True, exist_ok=True)
         with self._archive.open(path) as file:
@@ -315,7 +332,7 @@ def _tables(rows: Mapping[str, TableRows], files: Mapping[str, Path]) -> Tables:
         ),
         stock=tuple(StockItem._make((*v, o)) for v, o in each("stock")),
         payroll=tuple(PayrollMonth._make((*v, o)) for v, o in each("payroll")),
-        agreements=tuple(AgreementRow._make((*v, o)) for v, o in each("agreements")),
+        agreements=tuple(AgreementRow._make((*v, o, None)) for v, o in each("agreements")),
         amendments=tuple(Amendment._make((*v, o, None)) for v, o in each("amendments")),
         attachments=tuple(
             Attachment._make((*v, _digest(files, v[1]), o)) for v, o in each("attachments")

@@ -75,7 +75,7 @@ def _values(tables: Tables) -> Mapping[str, Values]:
         ),
         "stock": plain(tables.stock),
         "payroll": plain(tables.payroll),
-        "agreements": plain(tables.agreements),
+        "agreements": plain(tables.agreements, drop=1),
         "amendments": plain(tables.amendments, drop=1),
         "attachments": plain(tables.attachments, drop=1),
     }

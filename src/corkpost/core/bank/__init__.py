@@ -1,0 +1,1 @@
+"""The bank: what the books and the statements say of one account, and tying them (section 5)."""

@@ -1,0 +1,200 @@
+"""Agreeing and taking apart, and what a change to an agreed entry does (handbook, section 5)."""
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+from typing import NamedTuple
+
+from corkpost.core.bank.sides import BankSides, EntryKey, Group, apart_row, bank_sides, group_rows
+from corkpost.core.books import AgreementRow, Books, Transaction
+from corkpost.core.change import ChangeKind, Plan, checked
+from corkpost.core.kinds import MONEY_ROLES
+from corkpost.core.refusals import BadEntry, Refusal, UnknownName, said
+
+
+class FixedByReconciliation(Refusal):
+    title = "A finished reconciliation fixes that"
+
+    def __init__(self, what: str, account: str, day: str) -> None:
+        super().__init__(
+            f"{what} is agreed in the reconciliation of {account} to {day}, which is finished. "
+            "Reopen that reconciliation with a reason first."
+        )
+
+
+class SealedAgreement(Refusal):
+    title = "That agreement is sealed"
+
+
+class Wanted(NamedTuple):
+    """An agreement that is asked for. *why*: what spoke for it."""
+
+    entries: tuple[EntryKey, ...]
+    lines: tuple[str, ...]
+    why: str = ""
+    by_program: bool = False
+
+
+def plan_agree(books: Books, account: str, wanted: Iterable[Wanted]) -> Plan:
+    """Tie the wanted entries and statement lines, each group with equal sums on both sides.
+
+    Raises UnknownName, or BadEntry where one is agreed already or the sums differ.
+    """
+    sides = bank_sides(books, account)
+    asked = list(wanted)
+    faults = [fault for one in asked for fault in _faults(books, sides, one)]
+    members = [member for one in asked for member in (*one.entries, *one.lines)]
+    if len(set(members)) < len(members):
+        faults.append("An entry or line is wanted in two agreements at once.")
+    if faults:
+        raise BadEntry(faults)
+    rows: list[AgreementRow] = []
+    for number, one in enumerate(asked, 1):
+        rows += group_rows(
+            f"new-g{number}",
+            account,
+            one.entries,
+            one.lines,
+            why=one.why,
+            by_program=one.by_program,
+        )
+    many = f"{len(asked)} agreements" if len(asked) != 1 else "1 agreement"
+    return Plan(
+        kind=ChangeKind.AGREEMENT,
+        entries=(),
+        allocations=(),
+        agreements=tuple(rows),
+        proposed_reason=f"{many} with the statements of {books.account(account).name}",
+        about=tuple(dict.fromkeys(key[0] for one in asked for key in one.entries)),
+    )
+
+
+def _faults(books: Books, sides: BankSides, one: Wanted) -> Iterator[str]:
+    for key in one.entries:
+        if key not in sides.entries:
+            raise UnknownName(f"line on {sides.account}", f"{key[0]}, {key[1]}")
+        if key in sides.group_of_entry:
+            yield f"{key[0]} is agreed already: take that apart first."
+    for name in one.lines:
+        if name not in sides.lines:
+            raise UnknownName("statement line", name)
+        if name in sides.group_of_line:
+            yield f"The statement line {name} is agreed already: take that apart first."
+    mine = sum(sides.entries[key].amount for key in one.entries)
+    theirs = sum(sides.lines[name].amount for name in one.lines)
+    if mine != theirs or not (one.entries or one.lines):
+        words = books.client.currency.format
+        yield (
+            f"The entries come to {words(mine)}, the statement lines to {words(theirs)}: "
+            "they must be equal to be agreed."
+        )
+
+
+def plan_apart(books: Books, account: str, names: Iterable[str]) -> Plan:
+    """Take the agreements of these ids apart. Raises UnknownName or FixedByReconciliation."""
+    sides = bank_sides(books, account)
+    groups = []
+    for name in names:
+        if name not in sides.groups:
+            raise UnknownName("agreement", name)
+        groups.append(sides.groups[name])
+    many = "an agreement" if len(groups) == 1 else f"{len(groups)} agreements"
+    return Plan(
+        kind=ChangeKind.AGREEMENT,
+        entries=(),
+        allocations=(),
+        agreements=tuple(apart_row(group) for group in groups),
+        proposed_reason=f"{many} of {books.account(account).name} taken apart",
+        about=tuple(dict.fromkeys(e.posted.id for g in groups for e in g.entries)),
+    )
+
+
+def with_opposites(plan: Plan, books: Books) -> Plan:
+    """The plan with the agreements that follow from its entries.
+
+    An entry on a bank account and its exact opposite are agreed with each other; what the entry was
+    agreed with is free again. Raises FixedByReconciliation where that is fixed.
+    """
+    rows: list[AgreementRow] = list(plan.agreements)
+    number = 0
+    for entry in plan.entries:
+        answered = books.transactions.get(entry.reverses or entry.corrects or "")
+        if answered is None:
+            continue
+        for account, one, other in _opposite_lines(books, answered, entry):
+            sides = bank_sides(books, account)
+            group = sides.group_of_entry.get((answered.id, one))
+            if group:
+                rows += [apart_row(group)] if apart_row(group) not in rows else []
+            number += 1
+            keys = ((answered.id, one), (entry.id, other))
+            rows += group_rows(
+                f"new-o{number}", account, keys, (), why="one takes back the other", by_program=True
+            )
+    return replace(plan, agreements=tuple(rows)) if rows else plan
+
+
+def _opposite_lines(
+    books: Books, answered: Transaction, entry: Transaction
+) -> Iterator[tuple[str, int, int]]:
+    """Account and line numbers of what stands on a bank account in both, as exact opposites."""
+    used: set[int] = set()
+    for line in answered.lines:
+        if books.accounts[line.account].role not in MONEY_ROLES:
+            continue
+        for other in entry.lines:
+            same = other.account == line.account and other.amount == -line.amount
+            if same and other.number not in used:
+                used.add(other.number)
+                yield line.account, line.number, other.number
+                break
+
+
+def ready(plan: Plan, books: Books) -> Plan:
+    """The plan as it would be posted: with what follows for the bank, if it may be posted at all.
+
+    Preview and posting both go through here.
+    """
+    whole = checked(with_opposites(plan, books), books)
+    refuse_fixed(whole, books)
+    return whole
+
+
+def refuse_fixed(plan: Plan, books: Books) -> None:
+    """Raise where the plan would move what a finished reconciliation or a seal fixes."""
+    for row in plan.agreements:
+        if row.takes_apart:
+            group = bank_sides(books, row.account).groups.get(row.group)
+            if group:
+                _refuse_group(books, group)
+    sealed = books.calendar.sealed_through
+    if sealed is None:
+        return
+    for account in {row.account for row in plan.agreements}:
+        after = bank_sides(
+            books.with_posted(plan.entries, (), _standing_in(plan.agreements)), account
+        )
+        for name in {row.group for row in plan.agreements if row.account == account}:
+            group = after.groups.get(name)
+            if group and group.day <= sealed:
+                raise SealedAgreement(
+                    f"All of it is dated by {said(sealed)}, which is signed off and sealed. "
+                    "Ask a partner to reopen."
+                )
+
+
+def _standing_in(rows: tuple[AgreementRow, ...]) -> tuple[AgreementRow, ...]:
+    return tuple(row for row in rows if not row.takes_apart)
+
+
+def _refuse_group(books: Books, group: Group) -> None:
+    for finished in books.finished:
+        if group.id in finished.groups:
+            statement = bank_sides(books, group.account).statement_of[finished.statement]
+            what = group.entries[0].posted.id if group.entries else group.lines[0].text
+            raise FixedByReconciliation(what, group.account, said(statement.last_day))
+    sealed = books.calendar.sealed_through
+    if sealed and group.day <= sealed:
+        raise SealedAgreement(
+            f"All of it is dated by {said(sealed)}, which is signed off and sealed. "
+            "Ask a partner to reopen."
+        )

@@ -1,0 +1,210 @@
+"""Both sides of a bank account: its lines in the books, its statement lines, what is agreed."""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import date
+from functools import cached_property
+from typing import NamedTuple
+
+from corkpost.core.books import AgreementRow, Books, Line, Transaction
+from corkpost.core.money import Minor
+from corkpost.core.statements import Statement, StatementLine
+
+EntryKey = tuple[str, int]
+"""A transaction's id and the number of its line on the bank account."""
+
+
+class Entry(NamedTuple):
+    """A line in the books on a bank account. *amount*: money in positive."""
+
+    posted: Transaction
+    line: Line
+
+    @property
+    def key(self) -> EntryKey:
+        return (self.posted.id, self.line.number)
+
+    @property
+    def amount(self) -> Minor:
+        return self.line.amount
+
+    @property
+    def day(self) -> date:
+        return self.posted.posting_date
+
+    @property
+    def reference(self) -> str | None:
+        return self.posted.reference
+
+
+class Group(NamedTuple):
+    """An agreement: entries and statement lines with equal sums.
+
+    *by_program*: the program agreed it as sure; else a person did, or it came with the books.
+    """
+
+    id: str
+    account: str
+    entries: tuple[Entry, ...]
+    lines: tuple[StatementLine, ...]
+    by_program: bool
+    why: str
+    change: int | None
+
+    @property
+    def day(self) -> date:
+        """The later of its members' days: from then on it counts."""
+        return max([entry.day for entry in self.entries] + [line.day for line in self.lines])
+
+
+@dataclass(frozen=True)
+class BankSides:
+    """One bank account. *fallen*: ids of groups whose members are gone or no longer equal."""
+
+    account: str
+    entries: Mapping[EntryKey, Entry]
+    statements: tuple[Statement, ...]
+    groups: Mapping[str, Group]
+    fallen: tuple[str, ...]
+
+    @cached_property
+    def lines(self) -> Mapping[str, StatementLine]:
+        return {line.id: line for statement in self.statements for line in statement.lines}
+
+    @cached_property
+    def group_of_entry(self) -> Mapping[EntryKey, Group]:
+        return {entry.key: group for group in self.groups.values() for entry in group.entries}
+
+    @cached_property
+    def group_of_line(self) -> Mapping[str, Group]:
+        return {line.id: group for group in self.groups.values() for line in group.lines}
+
+    @cached_property
+    def statement_of(self) -> Mapping[int, Statement]:
+        return {statement.number: statement for statement in self.statements}
+
+
+def bank_sides(books: Books, account: str) -> BankSides:
+    """Both sides of the account as these books have them."""
+    kept: dict[str, BankSides] = books.derived.setdefault("bank sides", {})
+    if account not in kept:
+        kept[account] = _sides(books, account)
+    return kept[account]
+
+
+def bank_accounts(books: Books) -> tuple[str, ...]:
+    """The accounts that statements came for, in the order of their codes."""
+    return tuple(sorted({statement.account for statement in books.statements}))
+
+
+def _sides(books: Books, account: str) -> BankSides:
+    entries = {
+        (posted.id, line.number): Entry(posted, line) for posted, line in books.lines_on(account)
+    }
+    statements = sorted(
+        (statement for statement in books.statements if statement.account == account),
+        key=lambda statement: statement.order,
+    )
+    lines = {line.id: line for statement in statements for line in statement.lines}
+    by_bank_id = {line.bank_id: line for line in lines.values() if line.bank_id}
+    # Books may name the file without its folder.
+    by_bank_id |= {line.id.rpartition("/")[2]: line for line in lines.values()}
+    groups: dict[str, Group] = {}
+    fallen = []
+    for name, rows in _standing_rows(books.tables.agreements, account).items():
+        group = _group(name, rows, entries, lines, by_bank_id)
+        if group is None:
+            fallen.append(name)
+        else:
+            groups[name] = group
+    return BankSides(account, entries, tuple(statements), groups, tuple(fallen))
+
+
+def _standing_rows(
+    agreements: Iterable[AgreementRow], account: str
+) -> Mapping[str, list[AgreementRow]]:
+    found: dict[str, list[AgreementRow]] = defaultdict(list)
+    for row in agreements:
+        if row.account != account:
+            continue
+        if row.takes_apart:
+            found.pop(row.group, None)
+        else:
+            found[row.group].append(row)
+    return found
+
+
+def standing_rows(agreements: Iterable[AgreementRow]) -> tuple[AgreementRow, ...]:
+    """The rows of the agreements that were not taken apart."""
+    rows = list(agreements)
+    apart = {(row.account, row.group) for row in rows if row.takes_apart}
+    return tuple(row for row in rows if (row.account, row.group) not in apart)
+
+
+def _group(
+    name: str,
+    rows: list[AgreementRow],
+    entries: Mapping[EntryKey, Entry],
+    lines: Mapping[str, StatementLine],
+    by_bank_id: Mapping[str, StatementLine],
+) -> Group | None:
+    """The group, or None where a member is gone or the sums differ."""
+    mine: list[Entry] = []
+    theirs: list[StatementLine] = []
+    for row in rows:
+        if row.transaction is not None:
+            entry = _entry(row, entries)
+            if entry is None:
+                return None
+            mine.append(entry)
+        if row.statement_line is not None:
+            line = lines.get(row.statement_line) or by_bank_id.get(row.statement_line)
+            if line is None:
+                return None
+            theirs.append(line)
+    if sum(entry.amount for entry in mine) != sum(line.amount for line in theirs):
+        return None
+    facts = json.loads(rows[0].other) if rows[0].other else {}
+    by_program = facts.get("by") == "program"
+    return Group(
+        name,
+        rows[0].account,
+        tuple(mine),
+        tuple(theirs),
+        by_program,
+        facts.get("why", ""),
+        rows[0].change,
+    )
+
+
+def _entry(row: AgreementRow, entries: Mapping[EntryKey, Entry]) -> Entry | None:
+    if row.line is not None:
+        return entries.get((row.transaction or "", row.line))
+    # Some books name the transaction alone: it has one line on the account.
+    mine = [entry for key, entry in entries.items() if key[0] == row.transaction]
+    return mine[0] if len(mine) == 1 else None
+
+
+def group_rows(
+    name: str,
+    account: str,
+    entries: Iterable[EntryKey],
+    lines: Iterable[str],
+    *,
+    why: str,
+    by_program: bool = False,
+) -> tuple[AgreementRow, ...]:
+    """The rows of a new agreement."""
+    facts = {"by": "program" if by_program else "person", "why": why}
+    other = json.dumps(facts, ensure_ascii=False, sort_keys=True)
+    return (
+        *(AgreementRow(name, account, key[0], key[1], None, other) for key in entries),
+        *(AgreementRow(name, account, None, None, line, other) for line in lines),
+    )
+
+
+def apart_row(group: Group) -> AgreementRow:
+    """The row that takes the group apart."""
+    return AgreementRow(group.id, group.account)

@@ -1,0 +1,324 @@
+"""Taking in bank statements: recognised, compared with what is there, written with their lines."""
+
+import hashlib
+import json
+from collections.abc import Iterable, Sequence
+from datetime import date, timedelta
+from decimal import Decimal
+from pathlib import PurePosixPath
+from typing import NamedTuple
+
+from corkpost.core.books import Books, StatementFile
+from corkpost.core.kinds import MONEY_ROLES, AccountRole
+from corkpost.core.money import Currency, Minor, NotAnAmount
+from corkpost.core.refusals import BadEntry, Moved, said
+from corkpost.core.statements import Given, Statement, StatementLine, sums_of, told_apart
+from corkpost.formats.statements.csv_table import Columns, NeedsColumns, columns_of, layout_of
+from corkpost.formats.statements.parsed import (
+    ParsedFile,
+    ParsedLine,
+    ParsedStatement,
+    UnreadableStatement,
+)
+from corkpost.formats.statements.reading import read_statement
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store import changes as change_store
+from corkpost.store import statements as statement_store
+from corkpost.store.changes import ChangeHead, Content
+
+STATEMENT_ROLES = MONEY_ROLES | {AccountRole.CREDIT_CARD, AccountRole.CARD_CLEARING}
+
+
+class Taken(NamedTuple):
+    """What taking in did for one account. *lines* are those of the file, *already* of them known."""
+
+    account: str
+    lines: int
+    already: int
+    opening: Minor | None
+    closing: Minor | None
+    first_day: date
+    last_day: date
+    warnings: tuple[str, ...]
+
+    @property
+    def new(self) -> int:
+        return self.lines - self.already
+
+
+def take_in(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    name: str,
+    content: bytes,
+    account: str | None = None,
+    columns: Columns | None = None,
+) -> tuple[Taken, ...]:
+    """Take in a statement file, whole or not at all. *account*: where the file does not say whose.
+
+    Raises UnreadableStatement, NeedsColumns, or BadEntry where a statement is of no account here.
+    What was taken in before is not taken twice: where nothing is new, nothing is written.
+    """
+    person.must_be_allowed(May.TAKE_IN)
+    ledger = place.ledger(person, client_code)
+    if account is not None:
+        _refuse_no_bank(ledger.books, account)
+    parsed = _parsed(place, ledger, content, account, columns)
+    digest = hashlib.sha256(content).hexdigest()
+    with place.database.writing() as connection:
+        now = place.ledger(person, client_code)
+        if now.client != ledger.client and now.books.statements != ledger.books.statements:
+            raise Moved("Somebody else took in a statement meanwhile. Take this one in once more.")
+        reading = Reading(now.books, _free_path(now.books, name), digest)
+        reading.take(parsed, account)
+        if reading.found:
+            _keep_file(place, digest, content)
+            written = Content()
+            written.add_kept("statements", reading.files())
+            written.add_statements(reading.found)
+            accounts = " and ".join(sorted({one.account for one in reading.found}))
+            head = ChangeHead(
+                "statement", person.code, place.now, f"statement {name} of {accounts} taken in"
+            )
+            change_store.append(connection, now.client.id, head, written)
+        if columns is not None and account is not None:
+            heading = json.dumps(layout_of(content).heading, ensure_ascii=False)
+            statement_store.keep_column_choice(
+                connection, now.client.id, account, heading, columns.as_json()
+            )
+    return tuple(reading.taken)
+
+
+def _refuse_no_bank(books: Books, account: str) -> None:
+    if books.account(account).role not in STATEMENT_ROLES:
+        raise BadEntry(
+            [f"{account} {books.account(account).name} is no bank account: its role says so."]
+        )
+
+
+def _parsed(
+    place: Workplace,
+    ledger: Ledger,
+    content: bytes,
+    account: str | None,
+    columns: Columns | None,
+) -> ParsedFile:
+    try:
+        return read_statement(content, columns)
+    except NeedsColumns as asked:
+        heading = json.dumps(asked.layout.heading, ensure_ascii=False)
+        with place.database.snapshot() as connection:
+            answered = account and statement_store.column_choice(
+                connection, ledger.client.id, account, heading
+            )
+        if not answered:
+            raise
+    return read_statement(content, columns_of(answered))
+
+
+def _keep_file(place: Workplace, digest: str, content: bytes) -> None:
+    place.database.files.mkdir(parents=True, exist_ok=True)
+    kept = place.database.files / digest
+    if not kept.exists():
+        part = kept.with_name(f".{digest}.part")
+        part.write_bytes(content)
+        part.replace(kept)
+
+
+def _free_path(books: Books, name: str) -> str:
+    """Where the file stands in the books folder: its own name, with a number where that is taken."""
+    plain = PurePosixPath(name.replace("\\", "/")).name or "statement"
+    taken = {row.path for row in books.tables.statements}
+    path, number = f"statements/{plain}", 1
+    while path in taken:
+        number += 1
+        stem = PurePosixPath(plain)
+        path = f"statements/{stem.stem}-{number}{stem.suffix}"
+    return path
+
+
+class Reading:
+    """The statements of one file, compared with what the books have."""
+
+    def __init__(self, books: Books, path: str, digest: str, first_number: int = 0) -> None:
+        self._books = books
+        self._path = path
+        self._digest = digest
+        self._format = ""
+        self._number = first_number or len(books.statements) + 1
+        self.found: list[Statement] = []
+        self.taken: list[Taken] = []
+
+    def take(self, parsed: ParsedFile, account: str | None) -> None:
+        """Compare each statement of the file. *account*: of those that do not say whose they are."""
+        self._format = parsed.format
+        named = {one.identifier for one in parsed.statements if one.identifier}
+        for one in parsed.statements:
+            code = self._account_of(one, account, len(named))
+            self._take(one, code, parsed.warnings)
+
+    def files(self) -> list[StatementFile]:
+        """The rows that keep the file with its accounts."""
+        accounts = dict.fromkeys(one.account for one in self.found)
+        return [
+            StatementFile._make((account, self._path, self._format, self._digest, ""))
+            for account in accounts
+        ]
+
+    def _account_of(self, one: ParsedStatement, account: str | None, named: int) -> str:
+        """Raises BadEntry where the file names an account that is not the one wanted."""
+        books = self._books
+        by_identifier = {
+            _plain(row.identifier): row.account
+            for row in books.tables.bank_accounts
+            if row.identifier
+        }
+        own = by_identifier.get(_plain(one.identifier)) if one.identifier else None
+        if own and account and own != account and named == 1:
+            raise BadEntry(
+                [f"This is a statement of {own} {books.account(own).name}, not of {account}."]
+            )
+        code = own or (account if named <= 1 else None) or self._only_account(one)
+        if code is None:
+            raise BadEntry(
+                [
+                    f"No bank account here has the number {one.identifier or '(none given)'}: say "
+                    "which account it is, or give the account that number in the client's books."
+                ]
+            )
+        currency = next(
+            (row.currency for row in books.tables.bank_accounts if row.account == code), None
+        )
+        wanted = currency or books.client.currency.code
+        if one.currency and one.currency != wanted:
+            raise BadEntry([f"The statement is in {one.currency}, the account {code} in {wanted}."])
+        return code
+
+    def _only_account(self, one: ParsedStatement) -> str | None:
+        banks = self._books.with_role(AccountRole.BANK)
+        return banks[0].code if len(banks) == 1 and not one.identifier else None
+
+    def _take(self, one: ParsedStatement, account: str, warnings: tuple[str, ...]) -> None:
+        currency = self._books.client.currency
+        given = [_given(line, currency) for line in one.lines]
+        before = [x for x in (*self._books.statements, *self.found) if x.account == account]
+        known = told_apart(given, (line for x in before for line in x.lines))
+        first, last = _span(one, given)
+        closing = _minor(one.closing, currency, "The closing balance")
+        opening, notes = _opening(one, currency, given, before, first, last)
+        sums = sums_of(opening, closing, given)
+        said_ = [*warnings, *notes, *_gap(before, opening, first, currency)]
+        if sums.off_by:
+            said_.append(
+                f"Opening and lines come to {currency.words(sums.off_by)} "
+                f"{'more' if sums.off_by > 0 else 'less'} than the closing balance, from line "
+                f"{sums.off_from} on: this statement can't be finished."
+            )
+        self.taken.append(
+            Taken(account, len(given), known.already, opening, closing, first, last, tuple(said_))
+        )
+        if not known.new and any(
+            (x.last_day == last and x.closing == closing) or (given and x.last_day >= last)
+            for x in before
+        ):
+            return
+        self.found.append(
+            Statement(
+                self._number,
+                account,
+                self._path,
+                first,
+                last,
+                opening,
+                closing,
+                sums.off_by,
+                f"{self._path}#{sums.off_from}" if sums.off_from else None,
+                tuple(said_),
+                tuple(
+                    StatementLine(f"{self._path}#{line.number}", self._number, *line[1:])
+                    for line in known.new
+                ),
+            )
+        )
+        self._number += 1
+
+
+def _plain(identifier: str | None) -> str:
+    return "".join(sign for sign in (identifier or "").upper() if sign.isalnum())
+
+
+def _minor(amount: Decimal | None, currency: Currency, what: str) -> Minor | None:
+    if amount is None:
+        return None
+    try:
+        return currency.parse(f"{amount:f}" if amount != amount.to_integral() else f"{int(amount)}")
+    except NotAnAmount as error:
+        raise UnreadableStatement(f"{what}: {error}.") from None
+
+
+def _given(line: ParsedLine, currency: Currency) -> Given:
+    amount = _minor(line.amount, currency, f"Line {line.number}") or 0
+    balance = _minor(line.balance, currency, f"The balance of line {line.number}")
+    return Given(
+        line.number,
+        line.day,
+        amount,
+        line.text,
+        line.reference,
+        line.counterparty,
+        line.bank_id,
+        balance,
+        line.value_day,
+    )
+
+
+def _span(one: ParsedStatement, given: Sequence[Given]) -> tuple[date, date]:
+    days = [line.day for line in given]
+    first = min([*days, *([one.first_day] if one.first_day else [])], default=one.last_day)
+    last = max([*days, *([one.last_day] if one.last_day else [])], default=first)
+    if first is None or last is None:
+        raise UnreadableStatement("The statement has no lines and says no days: it is empty.")
+    return first, last
+
+
+def _opening(
+    one: ParsedStatement,
+    currency: Currency,
+    given: Sequence[Given],
+    before: Sequence[Statement],
+    first: date,
+    last: date,
+) -> tuple[Minor | None, list[str]]:
+    """The opening balance: the file's, else the closing balance of the statement that it follows,
+    else what closing and lines make it."""
+    opening = _minor(one.opening, currency, "The opening balance")
+    if opening is not None:
+        return opening, []
+    earlier = [x for x in before if x.last_day < first and x.closing is not None]
+    if earlier:
+        latest = max(earlier, key=lambda x: x.order)
+        if first - latest.last_day <= timedelta(days=7):
+            return latest.closing, []
+    closing = _minor(one.closing, currency, "The closing balance")
+    if closing is None:
+        return None, ["The file gives no balances: it can't be compared with a closing balance."]
+    return closing - sum(line.amount for line in given), [
+        "The file gives no opening balance: it was worked out from the closing balance."
+    ]
+
+
+def _gap(
+    before: Iterable[Statement], opening: Minor | None, first: date, currency: Currency
+) -> list[str]:
+    earlier = [x for x in before if x.last_day < first and x.closing is not None]
+    if not earlier or opening is None:
+        return []
+    latest = max(earlier, key=lambda x: x.order)
+    if latest.closing == opening:
+        return []
+    return [
+        f"The statement to {said(latest.last_day)} closed at {currency.words(latest.closing or 0)}, "
+        f"this one opens at {currency.words(opening)}: lines between them may be missing."
+    ]
