@@ -56,6 +56,11 @@ BODIES = {
     "/reopening": {"first_day": "2026-10-31", "reason": "x"},
     "/periods/<day>": {"state": "held", "reason": "x"},
     "/place": {"path": "/clients/SMALL/review"},
+    "/bank/<account>/agree": {"groups": [{"entries": [["T2", 2]], "lines": []}], "key": "k" * 16},
+    "/bank/<account>/agree-sure": {"statement": 1, "key": "k" * 16},
+    "/bank/<account>/apart": {"groups": ["g1"], "key": "k" * 16},
+    "/bank/<account>/finish": {"statement": 1},
+    "/bank/<account>/reopen": {"statement": 1, "reason": "x"},
 }  # fmt: skip
 QUERIES = {
     "/figures": "at=2026-10-31",
@@ -86,7 +91,7 @@ def ask(browser, method, rule, address, **more):
     if method in ("GET", "POST") and tail in QUERIES:
         address += "?" + QUERIES[tail]
     body = {} if method in ("GET", "DELETE") else {"json": BODIES.get(tail, {})}
-    if tail.endswith("/papers") and method == "POST":
+    if tail in ("/transactions/<transaction>/papers", "/statements") and method == "POST":
         body = {"data": b"paper"}
     return browser.open(address, method=method, **body, **more)
 

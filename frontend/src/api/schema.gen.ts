@@ -688,22 +688,152 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bank accounts with their statements, oldest first. */
+        get: operations["get__api_clients_{client}_bank"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bank/{account}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Both sides of a statement; of the first that is not finished unless one is named. */
+        get: operations["get__api_clients_{client}_bank_{account}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bank/{account}/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tie entries and statement lines, each group with equal sums. */
+        post: operations["post__api_clients_{client}_bank_{account}_agree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bank/{account}/agree-sure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Agree all that is sure in a statement. */
+        post: operations["post__api_clients_{client}_bank_{account}_agree-sure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bank/{account}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take agreements apart. */
+        post: operations["post__api_clients_{client}_bank_{account}_apart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bank/{account}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finish a reconciliation at a difference of nil, and fix its list. */
+        post: operations["post__api_clients_{client}_bank_{account}_finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bank/{account}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open a finished reconciliation again. */
+        post: operations["post__api_clients_{client}_bank_{account}_reopen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/statements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in the statement file that is sent, whole or not at all. */
+        post: operations["post__api_clients_{client}_statements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** FileName */
-        FileName: {
-            /**
-             * Name
-             * @default books.zip
-             */
-            name?: string;
-        };
-        /** JobStarted */
-        JobStarted: {
-            /** Job */
-            job: string;
+        /** PointsAnswer */
+        PointsAnswer: {
+            /** Revision */
+            revision: number;
+            /** Points */
+            points: components["schemas"]["PointView"][];
         };
         /**
          * Problem
@@ -720,6 +850,269 @@ export interface components {
             detail: string;
             /** Faults */
             faults: string[];
+        };
+        /** AsAt */
+        AsAt: {
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /** CaseAnswer */
+        CaseAnswer: {
+            /** Revision */
+            revision: number;
+            point: components["schemas"]["PointView"];
+            /** Evidence */
+            evidence: components["schemas"]["SlipAnswer"][];
+            /** Prepared */
+            prepared: components["schemas"]["PreparedAnswer"][];
+        };
+        /** ChosenRoute */
+        ChosenRoute: {
+            /** Route */
+            route: string;
+            /** Settings */
+            settings?: {
+                [key: string]: string;
+            };
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /**
+         * PreparedAnswer
+         * @description A way to go. *decides*: it posts nothing. *refused*: why it can't be taken.
+         */
+        PreparedAnswer: {
+            /** Route */
+            route: string;
+            /** Title */
+            title: string;
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+            /** Decides */
+            decides: boolean;
+            /** Reason */
+            reason: string;
+            /** Refused */
+            refused: string | null;
+            preview: components["schemas"]["PreviewAnswer"] | null;
+        };
+        /**
+         * Correction
+         * @description *shown*: the digest of the preview that the person saw. *key*: posted once, however often sent.
+         */
+        Correction: {
+            /** Route */
+            route: string;
+            /** Settings */
+            settings?: {
+                [key: string]: string;
+            };
+            /** Reason */
+            reason: string;
+            /** Shown */
+            shown: string;
+            /** Key */
+            key: string;
+        };
+        /**
+         * ChangeAnswer
+         * @description *agreed*, *taken_apart*: how many agreements with a statement it makes and takes apart.
+         */
+        ChangeAnswer: {
+            /** Change */
+            change: number;
+            /** Entries */
+            entries: components["schemas"]["EntryAnswer"][];
+            /** Allocations */
+            allocations: components["schemas"]["AllocationAnswer"][];
+            /** Amendments */
+            amendments: components["schemas"]["AmendingAnswer"][];
+            /** Agreed */
+            agreed: number;
+            /** Taken Apart */
+            taken_apart: number;
+        };
+        /** Decision */
+        Decision: {
+            /** Route */
+            route: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * Done
+         * @description The deed is done, and there is nothing else to say.
+         */
+        Done: {
+            /** Done */
+            done: boolean;
+        };
+        /** Reason */
+        Reason: {
+            /** Reason */
+            reason: string;
+        };
+        /** BankAnswer */
+        BankAnswer: {
+            /** Accounts */
+            accounts: components["schemas"]["BankAccountAnswer"][];
+        };
+        /** OfStatement */
+        OfStatement: {
+            /**
+             * Statement
+             * @default null
+             */
+            statement?: number | null;
+        };
+        /**
+         * ReconciliationAnswer
+         * @description One statement. *off_by*: what its own lines miss its closing balance by. *start_off_by*: what
+         *     the first opening balance and the books differ by. *sure*: proposals that may be agreed at once.
+         *     *moved_since*: it is finished, and the books would now come to another list.
+         */
+        ReconciliationAnswer: {
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Statement */
+            statement: number;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Opening */
+            opening: string | null;
+            /** Warnings */
+            warnings: string[];
+            sum: components["schemas"]["SumAnswer"];
+            /** Start Off By */
+            start_off_by: string;
+            /** Rows */
+            rows: components["schemas"]["SpineRow"][];
+            /** Carried In */
+            carried_in: number;
+            /** Agreed */
+            agreed: number;
+            /** Unagreed */
+            unagreed: number;
+            /** Sure */
+            sure: number;
+            /** Likely */
+            likely: number;
+            /** Finished */
+            finished: boolean;
+            /** Moved Since */
+            moved_since: boolean;
+            /** Hindrances */
+            hindrances: string[];
+            /** History */
+            history: components["schemas"]["HistoryAnswer"][];
+        };
+        /** AgreeBody */
+        AgreeBody: {
+            /** Groups */
+            groups: components["schemas"]["WantedGroup"][];
+            /** Key */
+            key: string;
+        };
+        /**
+         * AgreeSureBody
+         * @description *likely*: those that are only likely too.
+         */
+        AgreeSureBody: {
+            /** Statement */
+            statement: number;
+            /**
+             * Likely
+             * @default false
+             */
+            likely?: boolean;
+            /** Key */
+            key: string;
+        };
+        /** ApartBody */
+        ApartBody: {
+            /** Groups */
+            groups: string[];
+            /** Key */
+            key: string;
+        };
+        /** FinishBody */
+        FinishBody: {
+            /** Statement */
+            statement: number;
+        };
+        /**
+         * ReopenBody
+         * @description *first_day*: every sign-off that covers it or a later day is reopened.
+         */
+        ReopenBody: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * StatementFileQuery
+         * @description *columns*: a ColumnsModel as JSON, where a CSV needs it.
+         */
+        StatementFileQuery: {
+            /**
+             * Name
+             * @default statement
+             */
+            name?: string;
+            /**
+             * Account
+             * @default null
+             */
+            account?: string | null;
+            /**
+             * Columns
+             * @default null
+             */
+            columns?: string | null;
+        };
+        /**
+         * StatementTaken
+         * @description *asks*: nothing was taken in; say which column is what and send the file again.
+         */
+        StatementTaken: {
+            /** Taken */
+            taken: components["schemas"]["TakenAnswer"][];
+            asks: components["schemas"]["AskedColumns"] | null;
+        };
+        /** FileName */
+        FileName: {
+            /**
+             * Name
+             * @default books.zip
+             */
+            name?: string;
+        };
+        /** JobStarted */
+        JobStarted: {
+            /** Job */
+            job: string;
         };
         /**
          * JobAnswer
@@ -793,14 +1186,6 @@ export interface components {
             /** Revision */
             revision: number;
         };
-        /** AsAt */
-        AsAt: {
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-        };
         /** FiguresAnswer */
         FiguresAnswer: {
             /** Profit */
@@ -861,107 +1246,6 @@ export interface components {
         Place: {
             /** Path */
             path: string;
-        };
-        /**
-         * Done
-         * @description The deed is done, and there is nothing else to say.
-         */
-        Done: {
-            /** Done */
-            done: boolean;
-        };
-        /** PointsAnswer */
-        PointsAnswer: {
-            /** Revision */
-            revision: number;
-            /** Points */
-            points: components["schemas"]["PointView"][];
-        };
-        /** CaseAnswer */
-        CaseAnswer: {
-            /** Revision */
-            revision: number;
-            point: components["schemas"]["PointView"];
-            /** Evidence */
-            evidence: components["schemas"]["SlipAnswer"][];
-            /** Prepared */
-            prepared: components["schemas"]["PreparedAnswer"][];
-        };
-        /** ChosenRoute */
-        ChosenRoute: {
-            /** Route */
-            route: string;
-            /** Settings */
-            settings?: {
-                [key: string]: string;
-            };
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-        };
-        /**
-         * PreparedAnswer
-         * @description A way to go. *decides*: it posts nothing. *refused*: why it can't be taken.
-         */
-        PreparedAnswer: {
-            /** Route */
-            route: string;
-            /** Title */
-            title: string;
-            /** Settings */
-            settings: {
-                [key: string]: string;
-            };
-            /** Decides */
-            decides: boolean;
-            /** Reason */
-            reason: string;
-            /** Refused */
-            refused: string | null;
-            preview: components["schemas"]["PreviewAnswer"] | null;
-        };
-        /**
-         * Correction
-         * @description *shown*: the digest of the preview that the person saw. *key*: posted once, however often sent.
-         */
-        Correction: {
-            /** Route */
-            route: string;
-            /** Settings */
-            settings?: {
-                [key: string]: string;
-            };
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
-        };
-        /** ChangeAnswer */
-        ChangeAnswer: {
-            /** Change */
-            change: number;
-            /** Entries */
-            entries: components["schemas"]["EntryAnswer"][];
-            /** Allocations */
-            allocations: components["schemas"]["AllocationAnswer"][];
-            /** Amendments */
-            amendments: components["schemas"]["AmendingAnswer"][];
-        };
-        /** Decision */
-        Decision: {
-            /** Route */
-            route: string;
-            /** Reason */
-            reason: string;
-        };
-        /** Reason */
-        Reason: {
-            /** Reason */
-            reason: string;
         };
         /**
          * EntryCompose
@@ -1212,19 +1496,6 @@ export interface components {
             reopened_at: string | null;
             /** Reopened Why */
             reopened_why: string | null;
-        };
-        /**
-         * ReopenBody
-         * @description *first_day*: every sign-off that covers it or a later day is reopened.
-         */
-        ReopenBody: {
-            /**
-             * First Day
-             * Format: date
-             */
-            first_day: string;
-            /** Reason */
-            reason: string;
         };
         /** PeriodBody */
         PeriodBody: {
@@ -1514,199 +1785,6 @@ export interface components {
             /** Parties */
             parties: components["schemas"]["AgedPartyAnswer"][];
         };
-        /** JobProblem */
-        JobProblem: {
-            /** Title */
-            title: string;
-            /** Detail */
-            detail: string;
-            /** Faults */
-            faults: string[];
-        };
-        /** TakenInAnswer */
-        TakenInAnswer: {
-            /** Client */
-            client: string;
-            /** Transactions */
-            transactions: number;
-            /** Lines */
-            lines: number;
-            /** New */
-            new: number;
-            /** Changed */
-            changed: number;
-            /** Removed */
-            removed: number;
-            /** Warnings */
-            warnings: string[];
-        };
-        /**
-         * PeriodAnswer
-         * @description *state*: who may post. *why*: what bars it, where it is barred.
-         */
-        PeriodAnswer: {
-            /**
-             * First Day
-             * Format: date
-             */
-            first_day: string;
-            /**
-             * Last Day
-             * Format: date
-             */
-            last_day: string;
-            /** Name */
-            name: string;
-            /** State */
-            state: string;
-            /** Why */
-            why: string | null;
-            /** Filed */
-            filed: boolean;
-            /** Open Points */
-            open_points: number;
-            seal: components["schemas"]["SealAnswer"] | null;
-        };
-        /** YearAnswer */
-        YearAnswer: {
-            /** Label */
-            label: string;
-            /**
-             * First Day
-             * Format: date
-             */
-            first_day: string;
-            /**
-             * Last Day
-             * Format: date
-             */
-            last_day: string;
-            /** Due */
-            due: string | null;
-        };
-        /**
-         * ChartAccount
-         * @description *tax_code*: what a line to it begins with.
-         */
-        ChartAccount: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Type */
-            type: string;
-            /** Role */
-            role: string;
-            /** Balance */
-            balance: string;
-            /** Tax Code */
-            tax_code: string | null;
-        };
-        /** ChartDimension */
-        ChartDimension: {
-            /** Dimension */
-            dimension: string;
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-        };
-        /** ChartParty */
-        ChartParty: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-        };
-        /** ChartTax */
-        ChartTax: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Rate */
-            rate: string;
-        };
-        /** FoundTransaction */
-        FoundTransaction: {
-            /** Id */
-            id: string;
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** What */
-            what: string;
-            /** Reference */
-            reference: string | null;
-            /** Total */
-            total: string;
-        };
-        /**
-         * ClientRow
-         * @description *path*: how far each step is done, in percent. *seal*: empty, signed or broken.
-         */
-        ClientRow: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Entity */
-            entity: string;
-            /** Year */
-            year: string;
-            /**
-             * Year End
-             * Format: date
-             */
-            year_end: string;
-            /**
-             * As At
-             * Format: date
-             */
-            as_at: string;
-            /** Due */
-            due: string | null;
-            /** Days Left */
-            days_left: number | null;
-            /** Band */
-            band: string;
-            /** Currency */
-            currency: string;
-            /** At Stake */
-            at_stake: string;
-            /** Open Points */
-            open_points: number;
-            /** Asked Points */
-            asked_points: number;
-            /** Path */
-            path: {
-                [key: string]: number;
-            };
-            /** Move */
-            move: string;
-            /** Since */
-            since: string | null;
-            /** Seal */
-            seal: string;
-            /** Staff */
-            staff: string[];
-            /** Carry On */
-            carry_on: string | null;
-        };
-        /** WeekAnswer */
-        WeekAnswer: {
-            /**
-             * First Day
-             * Format: date
-             */
-            first_day: string;
-            /** Due */
-            due: number;
-        };
         /**
          * DecisionAnswer
          * @description *change*: the change that corrected the point.
@@ -1737,7 +1815,7 @@ export interface components {
             /** Transactions */
             transactions: string[];
             /** Statement Lines */
-            statement_lines: string[];
+            statement_lines: components["schemas"]["StatementLineAnswer"][];
             /** Accounts */
             accounts: string[];
             /** Parties */
@@ -1766,6 +1844,34 @@ export interface components {
             /** Changed */
             changed: boolean;
             decision: components["schemas"]["DecisionAnswer"] | null;
+        };
+        /**
+         * StatementLineAnswer
+         * @description *ref*: under which it is agreed. *id*: the bank's, where it has one; *path* and *number*: its
+         *     file and place in it. *amount*: money in positive.
+         */
+        StatementLineAnswer: {
+            /** Ref */
+            ref: string;
+            /** Account */
+            account: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Amount */
+            amount: string;
+            /** Text */
+            text: string;
+            /** Reference */
+            reference: string | null;
+            /** Id */
+            id: string | null;
+            /** Path */
+            path: string;
+            /** Number */
+            number: number;
         };
         /** AccountMoved */
         AccountMoved: {
@@ -2021,6 +2127,425 @@ export interface components {
             debit: string | null;
             /** Credit */
             credit: string | null;
+        };
+        /** BankAccountAnswer */
+        BankAccountAnswer: {
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Statements */
+            statements: components["schemas"]["StatementAnswer"][];
+        };
+        /** FinishedAnswer */
+        FinishedAnswer: {
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+        };
+        /**
+         * StatementAnswer
+         * @description A statement of the list. *unagreed*: how many of its lines are not agreed.
+         */
+        StatementAnswer: {
+            /** Number */
+            number: number;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Lines */
+            lines: number;
+            /** Unagreed */
+            unagreed: number;
+            finished: components["schemas"]["FinishedAnswer"] | null;
+        };
+        /**
+         * EntrySide
+         * @description A line in the books on the account, money in positive.
+         */
+        EntrySide: {
+            /** Transaction */
+            transaction: string;
+            /** Line */
+            line: number;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Who */
+            who: string | null;
+            /** Text */
+            text: string | null;
+            /** Reference */
+            reference: string | null;
+            /** Amount */
+            amount: string;
+            /** Ours */
+            ours: boolean;
+        };
+        /**
+         * HistoryAnswer
+         * @description A finishing of this statement, and its reopening where it was.
+         */
+        HistoryAnswer: {
+            /** Number */
+            number: number;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Reopened By */
+            reopened_by: string | null;
+            /** Reopened At */
+            reopened_at: string | null;
+            /** Reopened Why */
+            reopened_why: string | null;
+        };
+        /**
+         * SpineRow
+         * @description What stands on one height of the spine.
+         *
+         *     *kind*: `agreed`, `proposed`, `differs` (the same but for a slip), `entry` or `line` alone.
+         *     *group*: of what is agreed. *point*: the review point that puts it right.
+         */
+        SpineRow: {
+            /** Kind */
+            kind: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Entries */
+            entries: components["schemas"]["EntrySide"][];
+            /** Lines */
+            lines: components["schemas"]["StatementLineAnswer"][];
+            /** Group */
+            group: string | null;
+            /** By Program */
+            by_program: boolean;
+            /** Level */
+            level: string | null;
+            /** Why */
+            why: string[];
+            /** Point */
+            point: string | null;
+            /** Summary */
+            summary: string | null;
+        };
+        /**
+         * SumAnswer
+         * @description *should_be* = ledger + not_presented - not_credited + booked_later. *difference* = closing -
+         *     should_be; none where the statement gives no closing balance.
+         */
+        SumAnswer: {
+            /** Ledger */
+            ledger: string;
+            /** Not Presented */
+            not_presented: string;
+            /** Presented Count */
+            presented_count: number;
+            /** Not Credited */
+            not_credited: string;
+            /** Credited Count */
+            credited_count: number;
+            /** Booked Later */
+            booked_later: string;
+            /** Should Be */
+            should_be: string;
+            /** Closing */
+            closing: string | null;
+            /** Difference */
+            difference: string | null;
+        };
+        /**
+         * WantedGroup
+         * @description Entries by transaction and line, statement lines by their ref.
+         */
+        WantedGroup: {
+            /** Entries */
+            entries: [
+                string,
+                number
+            ][];
+            /** Lines */
+            lines: string[];
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
+        };
+        /**
+         * AskedColumns
+         * @description A CSV whose columns have to be said: its heading, some rows, what was guessed.
+         */
+        AskedColumns: {
+            /** Heading */
+            heading: string[];
+            /** Rows */
+            rows: string[][];
+            guessed: components["schemas"]["ColumnsModel"] | null;
+        };
+        /**
+         * ColumnsModel
+         * @description Which column of a CSV is what, from 0.
+         */
+        ColumnsModel: {
+            /** Day */
+            day: number;
+            /** Text */
+            text: number[];
+            /** Day Order */
+            day_order: string;
+            /** Amount */
+            amount: number | null;
+            /** Money In */
+            money_in: number | null;
+            /** Money Out */
+            money_out: number | null;
+            /** Reference */
+            reference: number | null;
+            /** Balance */
+            balance: number | null;
+            /** Bank Id */
+            bank_id: number | null;
+            /** Value Day */
+            value_day: number | null;
+            /** Counterparty */
+            counterparty: number | null;
+            /** Turned */
+            turned: boolean;
+        };
+        /**
+         * TakenAnswer
+         * @description *lines* of the file, *already* of them known before.
+         */
+        TakenAnswer: {
+            /** Account */
+            account: string;
+            /** Lines */
+            lines: number;
+            /** Already */
+            already: number;
+            /** Opening */
+            opening: string | null;
+            /** Closing */
+            closing: string | null;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Warnings */
+            warnings: string[];
+        };
+        /** JobProblem */
+        JobProblem: {
+            /** Title */
+            title: string;
+            /** Detail */
+            detail: string;
+            /** Faults */
+            faults: string[];
+        };
+        /** TakenInAnswer */
+        TakenInAnswer: {
+            /** Client */
+            client: string;
+            /** Transactions */
+            transactions: number;
+            /** Lines */
+            lines: number;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Removed */
+            removed: number;
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * PeriodAnswer
+         * @description *state*: who may post. *why*: what bars it, where it is barred.
+         */
+        PeriodAnswer: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+            /** Why */
+            why: string | null;
+            /** Filed */
+            filed: boolean;
+            /** Open Points */
+            open_points: number;
+            seal: components["schemas"]["SealAnswer"] | null;
+        };
+        /** YearAnswer */
+        YearAnswer: {
+            /** Label */
+            label: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Due */
+            due: string | null;
+        };
+        /**
+         * ChartAccount
+         * @description *tax_code*: what a line to it begins with.
+         */
+        ChartAccount: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /** Role */
+            role: string;
+            /** Balance */
+            balance: string;
+            /** Tax Code */
+            tax_code: string | null;
+        };
+        /** ChartDimension */
+        ChartDimension: {
+            /** Dimension */
+            dimension: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /** ChartParty */
+        ChartParty: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+        };
+        /** ChartTax */
+        ChartTax: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Rate */
+            rate: string;
+        };
+        /** FoundTransaction */
+        FoundTransaction: {
+            /** Id */
+            id: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** What */
+            what: string;
+            /** Reference */
+            reference: string | null;
+            /** Total */
+            total: string;
+        };
+        /**
+         * ClientRow
+         * @description *path*: how far each step is done, in percent. *seal*: empty, signed or broken.
+         */
+        ClientRow: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Entity */
+            entity: string;
+            /** Year */
+            year: string;
+            /**
+             * Year End
+             * Format: date
+             */
+            year_end: string;
+            /**
+             * As At
+             * Format: date
+             */
+            as_at: string;
+            /** Due */
+            due: string | null;
+            /** Days Left */
+            days_left: number | null;
+            /** Band */
+            band: string;
+            /** Currency */
+            currency: string;
+            /** At Stake */
+            at_stake: string;
+            /** Open Points */
+            open_points: number;
+            /** Asked Points */
+            asked_points: number;
+            /** Path */
+            path: {
+                [key: string]: number;
+            };
+            /** Move */
+            move: string;
+            /** Since */
+            since: string | null;
+            /** Seal */
+            seal: string;
+            /** Staff */
+            staff: string[];
+            /** Carry On */
+            carry_on: string | null;
+        };
+        /** WeekAnswer */
+        WeekAnswer: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Due */
+            due: number;
         };
         /**
          * ComposedEntry
@@ -2423,18 +2948,6 @@ export interface components {
             credit: string | null;
             /** Running */
             running: string;
-        };
-        /**
-         * StatementAnswer
-         * @description A statement file that is kept with the books: the bank's own words, under its digest.
-         */
-        StatementAnswer: {
-            /** Name */
-            name: string;
-            /** Format */
-            format: string;
-            /** Digest */
-            digest: string;
         };
         /** OpenItemAnswer */
         OpenItemAnswer: {
@@ -3961,6 +4474,286 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_bank_{account}": {
+        parameters: {
+            query?: {
+                statement?: number | null;
+            };
+            header?: never;
+            path: {
+                client: string;
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReconciliationAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_bank_{account}_agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreeBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_bank_{account}_agree-sure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreeSureBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_bank_{account}_apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApartBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_bank_{account}_finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_bank_{account}_reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                account: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReopenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_statements": {
+        parameters: {
+            query?: {
+                name?: string;
+                account?: string | null;
+                columns?: string | null;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatementTaken"];
+                };
             };
             /** @description Unprocessable Content */
             422: {

@@ -6,6 +6,7 @@ from flask import Flask, Response, send_from_directory
 from werkzeug.exceptions import NotFound
 
 from corkpost.api import (
+    bank,
     books,
     clients,
     desk,
@@ -22,7 +23,7 @@ from corkpost.api.spec import spec
 from corkpost.services.workplace import Workplace
 
 PAGES = Path(__file__).parent.parent / "web"
-AREAS = (session, desk, clients, review, transactions, entries, worksheet, sign_off, books)
+AREAS = (session, desk, clients, review, transactions, entries, worksheet, sign_off, books, bank)
 A_YEAR = 365 * 24 * 3600
 
 

@@ -7,6 +7,7 @@ from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.api.views import PreviewAnswer, SlipAnswer, preview_answer, slip_answer
 from corkpost.core.books import Books
+from corkpost.core.points import Point
 from corkpost.formats.answers import ChangeAnswer, PointAnswer, change_answer, point_answer
 from corkpost.services import overview
 from corkpost.services import review as service
@@ -99,17 +100,10 @@ def _point(stated: StatedPoint, books: Books) -> PointView:
         **point_answer(point, stated.state, books).model_dump(),
         level=point.level,
         family=service.family_of(point),
-        headline=books.party_name(point.parties[0]) if point.parties else "No party",
+        headline=_headline(point, books),
         short=point.short,
         because=list(point.because),
-        date=max(
-            (
-                books.transactions[t].posting_date
-                for t in point.transactions
-                if t in books.transactions
-            ),
-            default=place().today,
-        ),
+        date=service.day_of(point, books) or place().today,
         changed=stated.changed,
         decision=(
             DecisionAnswer(
@@ -122,6 +116,14 @@ def _point(stated: StatedPoint, books: Books) -> PointView:
             else None
         ),
     )
+
+
+def _headline(point: Point, books: Books) -> str:
+    if point.parties:
+        return books.party_name(point.parties[0])
+    if point.statement_lines:
+        return books.accounts[point.accounts[0]].name
+    return "No party"
 
 
 def _prepared(one: Prepared, books: Books) -> PreparedAnswer:

@@ -115,7 +115,7 @@ def _refuse_strangers() -> None:
 
 def _refuse_other_than_json() -> Response | None:
     is_deed = request.path.startswith("/api/") and request.method not in SAFE | {"DELETE"}
-    takes_bytes = request.endpoint in ("books.take_in", "transactions.keep_paper")
+    takes_bytes = request.endpoint in ("books.take_in", "transactions.keep_paper", "bank.take_in")
     if is_deed and not takes_bytes and request.mimetype != "application/json":
         return answer(415, "Unsupported media type", "Send JSON.")
     return None

@@ -12,6 +12,7 @@ from typing import NamedTuple
 from corkpost.core.books import Books
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItems, open_items
+from corkpost.core.statements import StatementLine
 
 
 class Family(StrEnum):
@@ -20,6 +21,7 @@ class Family(StrEnum):
     TWICE = "Twice in the books"
     PAID_STILL_OPEN = "Paid but still open"
     ON_ACCOUNT = "Money on account"
+    BANK = "The bank"
     BY_HAND = "Picked by hand"
 
 
@@ -64,6 +66,7 @@ class Point(NamedTuple):
     subjects: tuple[tuple[str, str], ...]
     facts: str
     routes: tuple[str, ...]
+    statement_lines: tuple[str, ...] = ()
 
     def named(self, role: str) -> tuple[str, ...]:
         """The subjects of that role."""
@@ -109,26 +112,39 @@ class Check:
         short: str,
         because: tuple[str, ...],
         related: tuple[str, ...] = (),
+        bank: Mapping[str, tuple[StatementLine, ...]] | None = None,
+        account: str | None = None,
     ) -> Point:
-        """A point of this check. *related* are transactions that bear on it without being it."""
-        pairs = tuple((role, name) for role, names in subjects.items() for name in names)
+        """A point of this check. *related* are transactions that bear on it without being it.
+
+        *bank*: the statement lines that it is about, by role. *account*: the bank account, where it is
+        about one.
+        """
+        entries = tuple((role, name) for role, names in subjects.items() for name in names)
+        lines = [line for found in (bank or {}).values() for line in found]
+        shown = [(role, line.id) for role, found in (bank or {}).items() for line in found]
+        pairs = entries + tuple(shown)
         identity = json.dumps([self.id, sorted(pairs)])
-        transactions = tuple(dict.fromkeys([name for _, name in pairs] + list(related)))
+        transactions = tuple(dict.fromkeys([name for _, name in entries] + list(related)))
         about = [books.transactions[name] for name in transactions]
-        lines = [line for posted in about for line in posted.lines]
+        own = [line for posted in about for line in posted.lines]
         facts = [amount, level_of(certainty), sorted(map(str, (p[:4] for p in about)))]
+        facts += [[(line.id, line.amount) for line in lines]] if lines else []
         return Point(
             id=f"p-{hashlib.sha256(identity.encode()).hexdigest()[:12]}",
             check=self.id,
             certainty=round(certainty, 2),
             amount=abs(amount),
             transactions=transactions,
-            accounts=tuple(sorted({line.account for line in lines})),
-            parties=tuple(sorted({line.party for line in lines if line.party})),
+            accounts=tuple(
+                sorted({line.account for line in own} | ({account} if account else set()))
+            ),
+            parties=tuple(sorted({line.party for line in own if line.party})),
             summary=summary,
             short=short,
             because=because,
             subjects=pairs,
             facts=hashlib.sha256(json.dumps(facts).encode()).hexdigest()[:16],
             routes=self.routes,
+            statement_lines=tuple(line.id for line in lines),
         )

@@ -1,18 +1,29 @@
 """Putting a simulated business together: its chart, its facts, its years, the books folder."""
 
-from collections.abc import Iterable
-from dataclasses import dataclass, field
+import tempfile
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from fractions import Fraction
 from pathlib import Path
 
-from corkpost.core.books import Account, Books, ClientFacts, Party, PriorBalance, Tables, Tax
+from corkpost.core.books import (
+    Account,
+    BankAccount,
+    Books,
+    ClientFacts,
+    Party,
+    PriorBalance,
+    Tables,
+    Tax,
+)
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TaxKind
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.money import Currency
 from corkpost.core.owners import profit_shared
 from corkpost.core.periods import Calendar, FinancialYear, month_end
 from corkpost.core.trial_balance import Closing, balances
+from corkpost.demo.bank import Banked, statement_files
 from corkpost.demo.bookkeeper import Bookkeeper
 from corkpost.demo.habits import Customer, Supplier
 from corkpost.demo.plants import Planted
@@ -68,6 +79,8 @@ class Business:
     years: tuple[FinancialYear, ...] = ()
     materiality: int | None = None
     planted: Planted = field(default_factory=Planted)
+    bank: Callable[[Books], tuple[Banked, ...]] | None = None
+    """What the bank shows of the finished books, where there are statements."""
 
     @property
     def facts(self) -> ClientFacts:
@@ -163,9 +176,19 @@ class Business:
         )
 
     def write(self, to: Path, created: datetime) -> None:
-        """Write the books folder."""
+        """Write the books folder, with the bank's statement files where there are any."""
         books, _ = self.books()
-        write_books(books.client, books.tables, to, created=created, file_of=Path)
+        sides = self.bank(books) if self.bank else ()
+        rows, files = statement_files(sides)
+        accounts = tuple(
+            BankAccount(one.account, None, one.habit.identifier, EUR.code) for one in sides
+        )
+        tables = replace(books.tables, statements=rows, bank_accounts=accounts)
+        with tempfile.TemporaryDirectory() as folder:
+            for number, content in enumerate(files.values()):
+                (Path(folder) / str(number)).write_bytes(content)
+            where = {path: Path(folder) / str(number) for number, path in enumerate(files)}
+            write_books(books.client, tables, to, created=created, file_of=where.__getitem__)
 
 
 def _prior_year(books: Books, year_end: date | None) -> tuple[PriorBalance, ...]:

@@ -7,9 +7,10 @@ from pathlib import Path
 
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
+from corkpost.core.points import Level
 from corkpost.demo import brig, copp, salt
 from corkpost.demo.client import Business
-from corkpost.services import books, entries, review, staff
+from corkpost.services import bank, books, entries, review, staff
 from corkpost.services.posting import Deed
 from corkpost.services.workplace import Workplace
 
@@ -58,6 +59,11 @@ def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None
 def _half_reviewed(place: Workplace) -> None:
     """What the preparer has done in SALT so far: a few points, an accrual, a question, a draft."""
     ines = staff.person_named(place, "IO")
+    for one in bank.accounts(place, ines, "SALT")[0].statements:
+        if one.statement.last_day < date(2026, 9, 1):
+            code, number = one.statement.account, one.statement.number
+            bank.agree_sure(place, ines, "SALT", code, number, level=Level.LIKELY)
+            bank.finish(place, ines, "SALT", code, number)
     corrected = 0
     for stated in review.points(place, ines, "SALT"):
         point = stated.point

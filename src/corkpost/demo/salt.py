@@ -4,15 +4,17 @@ Filed to the end of 2025, to be signed as at 31 October 2026. The guide in the R
 its first points.
 """
 
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 from random import Random
 
-from corkpost.core.books import Party
+from corkpost.core.books import Books, Party
 from corkpost.core.kinds import Entity, PartyKind
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.money import tax_within
 from corkpost.core.periods import FinancialYear
 from corkpost.demo import plants
+from corkpost.demo.bank import ALL_FORMATS, Banked, BankFaults, BankHabit, Reached, banked
 from corkpost.demo.bookkeeper import STANDARD, Bookkeeper, Chart, Style
 from corkpost.demo.client import Business, chart_of, parties_of
 from corkpost.demo.habits import (
@@ -26,6 +28,7 @@ from corkpost.demo.habits import (
     sell,
     sum_between,
 )
+from corkpost.stand_ins.statement_files import BankLine
 
 FIRST, LAST = date(2025, 1, 1), date(2026, 10, 31)
 
@@ -41,6 +44,7 @@ CHART = """
 2100 | Trade payables | liability | payables
 2200 | Sales tax | liability | tax
 2210 | Accruals | liability | accrual
+2290 | Clearing, bank errors | asset | clearing
 2300 | Deferred income | liability | deferred-income
 3000 | Capital, Maris Holt | equity | capital | OWN1
 3100 | Capital introduced | equity | capital-introduced | OWN1
@@ -55,7 +59,8 @@ CHART = """
 6100 | Office costs | expense | | | S23
 6150 | Phone and internet | expense |
 6200 | Small equipment | expense | | | S23
-6300 | Card fees | expense | bank-charges
+6300 | Card fees | expense |
+6310 | Bank charges | expense | bank-charges
 6400 | Insurance | expense |
 6500 | Advertising | expense |
 7100 | Repairs | expense | repairs | | S23
@@ -143,7 +148,51 @@ def business() -> Business:
     )
     _plant(made, suppliers, customers, numbers)
     renumber_invoices(keeper, "SK-{:04d}", 231)
+    made.bank = _bank
     return made
+
+
+def _bank(books: Books) -> tuple[Banked, ...]:
+    """Twelve months at Averin Savings. In the last two the bookkeeper and the bank each slipped."""
+
+    def entry(on: date, words: str) -> tuple[str, int]:
+        return next(
+            (posted.id, line.amount)
+            for posted, line in books.lines_on("1200")
+            if posted.posting_date >= on and words in (posted.memo or "")
+        )
+
+    dues, dues_amount = entry(date(2026, 9, 8), "harbour dues")
+    receipt, received = entry(date(2026, 9, 20), "receipt SK")
+    # The bank lost the last digit, and put it right two days later.
+    credited = received // 10
+    faults = BankFaults(
+        amounts={dues: _exchanged(dues_amount), receipt: credited},
+        extra=[
+            BankLine(date(2026, 9, 30), -650, "ACCOUNT FEE SEPTEMBER"),
+            BankLine(date(2026, 10, 30), -650, "ACCOUNT FEE OCTOBER"),
+            BankLine(date(2026, 10, 12), -1_999, "TIDEWATCH WEATHER SUBSCRIPTION"),
+        ],
+    )
+    habit = BankHabit("EE441200078812", ALL_FORMATS)
+    side = banked(
+        books, "1200", habit, Random("SALT bank"), date(2025, 11, 1), date(2026, 10, 31), faults
+    )
+    wrong = next(r.line for r in side.movements if r.entry and r.entry[0] == receipt)
+    back = BankLine(
+        wrong.day + timedelta(days=2), received - credited, f"CORRECTION {wrong.day:%d/%m}",
+        bank_id=f"{wrong.day:%y%m%d}C",
+    )  # fmt: skip
+    movements = sorted([*side.movements, Reached(back, None)], key=lambda r: r.line.day)
+    return (replace(side, movements=tuple(movements)),)
+
+
+def _exchanged(amount: int) -> int:
+    """The sum with its first two unequal neighbouring digits exchanged."""
+    digits = list(str(abs(amount)))
+    place = next(i for i in range(len(digits) - 1) if digits[i] != digits[i + 1] != "0")
+    digits[place], digits[place + 1] = digits[place + 1], digits[place]
+    return int("".join(digits)) * (1 if amount > 0 else -1)
 
 
 def _opening(keeper: Bookkeeper) -> None:

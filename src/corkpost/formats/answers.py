@@ -10,12 +10,14 @@ from datetime import date as Day
 from pydantic import BaseModel
 
 from corkpost.core.amendments import Amending
+from corkpost.core.bank.sides import account_of_line, statement_line
 from corkpost.core.books import AgreementRow, Allocation, Amendment, Books, Transaction
 from corkpost.core.effect import Effect, Figures, Moved
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.core.open_items import AgedParty
 from corkpost.core.points import Point
+from corkpost.core.statements import StatementLine
 from corkpost.core.t_pair import TAccount, TLine
 from corkpost.core.trial_balance import BROUGHT_FORWARD, BROUGHT_FORWARD_NAME, TrialBalance
 from corkpost.core.worksheet import Figures as WorksheetFigures
@@ -137,6 +139,21 @@ class ChangeAnswer(BaseModel):
     taken_apart: int
 
 
+class StatementLineAnswer(BaseModel):
+    """*ref*: under which it is agreed. *id*: the bank's, where it has one; *path* and *number*: its
+    file and place in it. *amount*: money in positive."""
+
+    ref: str
+    account: str
+    date: Day
+    amount: str
+    text: str
+    reference: str | None
+    id: str | None
+    path: str
+    number: int
+
+
 class PointAnswer(BaseModel):
     """A review point. `transactions` begin with those that it is about."""
 
@@ -145,7 +162,7 @@ class PointAnswer(BaseModel):
     certainty: float
     amount: str
     transactions: list[str]
-    statement_lines: list[str]
+    statement_lines: list[StatementLineAnswer]
     accounts: list[str]
     parties: list[str]
     summary: str
@@ -391,6 +408,20 @@ def change_answer(
     )
 
 
+def statement_line_answer(line: StatementLine, books: Books) -> StatementLineAnswer:
+    return StatementLineAnswer(
+        ref=line.id,
+        account=account_of_line(books, line),
+        date=line.day,
+        amount=books.client.currency.format(line.amount),
+        text=line.words,
+        reference=line.reference,
+        id=line.bank_id,
+        path=line.id.rpartition("#")[0],
+        number=line.number,
+    )
+
+
 def point_answer(point: Point, state: str, books: Books) -> PointAnswer:
     return PointAnswer(
         id=point.id,
@@ -398,7 +429,10 @@ def point_answer(point: Point, state: str, books: Books) -> PointAnswer:
         certainty=point.certainty,
         amount=books.client.currency.format(point.amount),
         transactions=list(point.transactions),
-        statement_lines=[],
+        statement_lines=[
+            statement_line_answer(statement_line(books, name), books)
+            for name in point.statement_lines
+        ],
         accounts=list(point.accounts),
         parties=list(point.parties),
         summary=point.summary,

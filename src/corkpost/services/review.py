@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from corkpost.core import checks, routes
 from corkpost.core.bank.agreeing import ready
+from corkpost.core.bank.sides import statement_line
 from corkpost.core.books import Books, Transaction
 from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.effect import Effect, effect_of, year_end_after
@@ -81,8 +82,8 @@ def _stated(point: Point, decision: Decision | None) -> StatedPoint:
 def point_of(seen: str) -> Point:
     """A point as it was kept with a decision."""
     fields = json.loads(seen)
-    for name in ("transactions", "accounts", "parties", "because", "routes"):
-        fields[name] = tuple(fields[name])
+    for name in ("transactions", "accounts", "parties", "because", "routes", "statement_lines"):
+        fields[name] = tuple(fields.get(name, ()))
     fields["subjects"] = tuple((role, name) for role, name in fields["subjects"])
     return Point(**fields)
 
@@ -233,13 +234,24 @@ def at_stake(stated: Iterable[StatedPoint]) -> int:
     return sum(one.point.amount for one in stated if one.state is PointState.OPEN)
 
 
+def day_of(point: Point, books: Books) -> date | None:
+    """Where a point lies: the latest of its transactions and statement lines that are still there."""
+    days = [
+        books.transactions[t].posting_date for t in point.transactions if t in books.transactions
+    ]
+    days += [statement_line(books, name).day for name in point.statement_lines]
+    return max(days, default=None)
+
+
 def open_by_period(books: Books, stated: Iterable[StatedPoint]) -> Mapping[date, int]:
     """How many open points each period has, by its first day: a point is where its latest lies."""
     counts: dict[date, int] = {}
     for one in stated:
         if one.state is PointState.OPEN:
-            days = [books.transactions[t].posting_date for t in one.point.transactions]
-            first_day = books.calendar.period_of(max(days)).first_day
+            day = day_of(one.point, books)
+            if day is None:
+                continue
+            first_day = books.calendar.period_of(day).first_day
             counts[first_day] = counts.get(first_day, 0) + 1
     return counts
 

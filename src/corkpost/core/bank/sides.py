@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 from corkpost.core.books import AgreementRow, Books, Line, Transaction
 from corkpost.core.money import Minor
+from corkpost.core.refusals import UnknownName
 from corkpost.core.statements import Statement, StatementLine
 
 EntryKey = tuple[str, int]
@@ -92,6 +93,24 @@ def bank_sides(books: Books, account: str) -> BankSides:
     if account not in kept:
         kept[account] = _sides(books, account)
     return kept[account]
+
+
+def statement_line(books: Books, name: str) -> StatementLine:
+    """The statement line of that id, on any account. Raises UnknownName."""
+    if "statement lines" not in books.derived:
+        books.derived["statement lines"] = {
+            line.id: line for statement in books.statements for line in statement.lines
+        }
+    lines: dict[str, StatementLine] = books.derived["statement lines"]
+    try:
+        return lines[name]
+    except KeyError:
+        raise UnknownName("statement line", name) from None
+
+
+def account_of_line(books: Books, line: StatementLine) -> str:
+    """The account whose statement brought the line."""
+    return next(one.account for one in books.statements if one.number == line.statement)
 
 
 def bank_accounts(books: Books) -> tuple[str, ...]:

@@ -1,3 +1,32 @@
+-- Two more kinds of change: a statement taken in, lines agreed with it.
+CREATE TABLE wider_changes (
+  client_id       INTEGER NOT NULL REFERENCES clients (id),
+  number          INTEGER NOT NULL CHECK (number > 0),
+  kind            TEXT    NOT NULL CHECK (kind IN (
+                    'import', 'correction', 'entry', 'undo', 'statement', 'agreement')),
+  made_by         TEXT    NOT NULL REFERENCES staff (code),
+  made_at         TEXT    NOT NULL,
+  reason          TEXT    NOT NULL CHECK (trim(reason) <> ''),
+  route           TEXT,
+  point           TEXT,               -- the review point that it answers
+  undoes          INTEGER,            -- the change that it takes back
+  prior_parts     TEXT    NOT NULL,   -- JSON: profit parts of corrections to earlier years
+  idempotency_key TEXT,
+  content         TEXT    NOT NULL,   -- SHA-256 of the rows that it brought
+  previous        TEXT    NOT NULL,   -- the digest of the change before
+  digest          TEXT    NOT NULL,   -- SHA-256 of this row and the one before
+  PRIMARY KEY (client_id, number),
+  UNIQUE (client_id, idempotency_key),
+  UNIQUE (client_id, undoes)
+) STRICT, WITHOUT ROWID;
+INSERT INTO wider_changes SELECT * FROM changes;
+DROP TABLE changes;
+ALTER TABLE wider_changes RENAME TO changes;
+CREATE TRIGGER changes_are_never_updated BEFORE UPDATE ON changes
+BEGIN SELECT RAISE(ABORT, 'A posted change is never altered: take it back by another.'); END;
+CREATE TRIGGER changes_are_never_deleted BEFORE DELETE ON changes
+BEGIN SELECT RAISE(ABORT, 'A posted change is never deleted: take it back by another.'); END;
+
 -- Bank statements as they were taken in, with the lines that were new in each.
 
 CREATE TABLE statements (

@@ -1,0 +1,482 @@
+"""The bank: statements in, both sides of an account, agreeing, finishing and reopening."""
+
+import json
+from collections.abc import Iterable, Iterator
+
+from flask import Blueprint, request
+from pydantic import BaseModel, Field
+
+from corkpost.api.review import changed
+from corkpost.api.security import person, place
+from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.core.bank.agreeing import Wanted
+from corkpost.core.bank.sides import Entry, EntryKey
+from corkpost.core.books import Books
+from corkpost.core.points import Level
+from corkpost.core.statements import StatementLine
+from corkpost.formats.answers import ChangeAnswer, StatementLineAnswer, statement_line_answer
+from corkpost.formats.statements.csv_table import SAMPLE, Columns, Layout, NeedsColumns
+from corkpost.formats.statements.reading import LARGEST_STATEMENT
+from corkpost.services import bank as service
+from corkpost.services import statements as statement_service
+from corkpost.services.bank import AccountState, BankState
+from corkpost.services.statements import Taken
+from corkpost.store.statements import FinishedRow
+
+bp = Blueprint("bank", __name__)
+
+
+class FinishedAnswer(BaseModel):
+    by: str
+    at: str
+
+
+class StatementAnswer(BaseModel):
+    """A statement of the list. *unagreed*: how many of its lines are not agreed."""
+
+    number: int
+    first_day: Day
+    last_day: Day
+    lines: int
+    unagreed: int
+    finished: FinishedAnswer | None
+
+
+class BankAccountAnswer(BaseModel):
+    account: str
+    name: str
+    statements: list[StatementAnswer]
+
+
+class BankAnswer(BaseModel):
+    accounts: list[BankAccountAnswer]
+
+
+class EntrySide(BaseModel):
+    """A line in the books on the account, money in positive."""
+
+    transaction: str
+    line: int
+    date: Day
+    who: str | None
+    text: str | None
+    reference: str | None
+    amount: str
+    ours: bool
+
+
+class SpineRow(BaseModel):
+    """What stands on one height of the spine.
+
+    *kind*: `agreed`, `proposed`, `differs` (the same but for a slip), `entry` or `line` alone.
+    *group*: of what is agreed. *point*: the review point that puts it right.
+    """
+
+    kind: str
+    day: Day
+    entries: list[EntrySide]
+    lines: list[StatementLineAnswer]
+    group: str | None
+    by_program: bool
+    level: str | None
+    why: list[str]
+    point: str | None
+    summary: str | None
+
+
+class SumAnswer(BaseModel):
+    """*should_be* = ledger + not_presented - not_credited + booked_later. *difference* = closing -
+    should_be; none where the statement gives no closing balance."""
+
+    ledger: str
+    not_presented: str
+    presented_count: int
+    not_credited: str
+    credited_count: int
+    booked_later: str
+    should_be: str
+    closing: str | None
+    difference: str | None
+
+
+class HistoryAnswer(BaseModel):
+    """A finishing of this statement, and its reopening where it was."""
+
+    number: int
+    by: str
+    at: str
+    reopened_by: str | None
+    reopened_at: str | None
+    reopened_why: str | None
+
+
+class ReconciliationAnswer(BaseModel):
+    """One statement. *off_by*: what its own lines miss its closing balance by. *start_off_by*: what
+    the first opening balance and the books differ by. *sure*: proposals that may be agreed at once.
+    *moved_since*: it is finished, and the books would now come to another list."""
+
+    account: str
+    name: str
+    statement: int
+    first_day: Day
+    last_day: Day
+    opening: str | None
+    warnings: list[str]
+    sum: SumAnswer
+    start_off_by: str
+    rows: list[SpineRow]
+    carried_in: int
+    agreed: int
+    unagreed: int
+    sure: int
+    likely: int
+    finished: bool
+    moved_since: bool
+    hindrances: list[str]
+    history: list[HistoryAnswer]
+
+
+class TakenAnswer(BaseModel):
+    """*lines* of the file, *already* of them known before."""
+
+    account: str
+    lines: int
+    already: int
+    opening: str | None
+    closing: str | None
+    first_day: Day
+    last_day: Day
+    warnings: list[str]
+
+
+class ColumnsModel(BaseModel):
+    """Which column of a CSV is what, from 0."""
+
+    day: int = Field(ge=0, le=200)
+    text: list[int] = Field(max_length=20)
+    day_order: str = Field(pattern="^(ymd|dmy|mdy)$")
+    amount: int | None
+    money_in: int | None
+    money_out: int | None
+    reference: int | None
+    balance: int | None
+    bank_id: int | None
+    value_day: int | None
+    counterparty: int | None
+    turned: bool
+
+
+class AskedColumns(BaseModel):
+    """A CSV whose columns have to be said: its heading, some rows, what was guessed."""
+
+    heading: list[str]
+    rows: list[list[str]]
+    guessed: ColumnsModel | None
+
+
+class StatementTaken(BaseModel):
+    """*asks*: nothing was taken in; say which column is what and send the file again."""
+
+    taken: list[TakenAnswer]
+    asks: AskedColumns | None
+
+
+class StatementFileQuery(Asked):
+    """*columns*: a ColumnsModel as JSON, where a CSV needs it."""
+
+    name: str = Field(default="statement", min_length=1, max_length=200)
+    account: str | None = Field(default=None, max_length=100)
+    columns: str | None = Field(default=None, max_length=1000)
+
+
+class OfStatement(Asked):
+    statement: int | None = None
+
+
+class WantedGroup(Asked):
+    """Entries by transaction and line, statement lines by their ref."""
+
+    entries: list[tuple[str, int]] = Field(max_length=200)
+    lines: list[str] = Field(max_length=200)
+    why: str = Field(default="", max_length=400)
+
+
+class AgreeBody(Asked):
+    groups: list[WantedGroup] = Field(min_length=1, max_length=5_000)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class AgreeSureBody(Asked):
+    """*likely*: those that are only likely too."""
+
+    statement: int
+    likely: bool = False
+    key: str = Field(min_length=8, max_length=64)
+
+
+class ApartBody(Asked):
+    groups: list[str] = Field(min_length=1, max_length=5_000)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class FinishBody(Asked):
+    statement: int
+
+
+class ReopenBody(Asked):
+    statement: int
+    reason: str = Field(max_length=2000)
+
+
+@bp.get("/clients/<client>/bank")
+@answers(BankAnswer, "bank")
+def accounts(client: str) -> BankAnswer:
+    """The bank accounts with their statements, oldest first."""
+    found = service.accounts(place(), person(), client)
+    return BankAnswer(accounts=[_account(one) for one in found])
+
+
+def _account(one: AccountState) -> BankAccountAnswer:
+    return BankAccountAnswer(
+        account=one.account.code,
+        name=one.account.name,
+        statements=[
+            StatementAnswer(
+                number=row.statement.number,
+                first_day=row.statement.first_day,
+                last_day=row.statement.last_day,
+                lines=len(row.statement.lines),
+                unagreed=row.unagreed,
+                finished=FinishedAnswer(by=row.finished.made_by, at=row.finished.made_at)
+                if row.finished
+                else None,
+            )
+            for row in one.statements
+        ],
+    )
+
+
+@bp.get("/clients/<client>/bank/<account>")
+@answers(ReconciliationAnswer, "bank")
+def reconciliation(client: str, account: str, query: OfStatement) -> ReconciliationAnswer:
+    """Both sides of a statement; of the first that is not finished unless one is named."""
+    return _reconciliation(service.state(place(), person(), client, account, query.statement))
+
+
+def _reconciliation(found: BankState) -> ReconciliationAnswer:
+    books, look = found.ledger.books, found.look
+    state = look.state
+    money = books.client.currency.format
+    rows = list(_rows(found))
+    return ReconciliationAnswer(
+        account=look.account,
+        name=books.account(look.account).name,
+        statement=state.statement.number,
+        first_day=state.statement.first_day,
+        last_day=state.statement.last_day,
+        opening=None if state.statement.opening is None else money(state.statement.opening),
+        warnings=list(state.statement.warnings),
+        sum=SumAnswer(
+            ledger=money(state.ledger),
+            not_presented=money(state.not_presented),
+            presented_count=sum(entry.amount < 0 for entry in state.outstanding),
+            not_credited=money(state.not_credited),
+            credited_count=sum(entry.amount > 0 for entry in state.outstanding),
+            booked_later=money(state.booked_later),
+            should_be=money(state.should_be),
+            closing=None if state.closing is None else money(state.closing),
+            difference=None if state.difference is None else money(state.difference),
+        ),
+        start_off_by=money(state.start.off_by),
+        rows=rows,
+        carried_in=len(state.carried_in),
+        agreed=sum(len(group.lines) for group in state.groups),
+        unagreed=len(state.unmatched) + len(state.carried_in),
+        sure=sum(one.level is Level.SURE for one in look.proposals),
+        likely=sum(one.level is Level.LIKELY for one in look.proposals),
+        finished=found.standing is not None,
+        moved_since=service.moved_since(found),
+        hindrances=list(found.hindrances),
+        history=[_history(row) for row in found.finished],
+    )
+
+
+def _history(row: FinishedRow) -> HistoryAnswer:
+    return HistoryAnswer(
+        number=row.number,
+        by=row.made_by,
+        at=row.made_at,
+        reopened_by=row.reopened_by,
+        reopened_at=row.reopened_at,
+        reopened_why=row.reopened_why,
+    )
+
+
+def _rows(found: BankState) -> Iterator[SpineRow]:
+    """The heights of the spine, by day: what is agreed, what may be, what stands alone."""
+    rows = [*_agreed(found), *_open(found)]
+    yield from sorted(rows, key=lambda row: (row.day, row.kind != "agreed"))
+
+
+def _agreed(found: BankState) -> Iterator[SpineRow]:
+    books = found.ledger.books
+    for group in found.look.state.groups:
+        yield SpineRow(
+            kind="agreed",
+            day=max((line.day for line in group.lines), default=group.day),
+            entries=[_entry(entry, books) for entry in group.entries],
+            lines=[statement_line_answer(line, books) for line in group.lines],
+            group=group.id,
+            by_program=group.by_program,
+            level=None,
+            why=[group.why] if group.why else [],
+            point=None,
+            summary=None,
+        )
+
+
+def _open(found: BankState) -> Iterator[SpineRow]:
+    look = found.look
+    entries, lines = look.sides.entries, look.sides.lines
+    shown: set[EntryKey | str] = set()
+    for one in look.proposals:
+        shown |= {*one.entries, *one.lines}
+        mine = [entries[key] for key in one.entries]
+        yield _row(found, "proposed", mine, [lines[x] for x in one.lines], one.level, one.why)
+    for pair in look.differing:
+        theirs = [pair.line, *([pair.correction] if pair.correction else [])]
+        shown |= {pair.entry.key, *(line.id for line in theirs)}
+        yield _row(found, "differs", [pair.entry], theirs, None, (pair.how,))
+    for line in [*look.state.carried_in, *look.state.unmatched]:
+        if line.id not in shown:
+            yield _row(found, "line", [], [line], None, ())
+    for entry in look.state.outstanding:
+        if entry.key not in shown:
+            yield _row(found, "entry", [entry], [], None, ())
+
+
+def _row(
+    found: BankState,
+    kind: str,
+    entries: list[Entry],
+    lines: list[StatementLine],
+    level: Level | None,
+    why: Iterable[str],
+) -> SpineRow:
+    books = found.ledger.books
+    names = [line.id for line in lines] + [entry.posted.id for entry in entries]
+    stated = next((found.points[name] for name in names if name in found.points), None)
+    days = [line.day for line in lines[:1]] or [entry.day for entry in entries]
+    return SpineRow(
+        kind=kind,
+        day=max(days),
+        entries=[_entry(entry, books) for entry in entries],
+        lines=[statement_line_answer(line, books) for line in lines],
+        group=None,
+        by_program=False,
+        level=level,
+        why=list(why),
+        point=stated.point.id if stated else None,
+        summary=stated.point.summary if stated else None,
+    )
+
+
+def _entry(entry: Entry, books: Books) -> EntrySide:
+    posted = entry.posted
+    party = posted.party or next((x.party for x in posted.lines if x.party), None)
+    return EntrySide(
+        transaction=posted.id,
+        line=entry.line.number,
+        date=posted.posting_date,
+        who=books.party_name(party) if party else None,
+        text=entry.line.description or posted.memo,
+        reference=posted.reference,
+        amount=books.client.currency.format(entry.amount),
+        ours=posted.change is not None,
+    )
+
+
+@bp.post("/clients/<client>/bank/<account>/agree")
+@answers(ChangeAnswer, "bank", status=201)
+def agree(client: str, account: str, json: AgreeBody) -> tuple[ChangeAnswer, int]:
+    """Tie entries and statement lines, each group with equal sums."""
+    wanted = [Wanted(tuple(one.entries), tuple(one.lines), one.why) for one in json.groups]
+    posted = service.agree(place(), person(), client, account, wanted, json.key)
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.post("/clients/<client>/bank/<account>/agree-sure")
+@answers(ChangeAnswer, "bank", status=201)
+def agree_sure(client: str, account: str, json: AgreeSureBody) -> tuple[ChangeAnswer, int]:
+    """Agree all that is sure in a statement."""
+    level = Level.LIKELY if json.likely else Level.SURE
+    posted = service.agree_sure(
+        place(), person(), client, account, json.statement, json.key, level=level
+    )
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.post("/clients/<client>/bank/<account>/apart")
+@answers(ChangeAnswer, "bank", status=201)
+def apart(client: str, account: str, json: ApartBody) -> tuple[ChangeAnswer, int]:
+    """Take agreements apart."""
+    posted = service.apart(place(), person(), client, account, json.groups, json.key)
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.post("/clients/<client>/bank/<account>/finish")
+@answers(Done, "bank")
+def finish(client: str, account: str, json: FinishBody) -> Done:
+    """Finish a reconciliation at a difference of nil, and fix its list."""
+    service.finish(place(), person(), client, account, json.statement)
+    return DONE
+
+
+@bp.post("/clients/<client>/bank/<account>/reopen")
+@answers(Done, "bank")
+def reopen(client: str, account: str, json: ReopenBody) -> Done:
+    """Open a finished reconciliation again."""
+    service.reopen(place(), person(), client, account, json.statement, json.reason)
+    return DONE
+
+
+@bp.post("/clients/<client>/statements")
+@answers(StatementTaken, "bank")
+def take_in(client: str, query: StatementFileQuery) -> StatementTaken:
+    """Take in the statement file that is sent, whole or not at all."""
+    request.max_content_length = LARGEST_STATEMENT + 1
+    content = request.get_data(cache=False)
+    columns = None
+    if query.columns:
+        given = ColumnsModel.model_validate_json(query.columns).model_dump()
+        columns = Columns(**{**given, "text": tuple(given["text"])})
+    try:
+        taken = statement_service.take_in(
+            place(), person(), client, query.name, content, query.account, columns
+        )
+    except NeedsColumns as asked:
+        return StatementTaken(taken=[], asks=_asks(asked.layout, asked.guessed))
+    books = place().ledger(person(), client).books
+    return StatementTaken(taken=[_taken(one, books) for one in taken], asks=None)
+
+
+def _asks(layout: Layout, guessed: Columns | None) -> AskedColumns:
+    return AskedColumns(
+        heading=list(layout.heading),
+        rows=[list(row) for row in layout.rows[:SAMPLE]],
+        guessed=ColumnsModel(**json.loads(guessed.as_json())) if guessed else None,
+    )
+
+
+def _taken(one: Taken, books: Books) -> TakenAnswer:
+    money = books.client.currency.format
+    return TakenAnswer(
+        account=one.account,
+        lines=one.lines,
+        already=one.already,
+        opening=None if one.opening is None else money(one.opening),
+        closing=None if one.closing is None else money(one.closing),
+        first_day=one.first_day,
+        last_day=one.last_day,
+        warnings=list(one.warnings),
+    )

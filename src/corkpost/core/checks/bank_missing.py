@@ -1,0 +1,43 @@
+"""bank-missing: a statement line that is not in the books.
+
+Keeps quiet: while an entry (or several) fits it, or one that is the same but for a slip.
+"""
+
+from collections.abc import Iterator
+
+from corkpost.core.matching.bank_look import bank_looks
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "bank-missing",
+    family=Family.BANK,
+    routes=("record-missing", "ask", "leave"),
+    finds="a statement line that is not in the books",
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    for bank in bank_looks(look.books):
+        weak = {name for one in bank.proposals for name in one.lines}
+        for line in bank.missing:
+            words = look.books.client.currency.words(line.amount)
+            way = "into" if line.amount > 0 else "out of"
+            named = bank.matcher.party_named(line)
+            yield CHECK.point(
+                look.books,
+                subjects={},
+                bank={"line": (line,)},
+                account=bank.account,
+                amount=line.amount,
+                certainty=0.75 if line.id in weak else 0.97,
+                summary=(
+                    f"The bank shows {words} {way} {bank.account} on {said(line.day)}, "
+                    f"{line.words}, which the books do not have."
+                ),
+                short=line.words or "no text",
+                because=(
+                    "no entry of that amount fits it",
+                    *((f"it names {look.books.party_name(named)}",) if named else ()),
+                ),
+            )

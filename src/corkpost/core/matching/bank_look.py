@@ -1,0 +1,215 @@
+"""What the checks of the bank share: for each account what is left over when all that matches is set
+aside, and what of it is the same but for a slip."""
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from datetime import timedelta
+from typing import NamedTuple
+
+from corkpost.core.bank.reconciling import Reconciliation, reconciliation
+from corkpost.core.bank.sides import BankSides, Entry, bank_accounts, bank_sides
+from corkpost.core.books import Books
+from corkpost.core.matching.bank_lines import Matcher, Proposal, propose
+from corkpost.core.matching.names import words_of
+from corkpost.core.money import Minor
+from corkpost.core.statements import Statement, StatementLine
+
+CORRECTED_WITHIN = timedelta(days=14)
+LATE_ENTRIES = timedelta(days=10)
+ASIDE = 0.6
+"""A proposal of less is no reason to keep quiet about what it joins."""
+
+_COMMON = frozenset(
+    "PAYMENT TRANSFER CARD PURCHASE CREDIT DEBIT RECEIVED ONLINE RECEIPT BANK CHQ CHEQUE".split()
+)
+
+
+class Differing(NamedTuple):
+    """An entry and a line that are the same but for the amount. *how*: what slip it is.
+
+    *correction*: the later line by which the bank puts it right; then the bank erred.
+    """
+
+    entry: Entry
+    line: StatementLine
+    how: str
+    certainty: float
+    correction: StatementLine | None
+
+    @property
+    def missing(self) -> Minor:
+        """What the bank has less (or, negative, more) than the books, money in positive."""
+        return self.entry.amount - self.line.amount
+
+
+class OtherNumber(NamedTuple):
+    """A pair that is the same but for the number."""
+
+    entry: Entry
+    line: StatementLine
+
+
+class BankLook(NamedTuple):
+    """One account, up to its latest statement."""
+
+    account: str
+    sides: BankSides
+    state: Reconciliation
+    proposals: tuple[Proposal, ...]
+    differing: tuple[Differing, ...]
+    other_numbers: tuple[OtherNumber, ...]
+    missing: tuple[StatementLine, ...]
+    lone: tuple[Entry, ...]
+    matcher: Matcher
+
+
+def bank_looks(books: Books) -> tuple[BankLook, ...]:
+    """Every account that statements came for."""
+    kept: dict[str, BankLook] = books.derived.setdefault("bank looks", {})
+    for account in bank_accounts(books):
+        if account not in kept:
+            sides = bank_sides(books, account)
+            kept[account] = bank_look(books, sides, sides.statements[-1])
+    return tuple(kept.values())
+
+
+def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
+    """The account up to the statement: its sum, what matches, and what is left over."""
+    state = reconciliation(sides, statement)
+    lines = [*state.carried_in, *state.unmatched]
+    entries = [*state.outstanding, *_booked_late(sides, statement)]
+    doubtful: list[Entry] = []
+    if state.start.off_by:
+        earliest = state.start.first_day - timedelta(days=185)
+        doubtful = [
+            entry
+            for key, entry in sides.entries.items()
+            if earliest <= entry.day < state.start.first_day
+            and key not in sides.group_of_entry
+            and key not in state.start.outstanding
+        ]
+    proposals = propose(
+        books,
+        sides,
+        [*entries, *doubtful],
+        lines,
+        doubtful=frozenset(entry.key for entry in doubtful),
+    )
+    used = {key for one in proposals if one.certainty >= ASIDE for key in one.entries}
+    used_lines = {name for one in proposals if one.certainty >= ASIDE for name in one.lines}
+    left = [line for line in lines if line.id not in used_lines]
+    lone = [entry for entry in entries if entry.key not in used]
+    matcher = Matcher(books, sides)
+    differing = tuple(_differing(matcher, lone, left))
+    taken = {one.line.id for one in differing}
+    taken |= {one.correction.id for one in differing if one.correction}
+    differ = {one.entry.key for one in differing}
+    return BankLook(
+        account=sides.account,
+        sides=sides,
+        state=state,
+        proposals=proposals,
+        differing=differing,
+        other_numbers=tuple(_other_numbers(matcher, proposals)),
+        missing=tuple(line for line in left if line.id not in taken),
+        lone=tuple(entry for entry in lone if entry.key not in differ),
+        matcher=matcher,
+    )
+
+
+def _booked_late(sides: BankSides, statement: Statement) -> list[Entry]:
+    last = statement.last_day
+    return [
+        entry
+        for key, entry in sides.entries.items()
+        if last < entry.day <= last + LATE_ENTRIES and key not in sides.group_of_entry
+    ]
+
+
+def _differing(
+    matcher: Matcher, entries: Sequence[Entry], lines: Sequence[StatementLine]
+) -> Iterator[Differing]:
+    offers = []
+    for line in lines:
+        for entry in entries:
+            days = (line.day - entry.day).days
+            how = slip_between(entry.amount, line.amount) if -3 <= days <= 15 else None
+            if how:
+                certainty = _alike(matcher, entry, line, days)
+                correction = _correction(lines, entry, line)
+                if correction:
+                    certainty = min(0.97, certainty + 0.25)
+                if certainty >= 0.6:
+                    offers.append(Differing(entry, line, how, certainty, correction))
+    offers.sort(key=lambda one: (-one.certainty, one.line.day, one.line.id, one.entry.key))
+    used: set[object] = set()
+    for one in offers:
+        ids = {one.entry.key, one.line.id, *([one.correction.id] if one.correction else [])}
+        if not ids & used:
+            used |= ids
+            yield one
+
+
+def _alike(matcher: Matcher, entry: Entry, line: StatementLine, days: int) -> float:
+    """How surely the two are one movement, whatever their amounts."""
+    likeness = matcher.likeness(entry, line)
+    if likeness is None or likeness.other_payee:
+        return 0.0
+    if likeness.by_reference:
+        return 0.96
+    if likeness.by_payee or likeness.by_habit:
+        return 0.93 if 0 <= days <= 5 else 0.8
+    shared = (words_of(entry.posted.memo or "") & words_of(line.words)) - _COMMON
+    if shared:
+        return 0.85 if 0 <= days <= 5 else 0.7
+    return 0.6 if 0 <= days <= 2 else 0.3
+
+
+def _correction(
+    lines: Sequence[StatementLine], entry: Entry, line: StatementLine
+) -> StatementLine | None:
+    wanted = entry.amount - line.amount
+    return next(
+        (
+            later
+            for later in lines
+            if later.id != line.id
+            and later.amount == wanted
+            and timedelta() <= later.day - line.day <= CORRECTED_WITHIN
+        ),
+        None,
+    )
+
+
+def slip_between(one: Minor, other: Minor) -> str | None:
+    """What slip makes one amount of the other; None where none does.
+
+    Two digits exchanged, a digit or nought lost or doubled, the sign turned.
+    """
+    if one == other:
+        return None
+    if one == -other:
+        return "the sign is turned"
+    if (one > 0) is not (other > 0):
+        return None
+    mine, theirs = str(abs(one)), str(abs(other))
+    if len(mine) == len(theirs) and Counter(mine) == Counter(theirs):
+        places = [i for i, (a, b) in enumerate(zip(mine, theirs, strict=True)) if a != b]
+        return "two digits are exchanged" if len(places) == 2 else None
+    long, short = (mine, theirs) if len(mine) > len(theirs) else (theirs, mine)
+    if len(long) - len(short) != 1 or len(short) < 3:
+        return None
+    for place in range(len(long)):
+        if long[:place] + long[place + 1 :] == short:
+            return "a nought is lost" if long[place] == "0" else "a digit is lost"
+    return None
+
+
+def _other_numbers(matcher: Matcher, proposals: Sequence[Proposal]) -> Iterator[OtherNumber]:
+    for one in proposals:
+        if len(one.entries) == len(one.lines) == 1:
+            entry = matcher.sides.entries[one.entries[0]]
+            line = matcher.sides.lines[one.lines[0]]
+            likeness = matcher.likeness(entry, line)
+            if likeness and likeness.other_number and not likeness.other_payee:
+                yield OtherNumber(entry, line)

@@ -1,0 +1,257 @@
+"""record-missing: a statement line becomes an entry, agreed with it at once.
+
+The payee's open items are looked up and offered before a cost or income is: coding past them is how
+costs get counted twice (handbook, section 5).
+"""
+
+from collections.abc import Iterator, Sequence
+from typing import NamedTuple
+
+from corkpost.core.bank.sides import account_of_line, bank_sides, group_rows, statement_line
+from corkpost.core.books import Allocation, Books, Line, Transaction
+from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.dating import dated, profit_part
+from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind, TransactionKind
+from corkpost.core.matching.bank_lines import Matcher, finder_of, text_key
+from corkpost.core.matching.names import words_of
+from corkpost.core.matching.references import quotes
+from corkpost.core.matching.sums import exact_sets
+from corkpost.core.open_items import OpenItem, open_items
+from corkpost.core.points import Point
+from corkpost.core.refusals import BadEntry, UnknownName
+from corkpost.core.routes import Option, Route, Settings
+from corkpost.core.statements import StatementLine
+from corkpost.core.tax import TaxTreatment, split
+
+ROUTE = Route("record-missing")
+MOST_OPTIONS = 3
+
+_CHARGES = frozenset("FEE FEES CHARGE CHARGES COMMISSION GEBUHR ENTGELT FRAIS".split())
+_OTHER_SIDE = (AccountRole.BANK, AccountRole.CASH, AccountRole.CREDIT_CARD, AccountRole.CLEARING)
+
+
+class _Habit(NamedTuple):
+    """How the last line of such a text was booked."""
+
+    account: str
+    party: str | None
+    tax_code: str | None
+    times: int
+
+
+def options(books: Books, point: Point) -> tuple[Option, ...]:
+    """What it settles, else what such lines were before, else what its words say; and anything else."""
+    line = _line_of(books, point)
+    found = [*_settling(books, line), *_as_before(books, line), *_by_words(books, line)]
+    title = "Record it as something else"
+    return (*found[:MOST_OPTIONS], Option(ROUTE.id, {}, title, _reason(line)))
+
+
+def _line_of(books: Books, point: Point) -> StatementLine:
+    (name,) = point.named("line")
+    return statement_line(books, name)
+
+
+def _reason(line: StatementLine) -> str:
+    return f"On the statement ({line.words or 'no text'}) and not in the books."
+
+
+def _settling(books: Books, line: StatementLine) -> Iterator[Option]:
+    party = finder_of(books).named_in(line.words)
+    if party is None:
+        return
+    opens = _open_of(books, party, line)
+    wanted = abs(line.amount)
+    quoted = [one for one in opens if quotes(line.words, one[0].transaction.reference)]
+    exact = [one for one in quoted or opens if one[1] == wanted]
+    chosen = exact[:1]
+    if not chosen:
+        sets = exact_sets([left for _, left in opens], wanted, most=1).sets
+        chosen = [opens[place] for place in sets[0]] if sets else quoted[:1]
+    if chosen:
+        names = [item.transaction.id for item, _ in chosen]
+        shown = " and ".join(
+            item.transaction.reference or item.transaction.id for item, _ in chosen
+        )
+        what = "payment of" if line.amount < 0 else "receipt for"
+        title = f"Record it as {what} {shown}, {books.party_name(party)}"
+        yield Option(ROUTE.id, {"items": ",".join(names)}, title, _reason(line))
+    elif opens:
+        title = f"Record it on the account of {books.party_name(party)}"
+        settings = {"account": opens[0][0].account, "party": party}
+        yield Option(ROUTE.id, settings, title, _reason(line))
+
+
+def _open_of(books: Books, party: str, line: StatementLine) -> list[tuple[OpenItem, int]]:
+    """The party's open items that the money may be for, with what is left, positive."""
+    return [
+        (item, abs(left))
+        for item, left in open_items(books).open_of(party)
+        if (left > 0) is (line.amount > 0)
+    ]
+
+
+def _as_before(books: Books, line: StatementLine) -> Iterator[Option]:
+    habit = _habit(books, line)
+    if habit is None:
+        return
+    account = books.accounts[habit.account]
+    if account.is_control:
+        return
+    settings = {"account": habit.account}
+    settings |= {"party": habit.party} if habit.party else {}
+    settings |= {"tax_code": habit.tax_code} if habit.tax_code else {}
+    title = f"Record it as {account.name}, as {habit.times} times before"
+    yield Option(ROUTE.id, settings, title, _reason(line))
+
+
+def _habit(books: Books, line: StatementLine) -> _Habit | None:
+    account = account_of_line(books, line)
+    sides = bank_sides(books, account)
+    matcher = Matcher(books, sides)
+    known = matcher.habits.get(text_key(line.words))
+    if known is None:
+        return None
+    alike = [
+        entry
+        for group in sides.groups.values()
+        for own in group.lines
+        if text_key(own.words) == text_key(line.words)
+        for entry in group.entries
+        if matcher.who(entry) == known.who
+    ]
+    if not alike:
+        return None
+    latest = max(alike, key=lambda entry: (entry.day, entry.key)).posted
+    coded = [
+        x
+        for x in latest.lines
+        if x.account != account and books.accounts[x.account].role is not AccountRole.TAX
+    ]
+    if len(coded) != 1:
+        return None
+    party = coded[0].party or latest.party
+    return _Habit(coded[0].account, party, coded[0].tax_code, len(alike))
+
+
+def _by_words(books: Books, line: StatementLine) -> Iterator[Option]:
+    charges = books.with_role(AccountRole.BANK_CHARGES)
+    if charges and words_of(line.words) & _CHARGES:
+        title = f"Record it as {charges[0].name}"
+        yield Option(ROUTE.id, {"account": charges[0].code}, title, _reason(line))
+
+
+def plan(books: Books, point: Point, settings: Settings) -> Plan:
+    """Record the point's line: settling `items`, or on `account` (with `party`, `tax_code`).
+
+    Raises BadEntry where neither is said, or UnknownName.
+    """
+    line = _line_of(books, point)
+    account = account_of_line(books, line)
+    if settings.get("items"):
+        return _settles(books, line, account, settings)
+    code = settings.get("account", "")
+    if not code:
+        raise BadEntry(["Choose the account that it belongs on, or what it settles."])
+    other = books.account(code)
+    party = settings.get("party") or None
+    if party is not None and party not in books.parties:
+        raise UnknownName("party", party)
+    if other.is_control and party is None:
+        raise BadEntry([f"{other.name} is a control account: name the party."])
+    if code == account:
+        raise BadEntry(
+            ["That is the bank account itself: choose where the money went or came from."]
+        )
+    tax_code = settings.get("tax_code") or None
+    if tax_code is not None and tax_code not in books.taxes:
+        raise UnknownName("tax code", tax_code)
+    coded = Line(0, code, -line.amount, party if other.is_control else None, tax_code)
+    treatment = TaxTreatment.INCLUDED if tax_code else TaxTreatment.NONE
+    lines = [Line(0, account, line.amount), *split(books, coded, treatment)]
+    kind = _kind(books, other.role, line)
+    return _plan(books, line, account, lines, kind, party, settings, ())
+
+
+def _settles(books: Books, line: StatementLine, account: str, settings: Settings) -> Plan:
+    items = open_items(books)
+    names = [name.strip() for name in settings["items"].split(",")]
+    opens = [
+        item
+        for name in names
+        for item in items.by_transaction.get(books.transaction(name).id, ())
+        if item.party is not None
+    ]
+    if not opens:
+        raise UnknownName("open item", settings["items"])
+    if len({(item.account, item.party) for item in opens}) > 1:
+        raise BadEntry(["The items belong to several parties: settle one party's with one line."])
+    control, party = opens[0].account, opens[0].party
+    lines = [Line(0, account, line.amount), Line(0, control, -line.amount, party)]
+    kind = _kind(books, books.accounts[control].role, line)
+    return _plan(books, line, account, lines, kind, party, settings, opens)
+
+
+def _kind(books: Books, role: AccountRole, line: StatementLine) -> TransactionKind:
+    comes_in = line.amount > 0
+    if role is AccountRole.PAYABLES:
+        return TransactionKind.SUPPLIER_REFUND if comes_in else TransactionKind.SUPPLIER_PAYMENT
+    if role is AccountRole.RECEIVABLES:
+        return TransactionKind.CUSTOMER_RECEIPT if comes_in else TransactionKind.CUSTOMER_REFUND
+    if role in _OTHER_SIDE or role in MONEY_ROLES:
+        return TransactionKind.TRANSFER
+    return TransactionKind.DIRECT_RECEIPT if comes_in else TransactionKind.DIRECT_PAYMENT
+
+
+def _plan(
+    books: Books,
+    line: StatementLine,
+    account: str,
+    lines: list[Line],
+    kind: TransactionKind,
+    party: str | None,
+    settings: Settings,
+    opens: Sequence[OpenItem],
+) -> Plan:
+    as_of = Transaction("", kind, line.day, ())
+    correction = dated(books, as_of, lines, profit_part(settings))
+    text = settings.get("text") or line.text
+    entry = entry_of(new_entry(1), correction.posting_date, EntryKind.CORRECTING)._replace(
+        kind=kind,
+        lines=correction.lines,
+        party=party,
+        reference=line.reference,
+        memo=text,
+        source="bank",
+    )
+    rows = group_rows(
+        "new-g1", account, [(entry.id, 1)], [line.id], why="recorded from the statement"
+    )
+    return Plan(
+        kind=ChangeKind.CORRECTION,
+        route=ROUTE.id,
+        entries=(entry,),
+        allocations=_allocations(books, entry, opens, line),
+        agreements=rows,
+        proposed_reason=_reason(line),
+        notes=tuple(_note(note) for note in correction.notes),
+        prior_parts=correction.prior_parts,
+    )
+
+
+def _note(note: str) -> str:
+    return note.replace("the date of what it corrects", "the day of the statement line")
+
+
+def _allocations(
+    books: Books, entry: Transaction, opens: Sequence[OpenItem], line: StatementLine
+) -> tuple[Allocation, ...]:
+    writer = AllocationWriter(books)
+    open_now, left = open_items(books).open_now, abs(line.amount)
+    for item in opens:
+        part = min(left, abs(open_now[item.key]))
+        left -= part
+        if part:
+            signed = part if item.amount > 0 else -part
+            writer.between(item.party or "", item.transaction, entry, signed)
+    return tuple(writer.rows)

@@ -1,0 +1,302 @@
+"""The bank: the state of a reconciliation, agreeing and taking apart, finishing and reopening."""
+
+import json
+from collections.abc import Callable, Iterable
+from typing import NamedTuple
+
+from corkpost.core.bank.agreeing import Wanted, plan_agree, plan_apart
+from corkpost.core.bank.reconciling import Reconciliation
+from corkpost.core.bank.sides import BankSides, bank_accounts, bank_sides
+from corkpost.core.books import Account, Books
+from corkpost.core.change import Plan
+from corkpost.core.kinds import AccountRole
+from corkpost.core.matching.bank_lines import Proposal
+from corkpost.core.matching.bank_look import BankLook, bank_look
+from corkpost.core.points import Level
+from corkpost.core.refusals import NoReason, NothingToDo, Refusal, UnknownName, said
+from corkpost.core.statements import Statement
+from corkpost.services.posting import Deed, post
+from corkpost.services.review import StatedPoint, stated_points
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.store import statements as statement_store
+from corkpost.store.clients import raise_revision
+from corkpost.store.statements import FinishedRow, finished_of
+
+
+class NotToFinish(Refusal):
+    title = "This reconciliation can't be finished"
+
+
+class StatementState(NamedTuple):
+    """A statement in the list. *unagreed*: its lines that are not agreed."""
+
+    statement: Statement
+    unagreed: int
+    finished: FinishedRow | None
+
+
+class AccountState(NamedTuple):
+    """A bank account with its statements, oldest first."""
+
+    account: Account
+    statements: tuple[StatementState, ...]
+
+
+class BankState(NamedTuple):
+    """One statement of an account: its sum, what matches, and the review points about it.
+
+    *points*: by statement line and by transaction. *finished*: all its finishings, oldest first.
+    """
+
+    ledger: Ledger
+    look: BankLook
+    points: dict[str, StatedPoint]
+    finished: tuple[FinishedRow, ...]
+    earlier: Statement | None
+
+    @property
+    def standing(self) -> FinishedRow | None:
+        return next((row for row in self.finished if row.stands), None)
+
+    @property
+    def hindrances(self) -> tuple[str, ...]:
+        """Why it can't be finished now; none when it can."""
+        return tuple(self.look.state.hindrances)
+
+
+def accounts(place: Workplace, person: Person, client_code: str) -> tuple[AccountState, ...]:
+    """The client's bank accounts, those with statements first."""
+    ledger = place.ledger(person, client_code)
+    books = ledger.books
+    with place.database.snapshot() as connection:
+        done = finished_of(connection, ledger.client.id)
+    standing = {row.statement: row for row in done if row.stands}
+    with_statements = bank_accounts(books)
+    others = [a.code for a in books.with_role(AccountRole.BANK) if a.code not in with_statements]
+    found = []
+    for code in (*with_statements, *others):
+        sides = bank_sides(books, code)
+        found.append(
+            AccountState(
+                books.account(code),
+                tuple(
+                    StatementState(
+                        one,
+                        sum(line.id not in sides.group_of_line for line in one.lines),
+                        standing.get(one.number),
+                    )
+                    for one in sides.statements
+                ),
+            )
+        )
+    return tuple(found)
+
+
+def unagreed(books: Books) -> int:
+    """How many statement lines of the client are not agreed."""
+    return sum(
+        line.id not in sides.group_of_line
+        for code in bank_accounts(books)
+        for sides in (bank_sides(books, code),)
+        for line in sides.lines.values()
+    )
+
+
+def state(
+    place: Workplace, person: Person, client_code: str, account: str, number: int | None = None
+) -> BankState:
+    """The state of a statement's reconciliation; of the first that is not finished unless said.
+
+    Raises UnknownName where the account has no such statement.
+    """
+    ledger = place.ledger(person, client_code)
+    with place.database.snapshot() as connection:
+        done = finished_of(connection, ledger.client.id)
+    sides = bank_sides(ledger.books, ledger.books.account(account).code)
+    statement = _statement(sides, number, {row.statement for row in done if row.stands})
+    look = bank_look(ledger.books, sides, statement)
+    points: dict[str, StatedPoint] = {}
+    for stated in stated_points(ledger):
+        if account in stated.point.accounts and stated.point.check.startswith("bank-"):
+            for name in (*stated.point.statement_lines, *stated.point.transactions):
+                points.setdefault(name, stated)
+    place_of = sides.statements.index(statement)
+    return BankState(
+        ledger,
+        look,
+        points,
+        tuple(row for row in done if row.statement == statement.number),
+        sides.statements[place_of - 1] if place_of else None,
+    )
+
+
+def _statement(sides: BankSides, number: int | None, finished: set[int]) -> Statement:
+    if not sides.statements:
+        raise UnknownName("statement of account", sides.account)
+    if number is None:
+        open_ = [one for one in sides.statements if one.number not in finished]
+        return open_[0] if open_ else sides.statements[-1]
+    for one in sides.statements:
+        if one.number == number:
+            return one
+    raise UnknownName("statement", str(number))
+
+
+def agree(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    account: str,
+    wanted: Iterable[Wanted],
+    key: str | None = None,
+) -> Posted:
+    """Tie entries and statement lines, each group with equal sums."""
+    asked = list(wanted)
+    return _post(place, person, client_code, lambda books: plan_agree(books, account, asked), key)
+
+
+def agree_sure(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    account: str,
+    number: int | None,
+    key: str | None = None,
+    *,
+    level: Level = Level.SURE,
+) -> Posted:
+    """Agree all proposals of the statement that are sure (or, with *level* likely, those too)."""
+
+    def make_plan(books: Books) -> Plan:
+        sides = bank_sides(books, account)
+        done = {one.statement for one in books.finished}
+        look = bank_look(books, sides, _statement(sides, number, done))
+        wanted = [
+            Wanted(one.entries, one.lines, "; ".join(one.why), by_program=True)
+            for one in look.proposals
+            if one.level is Level.SURE or (level is Level.LIKELY and one.level is Level.LIKELY)
+        ]
+        if not wanted:
+            raise NothingToDo("Nothing that is sure is left to agree in this statement.")
+        return plan_agree(books, account, wanted)
+
+    return _post(place, person, client_code, make_plan, key)
+
+
+def apart(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    account: str,
+    groups: Iterable[str],
+    key: str | None = None,
+) -> Posted:
+    """Take agreements apart."""
+    names = list(groups)
+    return _post(place, person, client_code, lambda books: plan_apart(books, account, names), key)
+
+
+def _post(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    make_plan: Callable[[Books], Plan],
+    key: str | None,
+) -> Posted:
+    """Agreeing says by itself why: what the plan proposes is the reason."""
+    ledger = place.ledger(person, client_code)
+    reason = make_plan(ledger.books).proposed_reason
+    return post(place, person, client_code, lambda now: make_plan(now.books), Deed(reason, key=key))
+
+
+def finish(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    account: str,
+    number: int,
+) -> None:
+    """Finish the reconciliation of a statement and fix its list.
+
+    Raises NotToFinish with what stands against it.
+    """
+    person.must_be_allowed(May.POST)
+    with place.database.writing() as connection:
+        found = state(place, person, client_code, account, number)
+        if found.standing:
+            raise NothingToDo("This reconciliation is finished already.")
+        if found.hindrances:
+            raise NotToFinish(" ".join(found.hindrances))
+        statement_store.add_finished(
+            connection,
+            found.ledger.client.id,
+            account=account,
+            statement=number,
+            content=json.dumps(fixed_list(found.look.state), ensure_ascii=False),
+            made_by=person.code,
+            made_at=place.now,
+        )
+        raise_revision(connection, found.ledger.client.id)
+
+
+def fixed_list(state: Reconciliation) -> dict[str, object]:
+    """What finishing fixes: the sum in minor units, the agreements, what is outstanding."""
+    return {
+        "ledger": state.ledger,
+        "not_presented": state.not_presented,
+        "not_credited": state.not_credited,
+        "booked_later": state.booked_later,
+        "closing": state.closing,
+        "groups": sorted(group.id for group in state.groups),
+        "outstanding": [
+            [*entry.key, entry.day.isoformat(), entry.amount] for entry in state.outstanding
+        ],
+    }
+
+
+def moved_since(found: BankState) -> bool:
+    """Whether a finished reconciliation would now come to another list than the one it fixed."""
+    standing = found.standing
+    return standing is not None and json.loads(standing.content) != json.loads(
+        json.dumps(fixed_list(found.look.state))
+    )
+
+
+def reopen(
+    place: Workplace, person: Person, client_code: str, account: str, number: int, reason: str
+) -> None:
+    """Open the finished reconciliation of a statement again, with a reason that stays.
+
+    Later finished ones of the account rest on it: those are reopened first.
+    """
+    person.must_be_allowed(May.POST)
+    if not reason.strip():
+        raise NoReason()
+    with place.database.writing() as connection:
+        found = state(place, person, client_code, account, number)
+        if found.standing is None:
+            raise NothingToDo("This reconciliation is not finished.")
+        order = found.look.state.statement.order
+        later = [
+            found.look.sides.statement_of[one.statement]
+            for one in found.ledger.books.finished
+            if one.account == account and found.look.sides.statement_of[one.statement].order > order
+        ]
+        if later:
+            days = ", ".join(said(one.last_day) for one in sorted(later, key=lambda x: x.order))
+            raise NotToFinish(f"Later ones rest on it: reopen that to {days} first.")
+        statement_store.add_reopening(
+            connection,
+            found.ledger.client.id,
+            number=found.standing.number,
+            reason=reason.strip(),
+            made_by=person.code,
+            made_at=place.now,
+        )
+        raise_revision(connection, found.ledger.client.id)
+
+
+def sure_of(look: BankLook) -> tuple[Proposal, ...]:
+    """The proposals that may be agreed at once."""
+    return tuple(one for one in look.proposals if one.level is Level.SURE)
