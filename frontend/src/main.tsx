@@ -3,6 +3,7 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 import { ProblemError } from './api/client'
+import { BankPage } from './bank/BankPage'
 import { DeskPage } from './desk/DeskPage'
 import { EntriesPage } from './entries/EntriesPage'
 import { ClientFrame } from './frame/ClientFrame'
@@ -42,6 +43,7 @@ const router = createBrowserRouter([
     errorElement: <PageProblem />,
     children: [
       { index: true, element: <Navigate to="review" replace /> },
+      { path: 'bank/:account?', element: <BankPage /> },
       { path: 'review/:point?', element: <ReviewPage /> },
       { path: 'entries/:entry?', element: <EntriesPage /> },
       { path: 'worksheet', element: <WorksheetPage /> },

@@ -1058,16 +1058,10 @@ export interface components {
             /** Statement */
             statement: number;
         };
-        /**
-         * ReopenBody
-         * @description *first_day*: every sign-off that covers it or a later day is reopened.
-         */
-        ReopenBody: {
-            /**
-             * First Day
-             * Format: date
-             */
-            first_day: string;
+        /** ReopenReconciliation */
+        ReopenReconciliation: {
+            /** Statement */
+            statement: number;
             /** Reason */
             reason: string;
         };
@@ -1146,7 +1140,8 @@ export interface components {
         };
         /**
          * ClientAnswer
-         * @description *as_at*: the day to sign off next. *revision* rises with whatever is posted or decided.
+         * @description *as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *revision* rises
+         *     with whatever is posted or decided.
          */
         ClientAnswer: {
             /** Code */
@@ -1171,6 +1166,8 @@ export interface components {
             as_at: string;
             /** Open Points */
             open_points: number;
+            /** Unagreed Lines */
+            unagreed_lines: number;
             /** Filed Through */
             filed_through: string | null;
             /** Tax Returned Through */
@@ -1496,6 +1493,19 @@ export interface components {
             reopened_at: string | null;
             /** Reopened Why */
             reopened_why: string | null;
+        };
+        /**
+         * ReopenBody
+         * @description *first_day*: every sign-off that covers it or a later day is reopened.
+         */
+        ReopenBody: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** Reason */
+            reason: string;
         };
         /** PeriodBody */
         PeriodBody: {
@@ -2135,7 +2145,7 @@ export interface components {
             /** Name */
             name: string;
             /** Statements */
-            statements: components["schemas"]["StatementAnswer"][];
+            statements: components["schemas"]["StatementListed"][];
         };
         /** FinishedAnswer */
         FinishedAnswer: {
@@ -2145,10 +2155,10 @@ export interface components {
             at: string;
         };
         /**
-         * StatementAnswer
+         * StatementListed
          * @description A statement of the list. *unagreed*: how many of its lines are not agreed.
          */
-        StatementAnswer: {
+        StatementListed: {
             /** Number */
             number: number;
             /**
@@ -2948,6 +2958,18 @@ export interface components {
             credit: string | null;
             /** Running */
             running: string;
+        };
+        /**
+         * StatementAnswer
+         * @description A statement file that is kept with the books: the bank's own words, under its digest.
+         */
+        StatementAnswer: {
+            /** Name */
+            name: string;
+            /** Format */
+            format: string;
+            /** Digest */
+            digest: string;
         };
         /** OpenItemAnswer */
         OpenItemAnswer: {
@@ -4707,7 +4729,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReopenBody"];
+                "application/json": components["schemas"]["ReopenReconciliation"];
             };
         };
         responses: {

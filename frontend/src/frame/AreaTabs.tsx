@@ -1,9 +1,10 @@
 import { NavLink, useNavigate } from 'react-router'
 import { useKeys } from '../ui/keys'
-import { useClient } from './queries'
+import { type Client, useClient } from './queries'
 import { useSpanSearch } from './useSpan'
 
 const AREAS = [
+  { path: 'bank', name: 'Bank', key: 'g b' },
   { path: 'review', name: 'Review', key: 'g r' },
   { path: 'entries', name: 'Entries', key: 'g e' },
   { path: 'worksheet', name: 'Worksheet', key: 'g w' },
@@ -37,14 +38,25 @@ export function AreaTabs() {
           }
         >
           {area.name}
-          {area.path === 'review' && client.open_points > 0 && (
-            <b className="ml-1 font-semibold text-deep">
-              {client.open_points}
-              <span className="sr-only"> open</span>
-            </b>
-          )}
+          <LeftToDo count={leftIn(area.path, client)} />
         </NavLink>
       ))}
     </nav>
+  )
+}
+
+/** How much is left to do on a page: lines that are not agreed, points that are open. */
+function leftIn(path: string, client: Client): number {
+  if (path === 'bank') return client.unagreed_lines
+  return path === 'review' ? client.open_points : 0
+}
+
+function LeftToDo({ count }: { count: number }) {
+  if (count === 0) return null
+  return (
+    <b className="ml-1 font-semibold text-deep">
+      {count}
+      <span className="sr-only"> open</span>
+    </b>
   )
 }

@@ -1,11 +1,11 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
+import { Routes } from '../frame/case/Routes'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { Slip, type SlipFacts } from '../ledger/Slip'
 import { amountWords } from '../ledger/words'
 import { Decided } from './Decided'
 import { caseOptions, type PointView } from './queries'
-import { Routes } from './Routes'
 
 interface CasePaneProps {
   point: PointView

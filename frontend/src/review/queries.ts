@@ -1,9 +1,13 @@
 import { queryOptions } from '@tanstack/react-query'
-import { answered, api, type Schemas } from '../api/client'
+import { answered, api } from '../api/client'
 
-export type PointView = Schemas['PointView']
-export type Case = Schemas['CaseAnswer']
-export type Prepared = Schemas['PreparedAnswer']
+export {
+  type Case,
+  caseOptions,
+  type PointView,
+  type Prepared,
+  postChange,
+} from '../frame/case/queries'
 
 export function pointsOptions(client: string) {
   return queryOptions({
@@ -11,30 +15,4 @@ export function pointsOptions(client: string) {
     queryFn: () =>
       answered(api.GET('/api/clients/{client}/points', { params: { path: { client } } })),
   })
-}
-
-export function caseOptions(client: string, point: string, at: string) {
-  return queryOptions({
-    queryKey: ['client', client, 'case', point, at],
-    queryFn: () =>
-      answered(
-        api.GET('/api/clients/{client}/points/{point}', {
-          params: { path: { client, point }, query: { at } },
-        }),
-      ),
-  })
-}
-
-export function postChange(
-  client: string,
-  point: string,
-  asked: { route: string; settings: Record<string, string>; reason: string; shown: string },
-  key: string,
-): Promise<Schemas['ChangeAnswer']> {
-  return answered(
-    api.POST('/api/clients/{client}/points/{point}/change', {
-      params: { path: { client, point } },
-      body: { ...asked, key },
-    }),
-  )
 }

@@ -31,7 +31,7 @@ class FinishedAnswer(BaseModel):
     at: str
 
 
-class StatementAnswer(BaseModel):
+class StatementListed(BaseModel):
     """A statement of the list. *unagreed*: how many of its lines are not agreed."""
 
     number: int
@@ -45,7 +45,7 @@ class StatementAnswer(BaseModel):
 class BankAccountAnswer(BaseModel):
     account: str
     name: str
-    statements: list[StatementAnswer]
+    statements: list[StatementListed]
 
 
 class BankAnswer(BaseModel):
@@ -223,7 +223,7 @@ class FinishBody(Asked):
     statement: int
 
 
-class ReopenBody(Asked):
+class ReopenReconciliation(Asked):
     statement: int
     reason: str = Field(max_length=2000)
 
@@ -241,7 +241,7 @@ def _account(one: AccountState) -> BankAccountAnswer:
         account=one.account.code,
         name=one.account.name,
         statements=[
-            StatementAnswer(
+            StatementListed(
                 number=row.statement.number,
                 first_day=row.statement.first_day,
                 last_day=row.statement.last_day,
@@ -434,7 +434,7 @@ def finish(client: str, account: str, json: FinishBody) -> Done:
 
 @bp.post("/clients/<client>/bank/<account>/reopen")
 @answers(Done, "bank")
-def reopen(client: str, account: str, json: ReopenBody) -> Done:
+def reopen(client: str, account: str, json: ReopenReconciliation) -> Done:
     """Open a finished reconciliation again."""
     service.reopen(place(), person(), client, account, json.statement, json.reason)
     return DONE

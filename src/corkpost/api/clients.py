@@ -44,7 +44,8 @@ class PeriodAnswer(BaseModel):
 
 
 class ClientAnswer(BaseModel):
-    """*as_at*: the day to sign off next. *revision* rises with whatever is posted or decided."""
+    """*as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *revision* rises
+    with whatever is posted or decided."""
 
     code: str
     name: str
@@ -56,6 +57,7 @@ class ClientAnswer(BaseModel):
     periods: list[PeriodAnswer]
     as_at: Day
     open_points: int
+    unagreed_lines: int
     filed_through: Day | None
     tax_returned_through: Day | None
     materiality: str
@@ -170,6 +172,7 @@ def _client(found: Overview) -> ClientAnswer:
         periods=[_period(row, found) for row in found.periods],
         as_at=found.as_at,
         open_points=found.open_points,
+        unagreed_lines=found.unagreed_lines,
         filed_through=facts.filed_through,
         tax_returned_through=facts.tax_returned_through,
         materiality=facts.currency.format(service.client_materiality(found.books)),

@@ -14,6 +14,7 @@ from corkpost.core.periods import ONE_DAY, FinancialYear, Period
 from corkpost.core.refusals import UnknownName
 from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances, trial_balance
 from corkpost.core.worksheet import Worksheet, worksheet
+from corkpost.services.bank import unagreed
 from corkpost.services.review import open_by_period, stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Workplace
@@ -41,6 +42,7 @@ class Overview(NamedTuple):
     periods: tuple[PeriodOverview, ...]
     as_at: date
     open_points: int
+    unagreed_lines: int
     broken_seals: frozenset[int]
     last_seal: SealRow | None
 
@@ -66,6 +68,7 @@ def overview(
         ),
         as_at=sign_off_day(books, year, place.today),
         open_points=sum(counts.values()),
+        unagreed_lines=unagreed(books),
         broken_seals=ledger.broken_seals,
         last_seal=max(standing, key=lambda seal: seal.as_at, default=None),
     )

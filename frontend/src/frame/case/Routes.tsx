@@ -1,19 +1,21 @@
-import { useMutation, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answered, api } from '../api/client'
-import { usePrepare } from '../frame/prepared'
-import { useClient, useRefreshClient } from '../frame/queries'
-import { usePosting } from '../frame/usePosting'
-import { useSpan } from '../frame/useSpan'
-import { EffectList } from '../ledger/EffectList'
-import { TPair } from '../ledger/TPair'
-import { Button } from '../ui/Button'
-import { useKeys } from '../ui/keys'
-import { useNotice } from '../ui/notice'
-import { ProblemNote } from '../ui/ProblemNote'
-import { TextArea } from '../ui/TextField'
+import { answered, api } from '../../api/client'
+import { Amendings } from '../../ledger/Amendings'
+import { EffectList } from '../../ledger/EffectList'
+import { TPair } from '../../ledger/TPair'
+import { Button } from '../../ui/Button'
+import { useKeys } from '../../ui/keys'
+import { useNotice } from '../../ui/notice'
+import { ProblemNote } from '../../ui/ProblemNote'
+import { TextArea } from '../../ui/TextField'
+import { usePrepare } from '../prepared'
+import { useClient, useRefreshClient } from '../queries'
+import { usePosting } from '../usePosting'
+import { useSpan } from '../useSpan'
 import { ProfitPartChoice } from './ProfitPartChoice'
 import { type PointView, type Prepared, postChange } from './queries'
+import { RecordFields } from './RecordFields'
 import { RouteList } from './RouteList'
 
 interface RoutesProps {
@@ -28,9 +30,9 @@ const DEEDS: Record<string, string> = { ask: 'Ask', leave: 'Leave it' }
 export function Routes({ point, prepared, onDecided }: RoutesProps) {
   const [place, setPlace] = useState(0)
   const [reasons, setReasons] = useState<Record<number, string>>({})
-  const [profit, setProfit] = useState<string | null>(null)
+  const [said, setSaid] = useState<Record<string, string>>({})
   const offered = prepared[Math.min(place, prepared.length - 1)] as Prepared
-  const { chosen, problem: refusedSetting } = useWithProfitPart(point, offered, profit)
+  const { chosen, problem: refusedSetting } = useWithSettings(point, offered, said)
   const reason = reasons[place] ?? chosen.reason
   const posting = useDeed(point, chosen, onDecided)
   const ready = reason.trim() !== '' && (chosen.decides || chosen.preview !== null)
@@ -42,7 +44,7 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
   }
   function choose(next: number) {
     setPlace(next)
-    setProfit(null)
+    setSaid({})
     posting.reset()
   }
   useKeys('The case', [
@@ -61,8 +63,17 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
         chosen={place}
         onChoose={choose}
       />
+      {offered.route === 'record-missing' && !offered.settings.items && (
+        <RecordFields
+          settings={{ ...offered.settings, ...said }}
+          onSay={(part) => setSaid({ ...said, ...part })}
+        />
+      )}
       {chosen.preview?.earlier_year && (
-        <ProfitPartChoice value={profit ?? 'by-materiality'} onChoose={setProfit} />
+        <ProfitPartChoice
+          value={said.profit ?? 'by-materiality'}
+          onChoose={(profit) => setSaid({ ...said, profit })}
+        />
       )}
       {chosen.preview?.warnings.map((warning) => (
         <p key={warning} className="text-rust">
@@ -71,6 +82,7 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
       ))}
       {chosen.preview && (
         <>
+          <Amendings rows={chosen.preview.amendments} />
           <TPair accounts={chosen.preview.t_accounts} />
           <Allocations prepared={chosen} />
           <EffectList effect={chosen.preview.effect} />
@@ -101,13 +113,12 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
   )
 }
 
-/** The chosen way, prepared anew where the person says which year bears the profit part. */
-function useWithProfitPart(point: PointView, offered: Prepared, profit: string | null) {
+/** The chosen way, prepared anew where the person said something about it. */
+function useWithSettings(point: PointView, offered: Prepared, said: Record<string, string>) {
   const client = useClient()
   const [span] = useSpan()
-  const settings: Record<string, string> = profit
-    ? { ...offered.settings, profit }
-    : offered.settings
+  const settings: Record<string, string> = { ...offered.settings, ...said }
+  const asks = Object.keys(said).length > 0
   const { data, error } = useQuery({
     queryKey: ['client', client.code, 'case', point.id, offered.route, settings, span.last],
     queryFn: () =>
@@ -117,10 +128,11 @@ function useWithProfitPart(point: PointView, offered: Prepared, profit: string |
           body: { route: offered.route, settings, at: span.last },
         }),
       ),
-    enabled: profit !== null,
+    enabled: asks,
+    placeholderData: keepPreviousData,
     retry: false,
   })
-  return { chosen: profit !== null && data ? data : offered, problem: error }
+  return { chosen: asks && data ? data : offered, problem: asks ? error : null }
 }
 
 /** Posts the chosen way or decides by it, and goes on to the next point. */

@@ -1,5 +1,5 @@
-import { useClient } from '../frame/queries'
-import { amountWords } from '../ledger/words'
+import { amountWords } from '../../ledger/words'
+import { useClient } from '../queries'
 
 const CHOICES = [
   ['by-materiality', 'as materiality says'],

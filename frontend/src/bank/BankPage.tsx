@@ -1,0 +1,120 @@
+import { useSuspenseQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { useClient } from '../frame/queries'
+import { useSpanSearch } from '../frame/useSpan'
+import { longDayWords } from '../ledger/words'
+import { Button } from '../ui/Button'
+import { useKeys } from '../ui/keys'
+import { bankOptions } from './queries'
+import { Statement } from './Statement'
+import { TakeInStatement } from './TakeInStatement'
+
+/** The bank: an account, one of its statements, and both sides of it tied across a spine of dates. */
+export function BankPage() {
+  const client = useClient()
+  const { account: named } = useParams()
+  const [search] = useSearchParams()
+  const [taking, setTaking] = useState<File | 'choose' | null>(null)
+  const { data } = useSuspenseQuery(bankOptions(client.code))
+  const account =
+    data.accounts.find((one) => one.account === named) ??
+    data.accounts.find((one) => one.statements.length > 0) ??
+    data.accounts[0]
+  const wanted = Number(search.get('statement')) || null
+  const statement =
+    account?.statements.find((one) => one.number === wanted) ??
+    account?.statements.find((one) => !one.finished) ??
+    account?.statements.at(-1)
+  useKeys('Bank', [{ keys: 't', does: 'take in a statement', run: () => setTaking('choose') }])
+  return (
+    <section
+      aria-label="Bank"
+      className="flex min-h-0 flex-1 flex-col"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault()
+        setTaking(event.dataTransfer.files[0] ?? null)
+      }}
+    >
+      {account && statement ? (
+        <Statement
+          key={`${account.account} ${statement.number}`}
+          account={account}
+          statement={statement.number}
+          chooser={<Chooser account={account.account} statement={statement.number} />}
+          onTakeIn={() => setTaking('choose')}
+        />
+      ) : (
+        <NoStatement named={account?.name ?? null} onTakeIn={() => setTaking('choose')} />
+      )}
+      {taking && (
+        <TakeInStatement
+          first={taking instanceof File ? taking : null}
+          account={account?.account ?? null}
+          onClose={() => setTaking(null)}
+        />
+      )}
+    </section>
+  )
+}
+
+function NoStatement({ named, onTakeIn }: { named: string | null; onTakeIn: () => void }) {
+  return (
+    <div className="max-w-2xl space-y-3 p-8">
+      <h1 className="text-[21px] leading-7 font-semibold">No statement yet</h1>
+      <p className="text-quiet">
+        {named
+          ? `Take in a statement of ${named}: the file that the bank gives out, as OFX, camt.053, MT940 or CSV. `
+          : 'There is no account with the role bank in these books. '}
+        Its lines stand on the right then, the books on the left, and what agrees is tied across.
+      </p>
+      <Button look="post" hint="t" onClick={onTakeIn}>
+        Take in a statement
+      </Button>
+    </div>
+  )
+}
+
+/** Which account and which statement, as a heading that can be changed. */
+function Chooser({ account, statement }: { account: string; statement: number }) {
+  const client = useClient()
+  const search = useSpanSearch()
+  const navigate = useNavigate()
+  const { data } = useSuspenseQuery(bankOptions(client.code))
+  const own = data.accounts.find((one) => one.account === account)
+  function go(code: string, number?: number) {
+    const more = number ? `${search ? `${search}&` : '?'}statement=${number}` : search
+    navigate(`/clients/${client.code}/bank/${code}${more}`)
+  }
+  return (
+    <>
+      <select
+        aria-label="Account"
+        className="max-w-80 border-b border-ink bg-transparent"
+        value={account}
+        onChange={(event) => go(event.target.value)}
+      >
+        {data.accounts.map((one) => (
+          <option key={one.account} value={one.account}>
+            {one.account} {one.name}
+          </option>
+        ))}
+      </select>
+      , to{' '}
+      <select
+        aria-label="Statement"
+        className="border-b border-ink bg-transparent"
+        value={statement}
+        onChange={(event) => go(account, Number(event.target.value))}
+      >
+        {[...(own?.statements ?? [])].reverse().map((one) => (
+          <option key={one.number} value={one.number}>
+            {longDayWords(one.last_day)}
+            {one.finished ? ', finished' : one.unagreed > 0 ? `, ${one.unagreed} left` : ''}
+          </option>
+        ))}
+      </select>
+    </>
+  )
+}

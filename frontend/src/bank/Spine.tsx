@@ -1,0 +1,226 @@
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { counted, shortDayWords } from '../ledger/words'
+import { Button } from '../ui/Button'
+import { Dialog } from '../ui/Dialog'
+import { useKeys } from '../ui/keys'
+import { PointCase } from './PointCase'
+import { type Picked, pickedSums, togglePicked, wantedOf } from './picked'
+import type { Reconciliation, SpineRow } from './queries'
+import { Row } from './Row'
+import type { Shown } from './Statement'
+import type { BankDeeds } from './useBankDeeds'
+
+interface SpineProps {
+  state: Reconciliation
+  shown: Shown
+  deeds: BankDeeds
+}
+
+const FOLDS_FROM = 3
+
+type Stretch = { fold: SpineRow[] } | { row: SpineRow }
+
+/** The dates down the middle, the books left, the statement right; what agrees folds away. */
+export function Spine({ state, shown, deeds }: SpineProps) {
+  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set())
+  const [active, setActive] = useState(0)
+  const [picked, setPicked] = useState<Picked>({ entries: [], lines: [] })
+  const [point, setPoint] = useState<string | null>(null)
+  const stretches = useMemo(
+    () => folded(state.rows, shown, unfolded),
+    [state.rows, shown, unfolded],
+  )
+  const rows = stretches.flatMap((one) => ('row' in one ? [one.row] : []))
+  const current = rows[Math.min(active, rows.length - 1)]
+  const frame = useRef<HTMLDivElement>(null)
+  const sums = pickedSums(picked, state.rows)
+  const locked = state.finished
+
+  useEffect(() => {
+    if (current) {
+      frame.current
+        ?.querySelector(`[data-row="${CSS.escape(keyOf(current))}"]`)
+        ?.scrollIntoView({ block: 'nearest' })
+    }
+  }, [current])
+
+  function pick(kind: 'entries' | 'lines', id: string) {
+    if (!locked) setPicked(togglePicked(picked, kind, id))
+  }
+  function agreePicked() {
+    if (!sums.even) return
+    deeds.agree([wantedOf(picked)])
+    setPicked({ entries: [], lines: [] })
+  }
+  function settle(row: SpineRow | undefined) {
+    if (!row || locked) return
+    if (row.kind === 'proposed') deeds.agree([{ ...wantedOf(idsOf(row)), why: row.why.join('; ') }])
+    else if (row.point) setPoint(row.point)
+  }
+  function pickAll(row: SpineRow | undefined) {
+    if (!row || row.kind === 'agreed' || locked) return
+    const ids = idsOf(row)
+    let next = picked
+    for (const id of ids.entries) next = togglePicked(next, 'entries', id)
+    for (const id of ids.lines) next = togglePicked(next, 'lines', id)
+    setPicked(next)
+  }
+  useKeys('Bank', [
+    {
+      keys: 'ArrowDown',
+      does: 'next row',
+      run: () => setActive(Math.min(active + 1, rows.length - 1)),
+    },
+    { keys: 'ArrowUp', does: 'row before', run: () => setActive(Math.max(active - 1, 0)) },
+    { keys: 'Enter', does: 'agree the row, or put it right', run: () => settle(current) },
+    { keys: '1', does: 'agree the row, or put it right', run: () => settle(current) },
+    { keys: 'x', does: 'pick the row, to agree with others', run: () => pickAll(current) },
+    { keys: 'a', does: 'agree what is picked', run: agreePicked },
+    {
+      keys: 's',
+      does: 'agree all that is sure',
+      run: () => !locked && state.sure + state.likely > 0 && deeds.agreeSure(state.sure === 0),
+    },
+    {
+      keys: 'Backspace',
+      does: 'take the agreement apart',
+      run: () => !locked && current?.group && deeds.apart([current.group]),
+    },
+  ])
+  return (
+    <>
+      {/* biome-ignore lint/a11y/useSemanticElements: it scrolls, and is walked by keys */}
+      <div
+        ref={frame}
+        role="group"
+        aria-label="Books and statement: arrows move, Enter settles"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved in by keys
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-auto border-b border-rule"
+      >
+        <div className="grid grid-cols-[minmax(0,1fr)_92px_minmax(0,1fr)]">
+          <Head left="Books" right="Amount" />
+          <div className="sticky top-0 z-10 border-b border-ink bg-paper pb-1 text-center text-[13px] font-semibold text-deep">
+            Day
+          </div>
+          <Head left="Statement" right="Amount" />
+          {stretches.map((one) =>
+            'fold' in one ? (
+              <Fold
+                key={keyOf(one.fold[0] as SpineRow)}
+                rows={one.fold}
+                onOpen={() =>
+                  setUnfolded(new Set([...unfolded, ...one.fold.map((row) => keyOf(row))]))
+                }
+              />
+            ) : (
+              <Row
+                key={keyOf(one.row)}
+                name={keyOf(one.row)}
+                row={one.row}
+                state={state}
+                picked={picked}
+                isActive={one.row === current}
+                onActive={() => setActive(rows.indexOf(one.row))}
+                onPick={pick}
+                onSettle={() => settle(one.row)}
+                onApart={() => one.row.group && deeds.apart([one.row.group])}
+                onPoint={setPoint}
+              />
+            ),
+          )}
+        </div>
+        {rows.length === 0 && stretches.length === 0 && (
+          <p className="p-6 text-quiet">
+            {shown === 'all'
+              ? 'The statement has no lines, and the books have no entries in its days.'
+              : 'Nothing here: show all to see what is agreed.'}
+          </p>
+        )}
+      </div>
+      {(picked.entries.length > 0 || picked.lines.length > 0) && (
+        <div className="flex items-center gap-4 bg-straw px-3 py-1.5 text-ink">
+          <span>
+            Picked: books {sums.books}, statement {sums.statement}
+            {!sums.even && `, apart by ${sums.apart}`}
+          </span>
+          <Button look="post" hint="a" disabled={!sums.even || deeds.busy} onClick={agreePicked}>
+            Agree them
+          </Button>
+          <Button look="bare" onClick={() => setPicked({ entries: [], lines: [] })}>
+            Pick none
+          </Button>
+        </div>
+      )}
+      {point && (
+        <Dialog shape="drawer" title="Put it right" onClose={() => setPoint(null)}>
+          <PointCase point={point} onDone={() => setPoint(null)} />
+        </Dialog>
+      )}
+    </>
+  )
+}
+
+function Head({ left, right }: { left: string; right: string }) {
+  return (
+    <div className="sticky top-0 z-10 flex justify-between border-b border-ink bg-paper px-2.5 pb-1 text-[13px] font-semibold text-deep">
+      <span>{left}</span>
+      <span>{right}</span>
+    </div>
+  )
+}
+
+function Fold({ rows, onOpen }: { rows: SpineRow[]; onOpen: () => void }) {
+  const first = rows[0]?.day ?? ''
+  const last = rows.at(-1)?.day ?? ''
+  const days =
+    first === last ? shortDayWords(first) : `${shortDayWords(first)} to ${shortDayWords(last)}`
+  return (
+    <button
+      type="button"
+      className="col-span-3 border-b border-rule bg-moss-wash px-2.5 py-0.5 text-center text-[13px] text-moss hover:underline"
+      onClick={onOpen}
+    >
+      ✓ {days} · {counted(rows.length, 'agreement')}
+    </button>
+  )
+}
+
+export function keyOf(row: SpineRow): string {
+  return (
+    row.group ??
+    [...row.entries.map((one) => one.transaction), ...row.lines.map((one) => one.ref)].join(' ')
+  )
+}
+
+function idsOf(row: SpineRow): Picked {
+  return {
+    entries: row.entries.map((entry) => `${entry.transaction}\u0000${entry.line}`),
+    lines: row.lines.map((line) => line.ref),
+  }
+}
+
+/** Three agreed rows or more in a run fold into one line, until it is opened. */
+function folded(rows: SpineRow[], shown: Shown, unfolded: ReadonlySet<string>): Stretch[] {
+  const wanted = rows.filter((row) => {
+    if (shown === 'all') return true
+    if (shown === 'to settle') return row.kind !== 'agreed'
+    return row.kind === 'entry'
+  })
+  const found: Stretch[] = []
+  let run: SpineRow[] = []
+  function end() {
+    if (run.length >= FOLDS_FROM) found.push({ fold: run })
+    else found.push(...run.map((row) => ({ row })))
+    run = []
+  }
+  for (const row of wanted) {
+    if (row.kind === 'agreed' && !unfolded.has(keyOf(row))) run.push(row)
+    else {
+      end()
+      found.push({ row })
+    }
+  }
+  end()
+  return found
+}
