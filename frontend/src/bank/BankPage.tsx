@@ -1,5 +1,5 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { useClient } from '../frame/queries'
 import { useSpanSearch } from '../frame/useSpan'
@@ -14,7 +14,7 @@ import { TakeInStatement } from './TakeInStatement'
 export function BankPage() {
   const client = useClient()
   const { account: named } = useParams()
-  const [search] = useSearchParams()
+  const [search, setSearch] = useSearchParams()
   const [taking, setTaking] = useState<File | 'choose' | null>(null)
   const { data } = useSuspenseQuery(bankOptions(client.code))
   const account =
@@ -26,6 +26,20 @@ export function BankPage() {
     account?.statements.find((one) => one.number === wanted) ??
     account?.statements.find((one) => !one.finished) ??
     account?.statements.at(-1)
+  const found = statement?.number
+  useEffect(() => {
+    // The address names what is shown, so that finishing it does not turn the page.
+    if (wanted === null && found !== undefined) {
+      setSearch(
+        (old) => {
+          const next = new URLSearchParams(old)
+          next.set('statement', `${found}`)
+          return next
+        },
+        { replace: true },
+      )
+    }
+  }, [wanted, found, setSearch])
   useKeys('Bank', [{ keys: 't', does: 'take in a statement', run: () => setTaking('choose') }])
   return (
     <section

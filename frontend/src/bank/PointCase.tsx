@@ -19,7 +19,9 @@ export function PointCase({ point, onDone }: { point: string; onDone: () => void
       <h3 className="font-display text-lg font-semibold">{data.point.summary}</h3>
       <p className="text-quiet">{data.point.because.join(' · ')}</p>
       <StatementLines lines={data.point.statement_lines} />
-      <Routes point={data.point} prepared={data.prepared} onDecided={onDone} />
+      {data.prepared.length > 0 && (
+        <Routes point={data.point} prepared={data.prepared} onDecided={onDone} />
+      )}
     </article>
   )
 }

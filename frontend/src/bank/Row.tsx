@@ -238,6 +238,7 @@ function Gap({ row, state, isActive, onPoint }: RowProps) {
 function waiting(day: string, end: string, amount: string): string {
   const days = Math.round((Date.parse(end) - Date.parse(day)) / DAY)
   const what = amount.startsWith('-') ? 'presented' : 'credited'
+  if (days === 0) return `Booked on the statement's last day: likely not ${what} yet.`
   if (days <= 10) return `Booked ${days} days before the statement ends: likely not ${what} yet.`
   return `Not ${what} in ${days} days: it is carried over.`
 }

@@ -23,7 +23,7 @@ type Stretch = { fold: SpineRow[] } | { row: SpineRow }
 /** The dates down the middle, the books left, the statement right; what agrees folds away. */
 export function Spine({ state, shown, deeds }: SpineProps) {
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set())
-  const [active, setActive] = useState(0)
+  const [active, setActive] = useState<string | null>(null)
   const [picked, setPicked] = useState<Picked>({ entries: [], lines: [] })
   const [point, setPoint] = useState<string | null>(null)
   const stretches = useMemo(
@@ -31,7 +31,11 @@ export function Spine({ state, shown, deeds }: SpineProps) {
     [state.rows, shown, unfolded],
   )
   const rows = stretches.flatMap((one) => ('row' in one ? [one.row] : []))
-  const current = rows[Math.min(active, rows.length - 1)]
+  // What is settled leaves its name: then the next that is not takes the keys.
+  const at = rows.findIndex((row) => keyOf(row) === active)
+  const open = rows.findIndex((row) => row.kind !== 'agreed')
+  const place = at >= 0 ? at : Math.max(open, 0)
+  const current = rows[place]
   const frame = useRef<HTMLDivElement>(null)
   const sums = pickedSums(picked, state.rows)
   const locked = state.finished
@@ -44,6 +48,10 @@ export function Spine({ state, shown, deeds }: SpineProps) {
     }
   }, [current])
 
+  function go(next: number) {
+    const row = rows[Math.max(0, Math.min(next, rows.length - 1))]
+    if (row) setActive(keyOf(row))
+  }
   function pick(kind: 'entries' | 'lines', id: string) {
     if (!locked) setPicked(togglePicked(picked, kind, id))
   }
@@ -69,9 +77,9 @@ export function Spine({ state, shown, deeds }: SpineProps) {
     {
       keys: 'ArrowDown',
       does: 'next row',
-      run: () => setActive(Math.min(active + 1, rows.length - 1)),
+      run: () => go(place + 1),
     },
-    { keys: 'ArrowUp', does: 'row before', run: () => setActive(Math.max(active - 1, 0)) },
+    { keys: 'ArrowUp', does: 'row before', run: () => go(place - 1) },
     { keys: 'Enter', does: 'agree the row, or put it right', run: () => settle(current) },
     { keys: '1', does: 'agree the row, or put it right', run: () => settle(current) },
     { keys: 'x', does: 'pick the row, to agree with others', run: () => pickAll(current) },
@@ -109,9 +117,10 @@ export function Spine({ state, shown, deeds }: SpineProps) {
               <Fold
                 key={keyOf(one.fold[0] as SpineRow)}
                 rows={one.fold}
-                onOpen={() =>
+                onOpen={() => {
                   setUnfolded(new Set([...unfolded, ...one.fold.map((row) => keyOf(row))]))
-                }
+                  setActive(keyOf(one.fold[0] as SpineRow))
+                }}
               />
             ) : (
               <Row
@@ -121,7 +130,7 @@ export function Spine({ state, shown, deeds }: SpineProps) {
                 state={state}
                 picked={picked}
                 isActive={one.row === current}
-                onActive={() => setActive(rows.indexOf(one.row))}
+                onActive={() => setActive(keyOf(one.row))}
                 onPick={pick}
                 onSettle={() => settle(one.row)}
                 onApart={() => one.row.group && deeds.apart([one.row.group])}

@@ -1,0 +1,151 @@
+"""Bank: a month agreed by keyboard and finished, what is wrong put right in place, statements in."""
+
+from pathlib import Path
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from corkpost.core.kinds import StatementFormat
+from corkpost.stand_ins.statement_files import written
+from tests.browser.conftest import Page
+from tests.formats.test_statements import MAY, NO_BALANCE
+
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
+
+def test_a_month_is_agreed_by_the_keyboard_alone_and_finished(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/worksheet")
+    page.says("Worksheet as at")
+    page.keys("g", "b")
+    page.says("29 to settle")
+    page.keys("s")
+    page.says("22 agreements with the statement")
+    page.keys("s")
+    page.says("4 to settle")
+    # The books have two digits exchanged: they are put right.
+    page.keys(Keys.ENTER)
+    page.says("Correct T0841 to 12.49, as the bank has it")
+    page.post()
+    page.says("3 to settle")
+    # The bank lost a digit and put it right: the receipt stays as it is.
+    page.keys(Keys.ENTER)
+    page.says("Book as the bank's error, and its correction on 26 September 2026")
+    page.post()
+    page.says("1 to settle")
+    assert not page.find("button", "Finish f").is_enabled()
+    page.keys(Keys.ENTER)
+    page.says("Record it as Bank charges")
+    page.until(lambda: "−6.50" in page.figure("Profit to 31 Oct"), "the effect of the charge")
+    page.post()
+    page.says("0 to settle")
+    page.says("✓ 0.00")
+    page.keys("f")
+    page.says("Finished by IO")
+    printed = on_paper(page)
+    assert "difference 0.00" in printed
+    assert "ACCOUNT FEE SEPTEMBER (6.50)" in printed
+
+
+def on_paper(page: Page) -> str:
+    """What the print view says."""
+    page.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
+    printed = page.part("[aria-label='Reconciliation on paper']").text
+    page.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})
+    return printed
+
+
+def test_an_agreement_is_taken_apart_and_others_picked_by_hand(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/bank")
+    page.says("29 to settle")
+    page.keys("s")
+    page.says("7 to settle")
+    folded = page.find("button", "agreements")
+    folded.click()
+    page.press("button", "Take apart")
+    page.says("1 agreement taken apart")
+    page.says("8 to settle")
+    page.part("[aria-label='Pick T0812']").click()
+    page.says("apart by")
+    page.part("[aria-label^='Pick line 1,']").click()
+    page.press("button", "Agree them")
+    page.says("7 to settle")
+
+
+def test_a_finished_month_is_reopened_with_a_reason_and_the_later_ones_first(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/bank/1200?statement=9")
+    page.says("Finished by IO")
+    page.press("button", "Reopen it")
+    page.fill("Why it is reopened", "a cheque was doubted")
+    page.press("button", "Reopen", exact=True)
+    page.says("Later ones rest on it")
+    page.open("/clients/SALT/bank/1200?statement=10")
+    page.says("Finished by IO")
+    assert "Not presented and not credited: 1\n31 Aug 2026 T0817" in on_paper(page)
+    page.press("button", "Reopen it")
+    page.fill("Why it is reopened", "a cheque was doubted")
+    page.press("button", "Reopen", exact=True)
+    page.says("a cheque was doubted")
+    page.press("button", "Finish f")
+    page.says("Finished by IO")
+
+
+def test_a_statement_taken_in_twice_changes_nothing(page: Page, place, tmp_path: Path):
+    kept = next(place.database.files.iterdir())
+    again = tmp_path / "named-otherwise.txt"
+    again.write_bytes(kept.read_bytes())
+    page.sign_in("IO")
+    page.open("/clients/SALT/bank")
+    page.says("29 to settle")
+    page.keys("t")
+    page.find("field", "Choose a statement file").send_keys(str(again))
+    page.says("were here already.")
+    page.press("button", "To the statement")
+    page.says("29 to settle")
+
+
+def test_a_csv_is_asked_about_once_and_remembered(page: Page, tmp_path: Path):
+    first, second = tmp_path / "bank.csv", tmp_path / "more.csv"
+    first.write_text(NO_BALANCE)
+    second.write_text(NO_BALANCE.replace("REEDWHARF", "TERN PRINT").replace("/2026", "/2027"))
+    page.sign_in("IO")
+    page.open("/clients/SALT/bank")
+    page.says("29 to settle")
+    page.keys("t")
+    page.find("field", "Choose a statement file").send_keys(str(first))
+    page.says("Say once which column is what.")
+    page.find("field", "Days are written as").send_keys("day, month, year")
+    page.press("button", "Take it in so")
+    page.says("2 new lines of 1200, 4 May 2026 to 5 June 2026.")
+    page.press("button", "To the statement")
+    page.keys("t")
+    page.find("field", "Choose a statement file").send_keys(str(second))
+    page.says("2 new lines of 1200, 4 May 2027 to 5 June 2027.")
+
+
+def test_what_is_no_statement_or_another_s_is_refused_with_what_is_wrong(
+    page: Page, tmp_path: Path
+):
+    strange, other = tmp_path / "a.ofx", tmp_path / "b.xml"
+    strange.write_bytes(b"<OFX><STMTRS><STMTTRN>")
+    other.write_bytes(written(StatementFormat.CAMT053, [MAY]).replace(b"EUR", b"USD"))
+    page.sign_in("IO")
+    page.open("/clients/SALT/bank")
+    page.says("29 to settle")
+    page.keys("t")
+    page.find("field", "Choose a statement file").send_keys(str(strange))
+    page.says("The OFX file is cut off")
+    page.keys(Keys.ESCAPE)
+    page.keys("t")
+    page.find("field", "Choose a statement file").send_keys(str(other))
+    page.says("The statement is in USD, the account 1200 in EUR.")
+
+
+def test_a_client_without_statements_is_told_how_to_get_them(page: Page):
+    page.sign_in("OB")
+    page.open("/clients/BRIG/bank")
+    page.says("No statement yet")
+    assert page.driver.find_elements(By.CSS_SELECTOR, "[aria-label='Books and statement']") == []
