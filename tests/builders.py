@@ -1,6 +1,7 @@
 """Small books, made in a line: `books_with(bill("RW-0117", on="2026-04-03", fuel="200.00"))`."""
 
 from collections.abc import Iterable
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 from fractions import Fraction
 from itertools import count
@@ -33,6 +34,7 @@ from corkpost.core.kinds import (
 )
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.periods import Calendar, FinancialYear, Period
+from corkpost.core.statements import Statement, StatementLine
 from tests.notation import EUR, eur, lines_of
 
 ACCOUNTS = tuple(
@@ -42,6 +44,7 @@ ACCOUNTS = tuple(
         ("1100", "receivables", "asset", "receivables", None),
         ("1200", "bank", "asset", "bank", None),
         ("1500", "stock", "asset", "stock", None),
+        ("1290", "clearing", "asset", "clearing", None),
         ("2100", "payables", "liability", "payables", None),
         ("2200", "tax", "liability", "tax", None),
         ("2210", "accruals", "liability", "accrual", None),
@@ -56,6 +59,7 @@ ACCOUNTS = tuple(
         ("5200", "fuel", "expense", "", None),
         ("5310", "electricity", "expense", "", None),
         ("6100", "office", "expense", "", None),
+        ("6310", "charges", "expense", "bank-charges", None),
     )
 )
 PARTIES = (
@@ -279,13 +283,53 @@ def after(books: Books, plan: Plan, number: int = 1, by: str = "IO") -> Books:
         Amendment(row.transaction, NOW, row.field, row.before, row.after, "why", change=number)
         for row in plan.amendments
     )
-    grown = with_amendments(books.with_posted(entries, allocations), amendments)
+    agreements = tuple(
+        row._replace(
+            group=row.group.replace("new-", f"G{number}-"),
+            transaction=named(row.transaction),
+            change=number,
+        )
+        for row in plan.agreements
+    )
+    grown = with_amendments(books.with_posted(entries, allocations, agreements), amendments)
     change = PostedChange(
         number, plan.kind, by, plan.proposed_reason or "why", plan.undoes, plan.prior_parts
     )
-    return Books(
-        grown.client, grown.tables, grown.calendar, (*books.changes, change), books.signed_income
+    return replace(grown, changes=(*books.changes, change))
+
+
+def bank_line(
+    on: str,
+    amount: str,
+    text: str = "",
+    *,
+    reference: str | None = None,
+    bank_id: str | None = None,
+) -> StatementLine:
+    """A statement line; `with_statement` gives it its place."""
+    return StatementLine("", 0, day(on), eur(amount), text, reference, bank_id=bank_id)
+
+
+def with_statement(
+    books: Books,
+    *lines: StatementLine,
+    opening: str = "0.00",
+    first: str = "2026-01-01",
+    last: str = "2026-12-31",
+    closing: str | None = None,
+) -> Books:
+    """The books with a statement of their bank account; it adds up unless *closing* says otherwise."""
+    number = len(books.statements) + 1
+    path = f"s{number}.csv"
+    placed = tuple(
+        line._replace(id=f"{path}#{place}", statement=number) for place, line in enumerate(lines, 1)
     )
+    total = eur(opening) + sum(line.amount for line in placed)
+    statement = Statement(
+        number, CODES["bank"], path, day(first), day(last), eur(opening),
+        eur(closing) if closing else total, 0, None, (), placed,
+    )  # fmt: skip
+    return replace(books, statements=(*books.statements, statement))
 
 
 def period(books: Books, on: str) -> Period:

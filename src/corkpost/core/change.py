@@ -188,20 +188,25 @@ class AllocationWriter:
         debit, credit = (one, other) if signed > 0 else (other, one)
         self.allocate(party, debit, credit, abs(signed))
 
-    def free(self, row: Allocation) -> None:
-        """Undo an allocation that stands."""
+    def free(self, row: Allocation, on: date | None = None) -> None:
+        """Undo an allocation that stands, *on* that day or later."""
         sides = (row.debit_transaction, row.credit_transaction)
         days = [self._books.transactions[side].posting_date for side in sides]
         undoing = row._replace(
-            id=self._next_id(), date=self._dated(row.date, *days), undoes=row.id, change=None
+            id=self._next_id(),
+            date=self._dated(row.date, *days, *([on] if on else [])),
+            undoes=row.id,
+            change=None,
         )
         self.rows.append(undoing)
 
-    def free_all(self, items: OpenItems, transaction_id: str) -> tuple[Allocation, ...]:
+    def free_all(
+        self, items: OpenItems, transaction_id: str, on: date | None = None
+    ) -> tuple[Allocation, ...]:
         """Undo every allocation that stands on the transaction; what was freed, in order."""
         freed = items.standing_on(transaction_id)
         for row in freed:
-            self.free(row)
+            self.free(row, on)
         return freed
 
     def settle_each_other(self, one: Transaction, mirror: Transaction) -> None:

@@ -106,6 +106,7 @@ def _to_account(books: Books, posted: Transaction, code: str) -> tuple[Line, ...
 
 def _allocations(books: Books, posted: Transaction, entry: Transaction) -> tuple[Allocation, ...]:
     writer = AllocationWriter(books)
-    writer.free_all(open_items(books), posted.id)
+    # What it settled was settled until it was stopped: earlier aged lists stay what they were.
+    writer.free_all(open_items(books), posted.id, entry.posting_date)
     writer.settle_each_other(posted, entry)
     return tuple(writer.rows)

@@ -1,0 +1,184 @@
+"""Bank statements in, and the state of a reconciliation."""
+
+from pathlib import Path
+from typing import Any
+
+import click
+
+from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown
+from corkpost.core.points import Level
+from corkpost.formats.answers import statement_line_answer
+from corkpost.formats.statements.csv_table import Columns, NeedsColumns
+from corkpost.formats.statements.parsed import UnreadableStatement
+from corkpost.services import bank, statements
+from corkpost.services.bank import BankState
+
+
+def _columns(text: str | None) -> Columns | None:
+    """Columns from `day=0,text=1+2,amount=3,day_order=dmy`, numbered from 0."""
+    if not text:
+        return None
+    facts: dict[str, Any] = {}
+    for part in text.split(","):
+        name, _, value = part.partition("=")
+        if name.strip() == "text":
+            facts["text"] = tuple(int(place) for place in value.split("+"))
+        elif name.strip() == "day_order":
+            facts["day_order"] = value.strip()
+        elif name.strip() == "turned":
+            facts["turned"] = value.strip() == "yes"
+        else:
+            facts[name.strip()] = int(value)
+    return Columns(**{"text": (), **facts})
+
+
+@click.command("import-statement")
+@client_code
+@click.argument("account")
+@click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
+@click.option("--columns", help="Of a CSV, from 0: day=0,text=1+2,amount=3,day_order=dmy.")
+@as_json
+@pass_work
+def import_statement(
+    work: Work, client: str, account: str, file: Path, columns: str | None, as_json: bool
+) -> None:
+    """Take in a bank statement: OFX, camt.053, MT940 or CSV, by what is in it."""
+    try:
+        chosen = _columns(columns)
+    except (ValueError, TypeError):
+        raise click.UsageError("Write columns as day=0,text=1+2,amount=3,day_order=dmy.") from None
+    try:
+        found = statements.take_in(
+            work.place, work.person, client, file.name, file.read_bytes(), account, chosen
+        )
+    except NeedsColumns as asked:
+        names = ", ".join(f"{place} {name!r}" for place, name in enumerate(asked.layout.heading))
+        raise UnreadableStatement(
+            f"It is not certain which column is what: {names}. Say it with --columns, as in "
+            "day=0,text=1+2,amount=3,day_order=dmy."
+        ) from None
+    money = work.place.ledger(work.person, client).books.client.currency.format
+    answers = [
+        {
+            "account": one.account,
+            "lines": one.lines,
+            "already": one.already,
+            "opening": None if one.opening is None else money(one.opening),
+            "closing": None if one.closing is None else money(one.closing),
+            "from": one.first_day.isoformat(),
+            "to": one.last_day.isoformat(),
+            "warnings": list(one.warnings),
+        }
+        for one in found
+    ]
+    if as_json:
+        print_json(answers[0] if len(answers) == 1 else answers)
+        return
+    for taken in found:
+        click.echo(
+            f"{client}: {taken.new} new lines of {taken.account}, {taken.already} known, "
+            f"{taken.first_day} to {taken.last_day}."
+        )
+        for warning in taken.warnings:
+            click.echo(f"note: {warning}")
+
+
+@click.command("reconcile")
+@client_code
+@click.argument("account")
+@click.option(
+    "--statement", type=int, help="Its number; the first that is not finished unless said."
+)
+@click.option(
+    "--agree", type=click.Choice(["sure", "likely"]), help="Agree what is so certain first."
+)
+@click.option("--finish", is_flag=True, help="Finish it at a difference of nil.")
+@as_json
+@pass_work
+def reconcile(
+    work: Work,
+    client: str,
+    account: str,
+    statement: int | None,
+    agree: str | None,
+    finish: bool,
+    as_json: bool,
+) -> None:
+    """The state of a reconciliation, with what looks the same on both sides."""
+    place, person = work.place, work.person
+    found = bank.state(place, person, client, account, statement)
+    number = found.look.state.statement.number
+    if agree:
+        bank.agree_sure(place, person, client, account, number, level=Level(agree))
+    if finish:
+        bank.finish(place, person, client, account, number)
+    answer = _answer(bank.state(place, person, client, account, number))
+    if as_json:
+        print_json(answer)
+        return
+    click.echo(f"{client} {account}, statement {number} to {answer['to']}:")
+    click.echo(
+        f"  books {shown(answer['ledger'])} + payments not presented "
+        f"{shown(answer['not_presented'])} - receipts not credited {shown(answer['not_credited'])} "
+        f"= {shown(answer['should_be'])}"
+    )
+    closing, difference = answer["closing"], answer["difference"]
+    click.echo(
+        f"  statement {shown(closing) if closing else 'without balance'}, difference "
+        f"{shown(difference) if difference else 'not known'}"
+    )
+    click.echo(f"  {answer['agreed']} lines agreed, {len(answer['unagreed'])} not")
+    for one in answer["proposals"]:
+        lines = ", ".join(one["statement_lines"])
+        click.echo(f"  {one['level']}: {', '.join(one['transactions'])} is {lines}")
+    for line in answer["missing"]:
+        click.echo(f"  not in the books: {line['date']} {shown(line['amount'])} {line['text']}")
+    if answer["finished"]:
+        click.echo("  finished")
+    for words in answer["hindrances"] if not answer["finished"] else ():
+        click.echo(f"  {words}")
+
+
+def _answer(found: BankState) -> dict[str, Any]:
+    books, look = found.ledger.books, found.look
+    state = look.state
+    money = books.client.currency.format
+
+    def line(name: str) -> dict[str, Any]:
+        return statement_line_answer(look.sides.lines[name], books).model_dump(mode="json")
+
+    return {
+        "account": look.account,
+        "statement": state.statement.number,
+        "from": state.statement.first_day.isoformat(),
+        "to": state.statement.last_day.isoformat(),
+        "ledger": money(state.ledger),
+        "not_presented": money(state.not_presented),
+        "not_credited": money(state.not_credited),
+        "booked_later": money(state.booked_later),
+        "should_be": money(state.should_be),
+        "closing": None if state.closing is None else money(state.closing),
+        "difference": None if state.difference is None else money(state.difference),
+        "agreed": sum(len(group.lines) for group in state.groups),
+        "unagreed": [line(one.id) for one in (*state.carried_in, *state.unmatched)],
+        "outstanding": [
+            {"transaction": e.posted.id, "date": e.day.isoformat(), "amount": money(e.amount)}
+            for e in state.outstanding
+        ],
+        "proposals": [
+            {
+                "transactions": [key[0] for key in one.entries],
+                "statement_lines": list(one.lines),
+                "certainty": one.certainty,
+                "level": str(one.level),
+                "why": list(one.why),
+            }
+            for one in look.proposals
+        ],
+        "missing": [line(one.id) for one in look.missing],
+        "finished": found.standing is not None,
+        "hindrances": list(found.hindrances),
+    }
+
+
+COMMANDS = (import_statement, reconcile)
