@@ -205,9 +205,14 @@ def _post(
     key: str | None,
 ) -> Posted:
     """Agreeing says by itself why: what the plan proposes is the reason."""
-    ledger = place.ledger(person, client_code)
-    reason = make_plan(ledger.books).proposed_reason
-    return post(place, person, client_code, lambda now: make_plan(now.books), Deed(reason, key=key))
+    return post(
+        place,
+        person,
+        client_code,
+        lambda now: make_plan(now.books),
+        Deed("", key=key),
+        says_why=True,
+    )
 
 
 def finish(

@@ -48,13 +48,15 @@ def post(
     deed: Deed,
     *,
     point: Callable[[Ledger], Point] | None = None,
+    says_why: bool = False,
 ) -> Posted:
-    """Make the plan on the books as they stand and post it, all or nothing.
+    """Make the plan on the books as they stand and post it, all or nothing. *says_why*: what the plan
+    proposes is reason enough.
 
     Raises Moved where it is not the plan that was shown, NoReason, or what the plan is refused for.
     """
     person.must_be_allowed(May.POST)
-    if not deed.reason.strip():
+    if not deed.reason.strip() and not says_why:
         raise NoReason()
     ledger = place.ledger(person, client_code)
     with place.database.writing() as connection:
@@ -70,6 +72,8 @@ def post(
                 "Somebody posted in these books since you looked, and what would be posted now is "
                 "not what you were shown. Nothing was posted. Look at the new preview, then post."
             )
+        if says_why:
+            deed = replace(deed, reason=plan.proposed_reason)
         answered = point(ledger) if point else None
         number, written = _append(place, person, ledger, plan, deed, answered)
     # What was written is known: reading all of it again would make a person wait.

@@ -1,0 +1,213 @@
+"""The bank at work: statements in, agreeing, finishing, reopening, and what is kept of it."""
+
+from dataclasses import replace
+from datetime import date
+
+import pytest
+
+from corkpost.core.bank.agreeing import FixedByReconciliation, Wanted
+from corkpost.core.points import Level
+from corkpost.core.refusals import BadEntry, NoReason, NothingToDo, UnknownName
+from corkpost.formats.books_folder.faults import FaultyBooks
+from corkpost.formats.books_folder.reading import read_books
+from corkpost.formats.statements.csv_table import Columns, NeedsColumns
+from corkpost.formats.statements.parsed import UnreadableStatement
+from corkpost.services import bank, books, entries, review, statements, store
+from corkpost.services.bank import NotToFinish
+from corkpost.services.posting import Deed
+from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_camt053, as_csv, as_ofx
+from tests.builders import CODES
+from tests.formats.folders import small_books, write
+from tests.formats.test_statements import NO_BALANCE
+from tests.notation import EUR, eur
+from tests.practice import void_twin
+
+BANK = CODES["bank"]
+REEDWHARF = BankLine(date(2026, 4, 21), -24600, "REEDWHARF", bank_id="B1")
+SCHOOL = BankLine(date(2026, 5, 20), 10000, "HARBOUR SCHOOL", bank_id="B2")
+CARD = BankLine(date(2026, 6, 2), -1230, "CARD, QUOTED", bank_id="B3")
+FEE = BankLine(date(2026, 6, 30), -650, "FEE", bank_id="B4")
+
+
+def statement(*lines, opening="530.00", first=date(2026, 1, 1), last=date(2026, 6, 30)):
+    return BankStatement("XX00", EUR, first, last, eur(opening), lines)
+
+
+def take(office, content, name="may.csv", account=None, columns=None):
+    return statements.take_in(office.place, office["IO"], "SMALL", name, content, account, columns)
+
+
+def state(office, number=None):
+    return bank.state(office.place, office["IO"], "SMALL", BANK, number)
+
+
+@pytest.fixture
+def half_year(office):
+    take(office, as_camt053([statement(REEDWHARF, SCHOOL, CARD)]))
+    return office
+
+
+def finish(office, number=1, who="IO"):
+    bank.agree_sure(office.place, office[who], "SMALL", BANK, number, level=Level.LIKELY)
+    bank.finish(office.place, office[who], "SMALL", BANK, number)
+
+
+def test_a_statement_is_agreed_finished_reopened_and_the_store_proves_it_all(half_year):
+    office = half_year
+    assert state(office).look.state.difference == eur("-158.30")
+    finish(office)
+    found = state(office, 1)
+    assert (found.look.state.difference, found.standing.made_by) == (0, "IO")
+    assert not bank.moved_since(found)
+    with pytest.raises(NothingToDo):
+        bank.finish(office.place, office["IO"], "SMALL", BANK, 1)
+    group = next(iter(found.look.sides.groups))
+    with pytest.raises(FixedByReconciliation):
+        bank.apart(office.place, office["IO"], "SMALL", BANK, [group])
+    with pytest.raises(NoReason):
+        bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, " ")
+    bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, "doubted")
+    bank.apart(office.place, office["IO"], "SMALL", BANK, [group])
+    assert [row.reopened_why for row in state(office, 1).finished] == ["doubted"]
+    assert store.verify(office.place).broken == ()
+
+
+def test_the_books_in_mind_are_those_in_the_store(half_year):
+    bank.agree_sure(half_year.place, half_year["IO"], "SMALL", BANK, 1)
+    kept = half_year.place.ledger(half_year["IO"], "SMALL").books
+    half_year.place._ledgers.clear()
+    assert half_year.place.ledger(half_year["IO"], "SMALL").books == kept
+
+
+def test_what_is_not_explained_can_not_be_finished(office):
+    take(office, as_camt053([statement(REEDWHARF, SCHOOL, CARD, FEE)]))
+    with pytest.raises(NotToFinish, match="The difference is not nil"):
+        finish(office)
+
+
+def test_agreeing_sent_twice_is_done_once(half_year):
+    wanted = [Wanted((("T2", 2),), ("statements/may.csv#1",))]
+    one = bank.agree(half_year.place, half_year["IO"], "SMALL", BANK, wanted, "k" * 16)
+    again = bank.agree(half_year.place, half_year["IO"], "SMALL", BANK, wanted, "k" * 16)
+    assert one == again
+
+
+@pytest.mark.parametrize("form", [as_csv, as_ofx, as_camt053])
+def test_the_same_lines_in_another_form_or_an_overlap_are_known(half_year, form):
+    longer = statement(SCHOOL, CARD, FEE, opening="284.00", first=date(2026, 5, 1))
+    changes = len(half_year.place.ledger(half_year["IO"], "SMALL").books.changes)
+    (same,) = take(half_year, form([statement(REEDWHARF, SCHOOL, CARD)]), account=BANK)
+    assert (same.lines, same.already) == (3, 3)
+    books_now = half_year.place.ledger(half_year["IO"], "SMALL").books
+    assert len(books_now.changes) == changes
+    (more,) = take(half_year, form([longer]), account=BANK)
+    assert (more.lines, more.already) == (3, 2)
+    books_now = half_year.place.ledger(half_year["IO"], "SMALL").books
+    assert [line.text for line in books_now.statements[-1].lines] == ["FEE"]
+
+
+def test_ids_that_the_bank_gave_anew_do_not_make_lines_new(half_year):
+    renamed = [replace(line, bank_id=f"X{n}") for n, line in enumerate((REEDWHARF, SCHOOL, CARD))]
+    (taken,) = take(half_year, as_ofx([statement(*renamed)]), account=BANK)
+    assert taken.new == 0
+
+
+def test_a_statement_that_does_not_add_up_is_taken_in_said_and_not_finished(office):
+    wrong = as_csv([statement(REEDWHARF, SCHOOL)]).replace(b"384.00", b"383.00")
+    (taken,) = take(office, wrong, account=BANK)
+    assert taken.warnings == (
+        "Opening and lines come to 1.00 more than the closing balance, from line 2 on: this "
+        "statement can't be finished.",
+    )
+    assert "do not come to its closing balance" in " ".join(state(office).hindrances)
+
+
+def test_a_gap_between_two_statements_is_said(half_year):
+    (taken,) = take(
+        half_year,
+        as_camt053([statement(opening="999.00", first=date(2026, 8, 1), last=date(2026, 8, 31))]),
+    )
+    assert taken.warnings == (
+        "The statement to 30 June 2026 closed at 371.70, this one opens at 999.00: lines between "
+        "them may be missing.",
+    )
+
+
+@pytest.mark.parametrize(
+    ("content", "account", "refused", "says"),
+    [
+        (b"", BANK, UnreadableStatement, "empty"),
+        (as_camt053([replace(statement(), identifier="YY99")]), None, BadEntry, "number YY99"),
+        (as_camt053([statement()]), CODES["office"], BadEntry, "is no bank account"),
+        (as_camt053([statement()]), "9999", UnknownName, "9999"),
+        (
+            as_camt053([statement(FEE)]).replace(b"6.50", b"6.505"),
+            BANK,
+            UnreadableStatement,
+            "2 decimal",
+        ),
+        (as_camt053([statement()]).replace(b"EUR", b"USD"), BANK, BadEntry, "in USD"),
+    ],
+)
+def test_what_can_not_be_taken_in_is_refused_whole(office, content, account, refused, says):
+    with pytest.raises(refused, match=says):
+        take(office, content, account=account)
+    assert office.place.ledger(office["IO"], "SMALL").books.statements == ()
+
+
+def test_the_columns_of_a_csv_are_said_once(office):
+    with pytest.raises(NeedsColumns):
+        take(office, NO_BALANCE.encode(), account=BANK)
+    said = Columns(day=0, text=(1,), day_order="dmy", money_out=2, money_in=3)
+    (taken,) = take(office, NO_BALANCE.encode(), account=BANK, columns=said)
+    assert taken.new == 2
+    (more,) = take(office, NO_BALANCE.replace("2026", "2027").encode(), account=BANK)
+    assert (more.new, more.first_day) == (2, date(2027, 5, 4))
+
+
+def test_statements_and_agreements_go_out_and_come_back(half_year, tmp_path):
+    finish(half_year)
+    group = next(iter(state(half_year, 1).look.sides.groups))
+    bank.reopen(half_year.place, half_year["IO"], "SMALL", BANK, 1, "doubted")
+    bank.apart(half_year.place, half_year["IO"], "SMALL", BANK, [group])
+    books.give_out(half_year.place, half_year["OB"], "SMALL", tmp_path / "out")
+    found = read_books(tmp_path / "out", tmp_path / "kept")
+    assert [len(one.lines) for one in found.statements["statements/may.csv"].statements] == [3]
+    assert group not in {row.group for row in found.tables.agreements}
+    before = store.verify(half_year.place).heads
+    again = books.take_in(half_year.place, half_year["OB"], tmp_path / "out")
+    assert (again.new, again.changed, again.removed) == (0, 0, 0)
+    assert store.verify(half_year.place).heads == before
+
+
+def test_statements_that_come_with_the_books_are_read_or_the_books_are_refused(office, tmp_path):
+    kept = {"statements/may.csv": as_csv([statement(REEDWHARF, SCHOOL, CARD)])}
+    books.take_in(office.place, office["OB"], write(small_books(), tmp_path / "good", kept))
+    assert len(state(office).look.state.statement.lines) == 3
+    bad = write(small_books(), tmp_path / "bad", {"statements/june.csv": b"<OFX><STMTRS>"})
+    with pytest.raises(FaultyBooks) as refused:
+        books.take_in(office.place, office["OB"], bad)
+    assert "statements.csv:2: path: 'statements/june.csv': The OFX file is cut off" in str(
+        refused.value.faults
+    )
+
+
+def test_a_point_of_the_bank_is_corrected_and_taken_back(office):
+    take(office, as_camt053([statement(REEDWHARF, SCHOOL, CARD, FEE)]))
+    point = next(
+        one.point
+        for one in review.points(office.place, office["IO"], "SMALL")
+        if one.point.check == "bank-missing"
+    )
+    settings = {"account": CODES["charges"]}
+    posted = review.correct(
+        office.place, office["IO"], "SMALL", point.id, "record-missing", settings, Deed("a fee")
+    )
+    finish(office)
+    with pytest.raises(FixedByReconciliation):
+        entries.undo(office.place, office["IO"], "SMALL", posted.number, Deed("not ours"))
+    bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, "the fee was taken back")
+    entries.undo(office.place, office["IO"], "SMALL", posted.number, Deed("not ours"))
+    assert [line.text for line in state(office, 1).look.state.unmatched] == ["FEE"]
+    assert state(office, 1).look.state.outstanding == ()
+    assert void_twin(office).number > posted.number
