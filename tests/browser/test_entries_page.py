@@ -72,7 +72,7 @@ def test_an_entry_is_copied_without_its_date_and_with_its_sums_only_when_asked(p
 def test_a_posted_entry_is_taken_back_with_its_mirror(page: Page):
     page.sign_in("IO")
     page.open("/clients/SALT/entries/A-2026-2")
-    page.press("button", "Take change 5 back")
+    page.press("button", "Take change 15 back")
     page.says("Post the inverse")
     page.until(lambda: "−306.42" in page.figure("Profit to 31 Oct"), "the effect")
     page.fill("Reason, kept with it", "the policy was cancelled")

@@ -81,7 +81,7 @@ def test_a_question_is_kept_with_the_point_and_answered_by_opening_it_again(page
     page.press("button", "Open this point again")
     page.fill("Why it is open again", "they say it was one delivery")
     page.press("button", "Open it again")
-    page.says("7 open")
+    page.says("12 open")
 
 
 def test_when_nothing_is_left_the_next_step_is_named(page: Page, place):
@@ -116,7 +116,7 @@ def test_what_lies_behind_a_window_hears_no_keys(page: Page):
     page.keys("g", "w")
     page.keys(Keys.ESCAPE)
     page.says_no_more("of it is open with")
-    page.says("7 open")
+    page.says("12 open")
     chosen = page.part("[role=radio][aria-checked=true]")
     assert chosen.text.startswith("Void")
     assert "/review" in page.driver.current_url

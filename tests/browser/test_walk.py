@@ -50,12 +50,12 @@ def test_points_are_corrected_by_the_keyboard_alone_and_the_worksheet_follows(pa
     page.keys("1")
     page.until(lambda: "+200.00" in page.figure("Profit to 31 Oct"), "the effect on profit")
     page.post()
-    page.says("change 6 posted, C-2026-1")
+    page.says("change 16 posted, C-2026-1")
     # The next point opens by itself, and takes the next deed.
     page.says("A payment to Sandpiper Trailers was coded to Small equipment")
     page.until(lambda: "→" in page.figure("Profit to 31 Oct"), "the next effect")
     page.post()
-    page.says("change 7 posted, C-2026-2")
+    page.says("change 17 posted, C-2026-2")
     page.keys("g", "w")
     page.says("Worksheet as at")
     after = page.until(
@@ -253,12 +253,12 @@ def test_a_partner_reopens_with_a_reason_that_stays_on_the_record(page: Page, pl
 def test_what_somebody_else_posts_shows_at_once(page: Page, place):
     page.sign_in("IO")
     page.open("/clients/SALT/review")
-    page.says("7 open")
+    page.says("12 open")
     tomas = staff.person_named(place, "TV")
     point = review.points(place, tomas, "SALT")[0].point
     review.decide(place, tomas, "SALT", point.id, "leave", "known to the client")
     page.says("Somebody else posted or decided here")
-    page.says("6 open")
+    page.says("11 open")
 
 
 def test_books_with_faults_are_refused_with_every_fault_and_good_ones_taken_in(

@@ -1201,6 +1201,8 @@ export interface components {
             turned_over: string;
             /** Out By */
             out_by: string;
+            /** Bank Difference */
+            bank_difference: string | null;
         };
         /** ChartAnswer */
         ChartAnswer: {
@@ -1941,7 +1943,8 @@ export interface components {
         };
         /**
          * EffectAnswer
-         * @description *profit*: a profit positive. *tax* positive is to reclaim.
+         * @description *profit*: a profit positive. *tax* positive is to reclaim. *bank_difference*: of the latest
+         *     statements, where there are any.
          */
         EffectAnswer: {
             /**
@@ -1962,6 +1965,7 @@ export interface components {
             parties: components["schemas"]["PartyMoved"][];
             /** Bank */
             bank: components["schemas"]["AccountMoved"][];
+            bank_difference: components["schemas"]["BeforeAfter"] | null;
         };
         /**
          * EntryAnswer
@@ -2392,7 +2396,8 @@ export interface components {
         };
         /**
          * PeriodAnswer
-         * @description *state*: who may post. *why*: what bars it, where it is barred.
+         * @description *state*: who may post. *why*: what bars it, where it is barred. *agreed*: how much of its
+         *     statement lines, in percent.
          */
         PeriodAnswer: {
             /**
@@ -2415,6 +2420,8 @@ export interface components {
             filed: boolean;
             /** Open Points */
             open_points: number;
+            /** Agreed */
+            agreed: number | null;
             seal: components["schemas"]["SealAnswer"] | null;
         };
         /** YearAnswer */

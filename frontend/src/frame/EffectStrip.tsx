@@ -18,7 +18,15 @@ import { useSpan } from './useSpan'
 /** The figures that are shown one by one: whether debits equal credits stands apart. */
 type Named = Exclude<keyof Schemas['FiguresAnswer'], 'turned_over' | 'out_by'>
 
-const NAMES: Named[] = ['profit', 'tax', 'receivables', 'payables', 'money', 'owners']
+const NAMES: Named[] = [
+  'profit',
+  'tax',
+  'receivables',
+  'payables',
+  'money',
+  'bank_difference',
+  'owners',
+]
 
 /** The figures as at the end of the span; while something is prepared, before, after and change. */
 export function EffectStrip() {
@@ -28,7 +36,11 @@ export function EffectStrip() {
   const [open, setOpen] = useState(false)
   const { data: figures } = useQuery(figuresOptions(client.code, span.last))
   const asAt = effect?.as_at ?? span.last
-  const names = NAMES.filter((name) => name !== 'owners' || client.has_owners)
+  const names = NAMES.filter((name) =>
+    name === 'bank_difference'
+      ? typeof figures?.bank_difference === 'string'
+      : name !== 'owners' || client.has_owners,
+  )
   return (
     <section
       aria-label={`Figures as at ${longDayWords(asAt)}`}
@@ -44,10 +56,10 @@ export function EffectStrip() {
         {names.map((name) => (
           <Figure
             key={name}
-            label={labelOf(name, client, effect?.[name].after ?? figures?.[name] ?? '', asAt)}
-            value={figures?.[name]}
-            moved={effect?.[name]}
-            flip={flips(name, effect?.[name].after ?? figures?.[name] ?? '')}
+            label={labelOf(name, client, effect?.[name]?.after ?? figures?.[name] ?? '', asAt)}
+            value={figures?.[name] ?? undefined}
+            moved={effect?.[name] ?? undefined}
+            flip={flips(name, effect?.[name]?.after ?? figures?.[name] ?? '')}
           />
         ))}
       </button>
@@ -91,6 +103,8 @@ function labelOf(name: Named, client: Client, value: string, asAt: string): stri
       return 'Owed by us'
     case 'money':
       return 'Bank and cash'
+    case 'bank_difference':
+      return 'Bank difference'
     default:
       return client.entity === 'company' || client.entity === 'sole-trader' ? 'Owner' : 'Owners'
   }

@@ -79,6 +79,7 @@ function Month(props: MonthProps) {
     `${period.name}${points}`,
     `posting ${period.state}`,
     period.why,
+    period.agreed !== null && `the bank ${period.agreed}% agreed`,
     period.seal && `signed off as at ${longDayWords(period.seal.as_at)}`,
     period.seal?.broken && 'the seal is broken',
   ]
@@ -104,6 +105,13 @@ function Month(props: MonthProps) {
       <span className="absolute top-[3px] left-1.5">{period.name}</span>{' '}
       {period.open_points > 0 && (
         <b className="absolute top-[3px] right-0.5 font-semibold text-rust">{period.open_points}</b>
+      )}
+      {period.agreed !== null && (
+        <span
+          aria-hidden="true"
+          className="absolute bottom-0 left-0 h-[5px] bg-moss-fill"
+          style={{ width: `${period.agreed}%` }}
+        />
       )}
       {period.seal && (
         <span className="absolute bottom-0.5 left-1.5">

@@ -3,6 +3,7 @@ import { Routes } from '../frame/case/Routes'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { Slip, type SlipFacts } from '../ledger/Slip'
+import { StatementLines } from '../ledger/StatementLines'
 import { amountWords } from '../ledger/words'
 import { Decided } from './Decided'
 import { caseOptions, type PointView } from './queries'
@@ -26,7 +27,8 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
           {[amountWords(data.point.amount), data.point.level, ...data.point.because].join(' · ')}
         </p>
       </header>
-      <Evidence slips={data.evidence} />
+      <StatementLines lines={data.point.statement_lines} />
+      {data.evidence.length > 0 && <Evidence slips={data.evidence} />}
       {!isOpen && <Decided point={data.point} onDone={onDecided} />}
       {data.prepared.length > 0 && (
         <Routes point={data.point} prepared={data.prepared} onDecided={onDecided} />

@@ -4,6 +4,9 @@ import { amountWords } from '../ledger/words'
 import type { PointView } from './queries'
 import type { Order, Showing } from './ReviewPage'
 
+/** Its points are settled one by one, beside their statement lines. */
+const IN_PLACE = 'The bank'
+
 interface PointListProps {
   counts: Record<Showing, number>
   showing: Showing
@@ -67,7 +70,7 @@ function Family(props: PointListProps & { family: string }) {
     <div>
       <h2 className="flex items-baseline gap-2 whitespace-nowrap px-5 pt-2.5 pb-1 font-sans text-[13px] font-semibold text-deep">
         {family}
-        {showing === 'open' && sure > 1 && (
+        {showing === 'open' && sure > 1 && family !== IN_PLACE && (
           <button
             type="button"
             className="font-normal whitespace-nowrap text-tide hover:underline"

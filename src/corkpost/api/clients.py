@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import SealAnswer, seal_answer
+from corkpost.core.bank.reconciling import bank_difference
 from corkpost.core.books import Account, Books
 from corkpost.core.kinds import OWNER_ROLES
 from corkpost.core.periods import FinancialYear
@@ -31,7 +32,8 @@ class YearAnswer(BaseModel):
 
 
 class PeriodAnswer(BaseModel):
-    """*state*: who may post. *why*: what bars it, where it is barred."""
+    """*state*: who may post. *why*: what bars it, where it is barred. *agreed*: how much of its
+    statement lines, in percent."""
 
     first_day: Day
     last_day: Day
@@ -40,6 +42,7 @@ class PeriodAnswer(BaseModel):
     why: str | None
     filed: bool
     open_points: int
+    agreed: int | None
     seal: SealAnswer | None
 
 
@@ -191,6 +194,7 @@ def _period(row: PeriodOverview, found: Overview) -> PeriodAnswer:
         why=found.books.calendar.why_barred(last_day) if row.state == "barred" else None,
         filed=row.filed,
         open_points=row.open_points,
+        agreed=row.agreed,
         seal=_seal(row.seal, found),
     )
 
@@ -214,7 +218,7 @@ def figures(client: str, query: AsAt) -> FiguresAnswer:
         raise BadEntry(["Say as at which day: at=2026-10-31."])
     books = service.chart(place(), person(), client)
     found = service.figures(place(), person(), client, query.at)
-    return figures_answer(found, books.client.currency)
+    return figures_answer(found, bank_difference(books, query.at), books.client.currency)
 
 
 @bp.get("/clients/<client>/chart")

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.core.bank.reconciling import bank_difference
 from corkpost.core.books import Books, Transaction
 from corkpost.core.change import Plan, dates_of
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole
@@ -46,6 +47,8 @@ class Effect(NamedTuple):
     accounts: tuple[Moved, ...]
     parties: tuple[Moved, ...]
     banks: tuple[Moved, ...]
+    bank_difference: tuple[Minor, Minor] | None = None
+    """Before and after, of all accounts' latest statements by then; None where there are none."""
 
 
 def figures_of(sums: Mapping[str, Minor], books: Books) -> Figures:
@@ -81,7 +84,20 @@ def effect_of(plan: Plan, books: Books, as_at: date) -> Effect:
         accounts=moved,
         parties=_parties_moved(plan, books, as_at),
         banks=tuple(row for row in moved if row.code in banks),
+        bank_difference=_differences(plan, books, as_at),
     )
+
+
+def _differences(plan: Plan, books: Books, as_at: date) -> tuple[Minor, Minor] | None:
+    before = bank_difference(books, as_at)
+    if before is None:
+        return None
+    statements = {statement.account for statement in books.statements}
+    touched = {line.account for entry in plan.entries for line in entry.lines} & statements
+    if not touched and not plan.agreements:
+        return before, before
+    after = bank_difference(books.with_posted(plan.entries, (), plan.agreements), as_at)
+    return before, after or 0
 
 
 def year_end_after(plan: Plan, books: Books) -> date:

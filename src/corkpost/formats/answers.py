@@ -47,7 +47,8 @@ class PartyMoved(BaseModel):
 
 
 class EffectAnswer(BaseModel):
-    """*profit*: a profit positive. *tax* positive is to reclaim."""
+    """*profit*: a profit positive. *tax* positive is to reclaim. *bank_difference*: of the latest
+    statements, where there are any."""
 
     as_at: Day
     accounts: list[AccountMoved]
@@ -60,6 +61,7 @@ class EffectAnswer(BaseModel):
     turned_over: BeforeAfter
     parties: list[PartyMoved]
     bank: list[AccountMoved]
+    bank_difference: BeforeAfter | None
 
 
 class FiguresAnswer(BaseModel):
@@ -71,6 +73,7 @@ class FiguresAnswer(BaseModel):
     money: str
     turned_over: str
     out_by: str
+    bank_difference: str | None
 
 
 class LineAnswer(BaseModel):
@@ -284,6 +287,9 @@ def effect_answer(effect: Effect, books: Books) -> EffectAnswer:
             for row in effect.parties
         ],
         bank=_accounts(effect.banks, books),
+        bank_difference=(
+            _pair(currency, *effect.bank_difference) if effect.bank_difference else None
+        ),
     )
 
 
@@ -314,7 +320,9 @@ def account_name(books: Books, code: str) -> str:
     return BROUGHT_FORWARD_NAME if code == BROUGHT_FORWARD else books.accounts[code].name
 
 
-def figures_answer(figures: Figures, currency: Currency) -> FiguresAnswer:
+def figures_answer(
+    figures: Figures, bank_difference: Minor | None, currency: Currency
+) -> FiguresAnswer:
     return FiguresAnswer(
         profit=currency.format(figures.profit),
         tax=currency.format(figures.tax),
@@ -324,6 +332,7 @@ def figures_answer(figures: Figures, currency: Currency) -> FiguresAnswer:
         money=currency.format(figures.bank),
         turned_over=currency.format(figures.turned_over),
         out_by=currency.format(figures.out_by),
+        bank_difference=None if bank_difference is None else currency.format(bank_difference),
     )
 
 

@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Callable, Iterable
+from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.bank.agreeing import Wanted, plan_agree, plan_apart
@@ -101,6 +102,18 @@ def unagreed(books: Books) -> int:
         for sides in (bank_sides(books, code),)
         for line in sides.lines.values()
     )
+
+
+def agreed_in(books: Books, first: date, last: date) -> int | None:
+    """How much of the statement lines of these days is agreed, in percent; None where there are none."""
+    lines = agreed = 0
+    for code in bank_accounts(books):
+        sides = bank_sides(books, code)
+        for line in sides.lines.values():
+            if first <= line.day <= last:
+                lines += 1
+                agreed += line.id in sides.group_of_line
+    return agreed * 100 // lines if lines else None
 
 
 def state(

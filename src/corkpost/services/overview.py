@@ -14,7 +14,7 @@ from corkpost.core.periods import ONE_DAY, FinancialYear, Period
 from corkpost.core.refusals import UnknownName
 from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances, trial_balance
 from corkpost.core.worksheet import Worksheet, worksheet
-from corkpost.services.bank import unagreed
+from corkpost.services.bank import agreed_in, unagreed
 from corkpost.services.review import open_by_period, stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Workplace
@@ -23,12 +23,14 @@ from corkpost.store.sign_off import SealRow
 
 
 class PeriodOverview(NamedTuple):
-    """A month of the year ribbon. *seal*: the standing seal that ends with it."""
+    """A month of the year ribbon. *seal*: the standing seal that ends with it. *agreed*: how much of
+    its statement lines, in percent; None where it has none."""
 
     period: Period
     state: PeriodState
     filed: bool
     open_points: int
+    agreed: int | None
     seal: SealRow | None
 
 
@@ -81,6 +83,7 @@ def _period(books: Books, period: Period, open_points: int, seals: list[SealRow]
         state=books.calendar.state_on(period.last_day),
         filed=bool(filed and period.last_day <= filed),
         open_points=open_points,
+        agreed=agreed_in(books, period.first_day, period.last_day),
         seal=next((seal for seal in reversed(seals) if seal.as_at == period.last_day), None),
     )
 

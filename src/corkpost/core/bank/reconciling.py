@@ -8,7 +8,15 @@ from collections.abc import Iterable
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from corkpost.core.bank.sides import BankSides, Entry, EntryKey, Group
+from corkpost.core.bank.sides import (
+    BankSides,
+    Entry,
+    EntryKey,
+    Group,
+    bank_accounts,
+    bank_sides,
+)
+from corkpost.core.books import Books
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.statements import Statement, StatementLine
@@ -150,6 +158,20 @@ def reconciliation(sides: BankSides, statement: Statement) -> Reconciliation:
         carried_in=tuple(line for line in waiting if line.statement != statement.number),
         start=start,
     )
+
+
+def bank_difference(books: Books, as_at: date) -> Minor | None:
+    """The differences of each account's latest statement by *as_at*, together; None where there is no
+    statement with a closing balance."""
+    found: list[Minor] = []
+    for account in bank_accounts(books):
+        sides = bank_sides(books, account)
+        until = [
+            one for one in sides.statements if one.last_day <= as_at and one.closing is not None
+        ]
+        if until:
+            found.append(reconciliation(sides, until[-1]).difference or 0)
+    return sum(found) if found else None
 
 
 def _counts(group: Group, upto: set[int], last_day: date) -> bool:
