@@ -44,6 +44,8 @@ ACCOUNTS = tuple(
         ("1100", "receivables", "asset", "receivables", None),
         ("1200", "bank", "asset", "bank", None),
         ("1500", "stock", "asset", "stock", None),
+        ("1205", "savings", "asset", "bank", None),
+        ("1250", "in hand", "asset", "unbanked", None),
         ("1290", "clearing", "asset", "clearing", None),
         ("2100", "payables", "liability", "payables", None),
         ("2200", "tax", "liability", "tax", None),

@@ -6,6 +6,8 @@ from corkpost.core.bank.agreeing import Wanted, plan_agree, ready
 from corkpost.core.bank.reconciling import reconciliation
 from corkpost.core.bank.sides import bank_sides
 from corkpost.core.checks import run_checks
+from corkpost.core.kinds import TransactionKind as Kind
+from corkpost.core.matching.receipts_in_hand import in_hand
 from corkpost.core.open_items import open_items
 from corkpost.core.points import Look
 from corkpost.core.refusals import BadEntry, UnknownName
@@ -19,8 +21,10 @@ from tests.builders import (
     bill,
     books_with,
     direct_payment,
+    direct_receipt,
     invoice,
     payment,
+    posted,
     receipt,
     with_statement,
 )
@@ -296,3 +300,114 @@ def test_exchanged_numbers_are_set_right_in_both_and_agreed():
     assert done.transactions["P1"].reference == "001102"
     assert difference(done) == 0
     assert all(p.check == "unallocated" for p in run_checks(Look(done, TODAY)))
+
+
+# -- example 12: a supplier's refund
+
+
+def test_a_refund_is_set_against_the_payments_it_returns_and_the_rest_stays_on_account():
+    entries = [payment("2026-03-01", "75.00", id="P1"), payment("2026-04-01", "50.00", id="P2")]
+    books = missing(bank_line("2026-05-04", "100.00", "REEDWHARF REFUND"), entries=entries)
+    (first, *_) = options_for(books, bank_point(books, "bank-missing"))
+    assert first.route == "refund"
+    plan, done = put_right(books, "bank-missing", "refund")
+    assert journal(plan, books) == "2026-05-04: Dr bank 100.00, Cr payables (Reedwharf) 100.00"
+    assert settlements(plan) == "2026-05-04: P1 with new-1 75.00\n2026-05-04: P2 with new-1 25.00"
+    assert {k[0]: v for k, v in open_items(done).open_now.items() if v} == {"P2": eur("25.00")}
+    assert done.transactions["E1-1"].kind == "supplier-refund"
+
+
+def test_a_customer_s_overpayment_is_paid_back():
+    entries = [receipt("2026-03-01", "60.00", id="R1")]
+    books = missing(bank_line("2026-05-04", "-60.00", "HARBOUR SCHOOL"), entries=entries)
+    plan, _ = put_right(books, "bank-missing", "refund")
+    assert (
+        journal(plan, books) == "2026-05-04: Cr bank 60.00, Dr receivables (Harbour School) 60.00"
+    )
+    assert settlements(plan) == "2026-05-04: new-1 with R1 60.00"
+
+
+# -- receipts in hand
+
+
+def held(on, amount, name):
+    text = f"Dr in hand {amount}, Cr receivables (Harbour School) {amount}"
+    return posted(text, on, Kind.CUSTOMER_RECEIPT, id=name, party="Harbour School")
+
+
+def test_receipts_in_hand_are_banked_as_the_one_sum_that_the_bank_credited():
+    entries = [held("2026-05-01", "120.00", "R1"), held("2026-05-02", "85.00", "R2")]
+    entries.append(held("2026-05-03", "40.00", "R3"))
+    books = missing(bank_line("2026-05-06", "205.00", "LODGEMENT 500031"), entries=entries)
+    (first, *_) = options_for(books, bank_point(books, "bank-missing"))
+    assert first.title == (
+        "Bank the 2 receipts in hand: Harbour School 120.00 + Harbour School 85.00"
+    )
+    plan, done = put_right(books, "bank-missing", "bank-receipts", **first.settings)
+    assert journal(plan, books) == "2026-05-06: Dr bank 205.00, Cr in hand 120.00, Cr in hand 85.00"
+    assert difference(done) == 0
+    assert [one.posted.id for one in in_hand(done)] == ["R3"]
+    with pytest.raises(BadEntry, match="they must be equal"):
+        put_right(books, "bank-missing", "bank-receipts", line="s1.csv#1", receipts="R1,R3")
+    with pytest.raises(UnknownName):
+        put_right(books, "bank-missing", "bank-receipts", line="s1.csv#1", receipts="R9")
+
+
+def test_income_counted_twice_is_given_back_with_its_tax_and_the_receipts_leave_the_hand():
+    books = books_with(
+        held("2026-05-01", "120.00", "R1"),
+        held("2026-05-02", "3.00", "R2"),
+        direct_receipt("2026-05-06", id="K1", memo="LODGEMENT", sales="100.00", tax="23.00"),
+        direct_payment("2026-06-25", office="1.00"),
+    )
+    plan = plan_route(books, bank_point(books, "unbanked-stale"), "reclassify", {})
+    assert journal(plan, books) == (
+        "2026-05-06: Dr sales 100.00, Dr tax 23.00, Cr in hand 120.00, Cr in hand 3.00"
+    )
+    assert in_hand(after(books, plan)) == ()
+
+
+# -- moves between own accounts, and what is left on clearing
+
+
+def test_both_legs_become_one_move_each_on_its_own_date_with_the_tax_given_back():
+    out = direct_payment("2026-05-04", id="P1", memo="transfer", office="500.00", tax="115.00")
+    in_ = posted(
+        "Dr savings 615.00, Cr other income 615.00", "2026-05-06", Kind.DIRECT_RECEIPT, id="R1"
+    )
+    books = books_with(out, in_)
+    plan = plan_route(books, bank_point(books, "transfer-miscoded"), "pair-transfer", {})
+    assert journal(plan, books) == (
+        "2026-05-04: Dr clearing 615.00, Cr office 500.00, Cr tax 115.00\n"
+        "2026-05-06: Cr clearing 615.00, Dr other income 615.00"
+    )
+    assert run_checks(Look(after(books, plan), TODAY)) == ()
+
+
+def test_what_is_left_on_clearing_goes_where_it_belongs():
+    books = books_with(
+        posted("Dr clearing 12.34, Cr bank 12.34", "2026-05-01", id="T1"),
+        direct_payment("2026-06-25", office="1.00"),
+    )
+    point = bank_point(books, "clearing-balance")
+    with pytest.raises(BadEntry, match="Choose the account"):
+        plan_route(books, point, "reclassify", {})
+    with pytest.raises(BadEntry, match="name the party"):
+        plan_route(books, point, "reclassify", {"account": CODES["payables"]})
+    plan = plan_route(books, point, "reclassify", {"account": CODES["office"]})
+    assert journal(plan, books) == "2026-05-01: Cr clearing 12.34, Dr office 12.34"
+    assert run_checks(Look(after(books, plan), TODAY)) == ()
+
+
+def test_of_a_movement_that_is_twice_in_the_books_the_one_at_the_bank_is_kept():
+    owed = bill("RW-1", on="2026-04-20", id="B1", fuel="211.56")
+    by_hand = payment("2026-05-04", "211.56", id="P1")
+    feed = direct_payment("2026-05-05", id="P2", memo="REEDWHARF", fuel="211.56")
+    books = with_statement(
+        books_with(owed, by_hand, feed, allocations=[allocated(by_hand, owed, "211.56")]),
+        bank_line("2026-05-05", "-211.56", "REEDWHARF"),
+        last="2026-05-31",
+    )
+    point = bank_point(books, "duplicate-bank-entry")
+    (first, *_) = options_for(books, point)
+    assert first.settings == {"transaction": "P1"}

@@ -63,7 +63,7 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
         chosen={place}
         onChoose={choose}
       />
-      {offered.route === 'record-missing' && !offered.settings.items && (
+      {asksWhere(point, offered) && (
         <RecordFields
           settings={{ ...offered.settings, ...said }}
           onSay={(part) => setSaid({ ...said, ...part })}
@@ -111,6 +111,12 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
       </div>
     </>
   )
+}
+
+/** Whether the way leaves open on which account it goes. */
+function asksWhere(point: PointView, offered: Prepared): boolean {
+  if (offered.route === 'record-missing') return !offered.settings.items
+  return offered.route === 'reclassify' && point.check === 'clearing-balance'
 }
 
 /** The chosen way, prepared anew where the person said something about it. */

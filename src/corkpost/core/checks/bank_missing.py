@@ -12,7 +12,7 @@ from corkpost.core.refusals import said
 CHECK = Check(
     "bank-missing",
     family=Family.BANK,
-    routes=("record-missing", "ask", "leave"),
+    routes=("bank-receipts", "refund", "record-missing", "ask", "leave"),
     finds="a statement line that is not in the books",
 )
 

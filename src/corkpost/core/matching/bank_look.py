@@ -16,6 +16,8 @@ from corkpost.core.statements import Statement, StatementLine
 
 CORRECTED_WITHIN = timedelta(days=14)
 LATE_ENTRIES = timedelta(days=10)
+SHOWN_WITHIN = timedelta(days=4)
+TWIN_DAYS = 4
 ASIDE = 0.6
 """A proposal of less is no reason to keep quiet about what it joins."""
 
@@ -60,6 +62,8 @@ class BankLook(NamedTuple):
     other_numbers: tuple[OtherNumber, ...]
     missing: tuple[StatementLine, ...]
     lone: tuple[Entry, ...]
+    twins: tuple[tuple[Entry, Entry], ...]
+    """An entry that the bank has no line for, and its like that has one."""
     matcher: Matcher
 
 
@@ -104,6 +108,11 @@ def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
     taken = {one.line.id for one in differing}
     taken |= {one.correction.id for one in differing if one.correction}
     differ = {one.entry.key for one in differing}
+    alone = [entry for entry in lone if entry.key not in differ]
+    at_bank = [sides.entries[key] for key in used]
+    at_bank += [entry for key, entry in sides.entries.items() if key in sides.group_of_entry]
+    twins = tuple(_twins(matcher, alone, at_bank, statement))
+    of_twins = {twin.key for twin, _ in twins}
     return BankLook(
         account=sides.account,
         sides=sides,
@@ -112,7 +121,8 @@ def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
         differing=differing,
         other_numbers=tuple(_other_numbers(matcher, proposals)),
         missing=tuple(line for line in left if line.id not in taken),
-        lone=tuple(entry for entry in lone if entry.key not in differ),
+        lone=tuple(entry for entry in alone if entry.key not in of_twins),
+        twins=twins,
         matcher=matcher,
     )
 
@@ -203,6 +213,31 @@ def slip_between(one: Minor, other: Minor) -> str | None:
         if long[:place] + long[place + 1 :] == short:
             return "a nought is lost" if long[place] == "0" else "a digit is lost"
     return None
+
+
+def _twins(
+    matcher: Matcher, lone: Sequence[Entry], at_bank: Sequence[Entry], statement: Statement
+) -> Iterator[tuple[Entry, Entry]]:
+    """Entries that the bank should have shown by now, with the like of them that it did show."""
+    by_sum: dict[Minor, list[Entry]] = {}
+    for entry in at_bank:
+        by_sum.setdefault(entry.amount, []).append(entry)
+    for entry in lone:
+        if (
+            statement.last_day - entry.day < SHOWN_WITHIN
+            or entry.posted.id in matcher.books.corrected
+        ):
+            continue
+        near = [
+            other
+            for other in by_sum.get(entry.amount, ())
+            if abs((other.day - entry.day).days) <= TWIN_DAYS and other.posted.id != entry.posted.id
+        ]
+        alike = [other for other in near if matcher.who(other) == matcher.who(entry)]
+        coded = [other for other in near if not other.posted.party or not entry.posted.party]
+        found = alike or coded
+        if found:
+            yield entry, min(found, key=lambda x: (abs((x.day - entry.day).days), x.key))
 
 
 def _other_numbers(matcher: Matcher, proposals: Sequence[Proposal]) -> Iterator[OtherNumber]:

@@ -5,6 +5,7 @@ costs get counted twice (handbook, section 5).
 """
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from typing import NamedTuple
 
 from corkpost.core.bank.sides import account_of_line, bank_sides, group_rows, statement_line
@@ -149,7 +150,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     line = _line_of(books, point)
     account = account_of_line(books, line)
     if settings.get("items"):
-        return _settles(books, line, account, settings)
+        return settling(books, line, settings, ROUTE.id, _reason(line))
     code = settings.get("account", "")
     if not code:
         raise BadEntry(["Choose the account that it belongs on, or what it settles."])
@@ -173,7 +174,11 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     return _plan(books, line, account, lines, kind, party, settings, ())
 
 
-def _settles(books: Books, line: StatementLine, account: str, settings: Settings) -> Plan:
+def settling(
+    books: Books, line: StatementLine, settings: Settings, route: str, reason: str
+) -> Plan:
+    """Record the line as money that settles the open `items` of one party."""
+    account = account_of_line(books, line)
     items = open_items(books)
     names = [name.strip() for name in settings["items"].split(",")]
     opens = [
@@ -189,7 +194,8 @@ def _settles(books: Books, line: StatementLine, account: str, settings: Settings
     control, party = opens[0].account, opens[0].party
     lines = [Line(0, account, line.amount), Line(0, control, -line.amount, party)]
     kind = _kind(books, books.accounts[control].role, line)
-    return _plan(books, line, account, lines, kind, party, settings, opens)
+    made = _plan(books, line, account, lines, kind, party, settings, opens)
+    return replace(made, route=route, proposed_reason=reason)
 
 
 def _kind(books: Books, role: AccountRole, line: StatementLine) -> TransactionKind:

@@ -9,6 +9,7 @@ from corkpost.core.books import Allocation, Books, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import Dated, dated, profit_part
 from corkpost.core.kinds import EntryKind
+from corkpost.core.matching.bank_look import bank_looks
 from corkpost.core.open_items import OpenItems, open_items
 from corkpost.core.points import Point
 from corkpost.core.refusals import NothingToDo, UnknownName, said
@@ -24,12 +25,14 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     return tuple(_option(books, twin, twins) for twin in reversed(twins))
 
 
-def _rank(books: Books, items: OpenItems, name: str) -> tuple[bool, bool, str, str]:
-    """The first is kept: the allocated, else with a paper, else keyed first, else the lower id."""
+def _rank(books: Books, items: OpenItems, name: str) -> tuple[bool, bool, bool, str, str]:
+    """The first is kept: the one at the bank, else the allocated, else with a paper, else keyed
+    first, else the lower id."""
     papers = {paper.transaction for paper in books.tables.attachments}
     entered = books.transaction(name).entered_at
     keyed = entered.isoformat() if entered else "9999"
-    return (not items.standing_on(name), name not in papers, keyed, name)
+    twins = {twin.posted.id for look in bank_looks(books) for twin, _ in look.twins}
+    return (name in twins, not items.standing_on(name), name not in papers, keyed, name)
 
 
 def _option(books: Books, twin: str, twins: list[str]) -> Option:

@@ -1,0 +1,95 @@
+"""duplicate-payment: a bill really paid twice: both payments are at the bank, one is left over.
+
+Keeps quiet: about a payment on account; while the supplier has other open bills of that sum; where the
+statements show only one of the two.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterator
+
+from corkpost.core.bank.sides import bank_accounts, bank_sides
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import MONEY_ROLES, TransactionKind
+from corkpost.core.matching.bank_look import bank_looks
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "duplicate-payment",
+    family=Family.TWICE,
+    routes=("ask", "refund", "allocate", "leave"),
+    finds="a bill that was paid twice",
+)
+WITHIN_DAYS = 60
+
+
+def find(look: Look) -> Iterator[Point]:
+    by_sum: dict[tuple[str, int], list[Transaction]] = defaultdict(list)
+    for posted in look.books.tables.transactions:
+        gone = posted.id in look.books.reversed_by or posted.id in look.books.corrected
+        if posted.kind is TransactionKind.SUPPLIER_PAYMENT and posted.party and not gone:
+            by_sum[(posted.party, posted.total)].append(posted)
+    never = _not_at_bank(look.books)
+    for (party, total), payments in by_sum.items():
+        over = [one for one in payments if _is_left_over(look, one) and one.id not in never]
+        settled = [one for one in payments if look.items.standing_on(one.id)]
+        if not over or not settled or _has_open_bill(look, party, total):
+            continue
+        for one in over:
+            first = min(settled, key=lambda other: abs(_days(one, other)))
+            if abs(_days(one, first)) <= WITHIN_DAYS:
+                yield _point(look, party, one, first)
+
+
+def _days(one: Transaction, other: Transaction) -> int:
+    return (one.posting_date - other.posting_date).days
+
+
+def _is_left_over(look: Look, posted: Transaction) -> bool:
+    items = look.items.by_transaction.get(posted.id, ())
+    return bool(items) and all(look.items.open_now[item.key] == item.amount for item in items)
+
+
+def _has_open_bill(look: Look, party: str, total: int) -> bool:
+    return any(left == -total for _, left in look.items.open_of(party))
+
+
+def _not_at_bank(books: Books) -> set[str]:
+    """Payments on accounts with statements that no line of them is."""
+    lone = {
+        e.posted.id for look in bank_looks(books) for e in (*look.lone, *(t for t, _ in look.twins))
+    }
+    for code in bank_accounts(books):
+        lone -= {key[0] for key in bank_sides(books, code).group_of_entry}
+    return lone
+
+
+def _point(look: Look, party: str, over: Transaction, first: Transaction) -> Point:
+    books = look.books
+    bill = next(
+        (
+            books.transactions[row.credit_transaction]
+            for row in look.items.standing_on(first.id)
+            if row.credit_transaction in books.transactions
+        ),
+        None,
+    )
+    what = (bill.reference or bill.id) if bill else "what it owed"
+    name = books.party_name(party)
+    money = next(x for x in over.lines if books.accounts[x.account].role in MONEY_ROLES)
+    return CHECK.point(
+        books,
+        subjects={"money": (over.id,), "first": (first.id,)},
+        amount=money.amount,
+        certainty=0.9,
+        summary=(
+            f"{name} was paid {books.client.currency.words(over.total)} twice for {what}: on "
+            f"{said(first.posting_date)} by {first.id} and on {said(over.posting_date)} by {over.id}."
+        ),
+        short=f"{first.id} and {over.id}",
+        because=(
+            "the same supplier and sum",
+            f"nothing of {over.id} is allocated, and no bill of that sum is open",
+        ),
+        related=(bill.id,) if bill else (),
+    )

@@ -1,0 +1,87 @@
+"""unbanked-stale: receipts in hand over 14 days; and sums banked that were coded to income while the
+receipts they consist of are still in hand, so that the income is counted twice."""
+
+from collections.abc import Iterator
+from datetime import timedelta
+
+from corkpost.core.books import Transaction
+from corkpost.core.kinds import MONEY_ROLES, TransactionKind
+from corkpost.core.matching.receipts_in_hand import Held, in_hand, set_of
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "unbanked-stale",
+    family=Family.BANK,
+    routes=("bank-receipts", "reclassify", "ask", "leave"),
+    finds="receipts in hand that should be at the bank",
+)
+IN_HAND_FOR = timedelta(days=14)
+
+
+def find(look: Look) -> Iterator[Point]:
+    held = in_hand(look.books)
+    if not held:
+        return
+    coded = list(_coded_to_income(look, held))
+    taken = {one.posted.id for _, parts in coded for one in parts}
+    for posted, parts in coded:
+        yield _twice(look, posted, parts)
+    until = max(posted.posting_date for posted in look.books.tables.transactions)
+    for one in held:
+        if until - one.day > IN_HAND_FOR and one.posted.id not in taken:
+            yield _stale(look, one, (until - one.day).days)
+
+
+def _coded_to_income(
+    look: Look, held: tuple[Held, ...]
+) -> Iterator[tuple[Transaction, tuple[Held, ...]]]:
+    """Money banked straight to income that is exactly what some receipts in hand come to."""
+    books = look.books
+    free = list(held)
+    for posted in books.tables.transactions:
+        if posted.kind is not TransactionKind.DIRECT_RECEIPT or posted.id in books.corrected:
+            continue
+        if posted.id in books.reversed_by or posted.party is not None:
+            continue
+        amount = sum(
+            line.amount for line in posted.lines if books.accounts[line.account].role in MONEY_ROLES
+        )
+        parts = set_of(free, amount, posted.posting_date)
+        if parts:
+            free = [one for one in free if one not in parts]
+            yield posted, parts
+
+
+def _twice(look: Look, posted: Transaction, parts: tuple[Held, ...]) -> Point:
+    words = look.books.client.currency.words
+    names = " and ".join(one.posted.id for one in parts)
+    amount = sum(one.left for one in parts)
+    return CHECK.point(
+        look.books,
+        subjects={"banked": (posted.id,), "receipt": tuple(one.posted.id for one in parts)},
+        amount=amount,
+        certainty=0.9 if len(parts) > 1 else 0.8,
+        summary=(
+            f"{posted.id}, {words(amount)} paid in on {said(posted.posting_date)} and coded to income, "
+            f"is exactly what {names} in hand come to: the income is counted twice."
+        ),
+        short=f"paid in {words(amount)}",
+        because=("the same sum to the cent", "the receipts are still in hand in the books"),
+    )
+
+
+def _stale(look: Look, one: Held, days: int) -> Point:
+    words = look.books.client.currency.words
+    return CHECK.point(
+        look.books,
+        subjects={"receipt": (one.posted.id,)},
+        amount=one.left,
+        certainty=0.9 if days > 30 else 0.8,
+        summary=(
+            f"{words(one.left)} of {one.posted.id}, received {said(one.day)}, is still in hand after "
+            f"{days} days."
+        ),
+        short=f"{days} days in hand",
+        because=("nothing that was banked since is or contains it",),
+    )

@@ -1,0 +1,103 @@
+"""Receipts in hand: what lies on an `unbanked` account and has not been taken to the bank.
+
+What was banked is set against what it consists of: the same sum first, then exact sets of what was
+there by then, then the oldest.
+"""
+
+from collections.abc import Iterable
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import AccountRole
+from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
+from corkpost.core.money import Minor
+
+BANKED_WITHIN = timedelta(days=45)
+
+
+class Held(NamedTuple):
+    """A receipt that is in hand, with what of it is left there, positive."""
+
+    posted: Transaction
+    account: str
+    left: Minor
+
+    @property
+    def day(self) -> date:
+        return self.posted.posting_date
+
+
+def in_hand(books: Books) -> tuple[Held, ...]:
+    """Every receipt in hand, the oldest first."""
+    kept: tuple[Held, ...] | None = books.derived.get("receipts in hand")
+    if kept is None:
+        kept = tuple(
+            sorted(
+                (
+                    one
+                    for account in books.with_role(AccountRole.UNBANKED)
+                    for one in left_on(books, account.code)
+                ),
+                key=lambda one: (one.day, one.posted.id),
+            )
+        )
+        books.derived["receipts in hand"] = kept
+    return kept
+
+
+def left_on(books: Books, account: str) -> list[Held]:
+    """What is left of the debits on the account once its credits are set against them."""
+    held: list[Held] = []
+    for posted, amount in _in_order(books, account):
+        if amount > 0:
+            held.append(Held(posted, account, amount))
+        else:
+            held = _without(held, -amount, posted.posting_date)
+    return held
+
+
+def _in_order(books: Books, account: str) -> list[tuple[Transaction, Minor]]:
+    sums: dict[str, Minor] = {}
+    by_id: dict[str, Transaction] = {}
+    for posted, line in books.lines_on(account):
+        by_id[posted.id] = posted
+        sums[posted.id] = sums.get(posted.id, 0) + line.amount
+    rows = [(by_id[name], amount) for name, amount in sums.items() if amount]
+    return sorted(rows, key=lambda row: (row[0].posting_date, row[1] < 0, row[0].id))
+
+
+def _without(held: list[Held], amount: Minor, day: date) -> list[Held]:
+    same = next((one for one in held if one.left == amount), None)
+    if same:
+        return [one for one in held if one is not same]
+    near = [one for one in held if day - one.day <= BANKED_WITHIN][-MOST_CANDIDATES:]
+    sets = exact_sets([one.left for one in near], amount, most=1).sets
+    if sets:
+        gone = {near[place].posted.id for place in sets[0]}
+        return [one for one in held if one.posted.id not in gone]
+    left = []
+    for one in held:
+        part = min(one.left, amount)
+        amount -= part
+        if one.left > part:
+            left.append(one._replace(left=one.left - part))
+    return left
+
+
+def set_of(held: Iterable[Held], amount: Minor, day: date) -> tuple[Held, ...]:
+    """The receipts of one account that a banking of *amount* on *day* consists of; none where no set
+    of what was in hand by then comes to exactly that."""
+    by_account: dict[str, list[Held]] = {}
+    for one in held:
+        if timedelta() <= day - one.day <= BANKED_WITHIN:
+            by_account.setdefault(one.account, []).append(one)
+    for rows in by_account.values():
+        for one in rows:
+            if one.left == amount:
+                return (one,)
+        field = rows[-MOST_CANDIDATES:]
+        sets = exact_sets([one.left for one in field], amount, most=1).sets
+        if sets:
+            return tuple(field[place] for place in sets[0])
+    return ()

@@ -1,0 +1,82 @@
+"""reclassify: from one account to another, on the date of what it moves.
+
+For a sum banked to income whose receipts are still in hand: income and tax are given back, and the
+receipts are banked.
+"""
+
+from corkpost.core.books import Books, Line, Transaction, opposite
+from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.dating import dated, profit_part
+from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind
+from corkpost.core.matching.receipts_in_hand import in_hand
+from corkpost.core.points import Point
+from corkpost.core.refusals import BadEntry, UnknownName
+from corkpost.core.routes import Option, Route, Settings
+
+ROUTE = Route("reclassify")
+
+
+def options(books: Books, point: Point) -> tuple[Option, ...]:
+    if point.named("banked"):
+        (name,) = point.named("banked")
+        receipts = ", ".join(point.named("receipt"))
+        reason = f"{name} is the banking of {receipts}; it had been coded to income a second time."
+        return (Option(ROUTE.id, {}, f"Take {name} out of income: it banks {receipts}", reason),)
+    if point.named("left"):
+        (name,) = point.named("left")
+        return (Option(ROUTE.id, {}, f"Move {name} to the account that it belongs on", ""),)
+    return ()
+
+
+def plan(books: Books, point: Point, settings: Settings) -> Plan:
+    """Move what the point is about; `account` (and `party`) says where, unless the point does."""
+    if point.named("banked"):
+        moved = books.transaction(point.named("banked")[0])
+        lines = _to_receipts(books, point, moved)
+    else:
+        moved = books.transaction(point.named("left")[0])
+        lines = _to_account(books, moved, settings)
+    correction = dated(books, moved, lines, profit_part(settings))
+    entry = entry_of(new_entry(1), correction.posting_date, EntryKind.CORRECTING, moved)._replace(
+        lines=correction.lines, memo=f"{moved.id} moved", corrects=moved.id
+    )
+    return Plan(
+        kind=ChangeKind.CORRECTION,
+        route=ROUTE.id,
+        entries=(entry,),
+        allocations=(),
+        proposed_reason=options(books, point)[0].proposed_reason,
+        notes=correction.notes,
+        prior_parts=correction.prior_parts,
+        about=(moved.id,),
+    )
+
+
+def _to_receipts(books: Books, point: Point, moved: Transaction) -> list[Line]:
+    """What was coded is given back, and the receipts leave the hand."""
+    held = {one.posted.id: one for one in in_hand(books)}
+    parts = []
+    for name in point.named("receipt"):
+        if name not in held:
+            raise UnknownName("receipt in hand", name)
+        parts.append(held[name])
+    coded = [x for x in moved.lines if books.accounts[x.account].role not in MONEY_ROLES]
+    return [
+        *opposite(coded),
+        *(Line(0, one.account, -one.left, description=one.posted.id) for one in parts),
+    ]
+
+
+def _to_account(books: Books, moved: Transaction, settings: Settings) -> list[Line]:
+    code = settings.get("account", "")
+    if not code:
+        raise BadEntry(["Choose the account that it belongs on."])
+    roles = (AccountRole.CLEARING, AccountRole.SUSPENSE)
+    own = [x for x in moved.lines if books.accounts[x.account].role in roles]
+    other, party = books.account(code), settings.get("party") or None
+    if other.is_control and party is None:
+        raise BadEntry([f"{other.name} is a control account: name the party."])
+    if party is not None and party not in books.parties:
+        raise UnknownName("party", party)
+    total = sum(x.amount for x in own)
+    return [*opposite(own), Line(0, code, total, party if other.is_control else None)]
