@@ -41,6 +41,7 @@ bench: setup ## speed, as ratios side by side in one run
 
 review-quality: setup ## recall and precision of the checks on labelled books
 	$(PY) -m bench.review_quality
+	$(PY) -m bench.bank_quality
 
 screenshots: setup chromium ## take the pictures in docs/screenshots anew
 	$(PY) -m bench.screenshots

@@ -149,3 +149,27 @@ def test_a_client_without_statements_is_told_how_to_get_them(page: Page):
     page.open("/clients/BRIG/bank")
     page.says("No statement yet")
     assert page.driver.find_elements(By.CSS_SELECTOR, "[aria-label='Books and statement']") == []
+
+
+def test_a_swapped_cheque_number_is_mended_and_receipts_are_banked_together(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/HOLL/bank/1200?statement=11")
+    page.says("to settle")
+    page.keys("s")
+    page.says("5 to settle (2 of earlier statements)")
+    page.says("The numbers 001167 and 001169 are exchanged")
+    page.press("button", "H-00571")
+    page.says("001167")
+    page.keys(Keys.ESCAPE)
+    page.part("[data-row^='H-00571'] > div:nth-child(4) button:last-child").click()
+    page.says("Amend the number of H-00571 to 001169 and H-00580 to 001167")
+    page.post()
+    page.says("3 to settle (2 of earlier statements)")
+    page.open("/clients/HOLL/bank/1200?statement=12")
+    page.says("LODGEMENT 500401")
+    page.open("/clients/HOLL/review")
+    page.press("button", "LODGEMENT 500401")
+    page.says("Bank the 3 receipts in hand")
+    page.says("As it will stand, 7 Oct 2026")
+    page.post()
+    page.says_no_more("LODGEMENT 500401")

@@ -41,7 +41,7 @@ export function Row(props: RowProps) {
       <Side quiet={quiet} className={`${look} ${mark(row, isActive, 'right')}`}>
         {row.lines.length > 0 ? <Lines {...props} /> : <Gap {...props} />}
       </Side>
-      {row.kind === 'differs' || (row.kind === 'proposed' && isActive) ? (
+      {row.kind === 'differs' || (row.kind === 'proposed' && (isActive || row.point)) ? (
         <Between {...props} />
       ) : null}
       {quiet && isActive ? <Agreed {...props} /> : null}

@@ -8,6 +8,7 @@ type Row = Schemas['ClientRow']
 const BANDS = ['Overdue', 'This week', 'This month', 'Later', 'Signed']
 const STEPS = [
   ['books', 'books'],
+  ['bank', 'bank'],
   ['review', 'review'],
   ['sign-off', 'sign'],
 ] as const
@@ -38,7 +39,7 @@ export function ClientBands({ rows, active, onOpen }: ClientBandsProps) {
             Due
           </th>
           <th scope="col" className="px-3 font-normal text-quiet">
-            <span className="flex w-[150px] text-[12px]">
+            <span className="flex w-[168px] text-[12px]">
               {STEPS.map(([, head]) => (
                 <span key={head} className="w-1/3">
                   {head}
@@ -195,7 +196,7 @@ function Path({ row }: { row: Row }) {
       role="img"
       aria-label={capital(says)}
       title={capital(says)}
-      className="flex w-[150px] gap-[3px]"
+      className="flex w-[168px] gap-[3px]"
     >
       {STEPS.map(([step]) => (
         <span key={step} className="relative h-3 grow border border-edge bg-sheet">

@@ -29,7 +29,10 @@ class StatementLine(NamedTuple):
     @property
     def words(self) -> str:
         """All that the bank wrote of it."""
-        return " ".join(part for part in (self.counterparty, self.text, self.reference) if part)
+        parts = [part for part in (self.counterparty, self.text) if part]
+        if self.reference and self.reference not in " ".join(parts):
+            parts.append(self.reference)
+        return " ".join(parts)
 
 
 class Statement(NamedTuple):

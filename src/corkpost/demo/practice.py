@@ -8,10 +8,11 @@ from pathlib import Path
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
 from corkpost.core.points import Level
-from corkpost.demo import brig, copp, salt
+from corkpost.demo import brig, copp, holl, salt
 from corkpost.demo.client import Business
 from corkpost.services import bank, books, entries, review, staff
 from corkpost.services.posting import Deed
+from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
 TODAY = date(2026, 11, 16)
@@ -20,8 +21,8 @@ PRACTICE = "Quay & Lantern"
 
 STAFF: Mapping[str, tuple[str, Role, str, tuple[str, ...]]] = {
     "OB": ("Orla Brandt", Role.PARTNER, "lantern-orla", ()),
-    "TV": ("Tomas Vell", Role.REVIEWER, "lantern-tomas", ("SALT", "BRIG", "COPP")),
-    "IO": ("Ines Okonjo", Role.PREPARER, "lantern-ines", ("SALT", "COPP")),
+    "TV": ("Tomas Vell", Role.REVIEWER, "lantern-tomas", ("SALT", "BRIG", "COPP", "HOLL")),
+    "IO": ("Ines Okonjo", Role.PREPARER, "lantern-ines", ("SALT", "COPP", "HOLL")),
     "PH": ("Pell Harrow", Role.PREPARER, "lantern-pell", ("BRIG",)),
 }
 SIGN_INS = tuple(
@@ -32,6 +33,7 @@ CLIENTS: Mapping[str, Callable[[], Business]] = {
     "SALT": salt.business,
     "BRIG": brig.business,
     "COPP": copp.business,
+    "HOLL": holl.business,
 }
 
 
@@ -54,16 +56,33 @@ def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None
             staff.give_client(place, partner, code, client, give=True)
     tell("beginning the review of SALT")
     _half_reviewed(place)
+    tell("beginning the review of HOLL")
+    _waits_for_an_answer(place)
+
+
+def _bank_agreed(place: Workplace, person: Person, client: str, before: date) -> None:
+    """The statements that end before that day are agreed and finished."""
+    for one in bank.accounts(place, person, client)[0].statements:
+        if one.statement.last_day < before:
+            code, number = one.statement.account, one.statement.number
+            bank.agree_sure(place, person, client, code, number, level=Level.LIKELY)
+            bank.finish(place, person, client, code, number)
+
+
+def _waits_for_an_answer(place: Workplace) -> None:
+    """HOLL: the bank agreed to July, and a question about a cheque that never came."""
+    ines = staff.person_named(place, "IO")
+    _bank_agreed(place, ines, "HOLL", date(2026, 8, 1))
+    for stated in review.points(place, ines, "HOLL"):
+        if stated.point.check == "bank-not-presented" and stated.point.amount > 0:
+            question = "Was this cheque lost or stopped? The supplier's bill counts as paid by it."
+            review.decide(place, ines, "HOLL", stated.point.id, "ask", question)
 
 
 def _half_reviewed(place: Workplace) -> None:
     """What the preparer has done in SALT so far: a few points, an accrual, a question, a draft."""
     ines = staff.person_named(place, "IO")
-    for one in bank.accounts(place, ines, "SALT")[0].statements:
-        if one.statement.last_day < date(2026, 9, 1):
-            code, number = one.statement.account, one.statement.number
-            bank.agree_sure(place, ines, "SALT", code, number, level=Level.LIKELY)
-            bank.finish(place, ines, "SALT", code, number)
+    _bank_agreed(place, ines, "SALT", date(2026, 9, 1))
     corrected = 0
     for stated in review.points(place, ines, "SALT"):
         point = stated.point

@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from corkpost.core.points import PointState
 from corkpost.core.refusals import BadEntry
+from corkpost.services.bank import agreed_in
 from corkpost.services.overview import sign_off_day, year_under_review
 from corkpost.services.review import at_stake, stated_points
 from corkpost.services.rights import Person
@@ -187,6 +188,7 @@ def summarise(place: Workplace, ledger: Ledger) -> Summary:
                 (min(received or as_at, as_at) - year.first_day).days + 1,
                 (as_at - year.first_day).days + 1,
             ),
+            "bank": agreed_in(books, year.first_day, as_at) or 0,
             "review": _percent(decided, len(stated)),
             "sign-off": 100 if signed else 0,
         },

@@ -6,6 +6,7 @@ from datetime import timedelta
 
 from corkpost.core.books import Transaction
 from corkpost.core.kinds import MONEY_ROLES, TransactionKind
+from corkpost.core.matching.bank_look import bank_looks
 from corkpost.core.matching.receipts_in_hand import Held, in_hand, set_of
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
@@ -25,6 +26,11 @@ def find(look: Look) -> Iterator[Point]:
         return
     coded = list(_coded_to_income(look, held))
     taken = {one.posted.id for _, parts in coded for one in parts}
+    # What the bank credited and the books lack is told there, with the receipts that it is.
+    for bank in bank_looks(look.books):
+        for line in bank.missing:
+            if line.amount > 0:
+                taken |= {one.posted.id for one in set_of(held, line.amount, line.day)}
     for posted, parts in coded:
         yield _twice(look, posted, parts)
     until = max(posted.posting_date for posted in look.books.tables.transactions)
