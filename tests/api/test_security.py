@@ -56,6 +56,7 @@ BODIES = {
     "/reopening": {"first_day": "2026-10-31", "reason": "x"},
     "/periods/<day>": {"state": "held", "reason": "x"},
     "/place": {"path": "/clients/SMALL/review"},
+    "/api/statements": {"clients": ["SMALL"]},
     "/bank/<account>/agree": {"groups": [{"entries": [["T2", 2]], "lines": []}], "key": "k" * 16},
     "/bank/<account>/agree-sure": {"statement": 1, "key": "k" * 16},
     "/bank/<account>/apart": {"groups": ["g1"], "key": "k" * 16},

@@ -284,3 +284,16 @@ def test_points_that_wait_for_the_client_move_the_desk(page: Page, place):
     page.sign_in("IO")
     page.says("1 waiting for a client")
     assert "client, since" in page.find("row", "Copperbell").text
+
+
+def test_the_bank_is_asked_for_the_statements_of_the_clients_that_are_chosen(page: Page):
+    page.sign_in("IO")
+    page.press("field", "Choose Saltmarsh Kayaks")
+    page.press("field", "Choose Copperbell Couriers Ltd")
+    page.press("button", "Take in statements of 2 clients")
+    page.says("No bank account of this client has a number to ask the bank for.")
+    page.says("3 new lines, 7 known")
+    page.press("link", "Agree them")
+    page.says("29 to settle")
+    page.press("field", "Statement")
+    page.says("16 November 2026, 3 left")

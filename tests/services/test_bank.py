@@ -128,8 +128,8 @@ def test_a_gap_between_two_statements_is_said(half_year):
         as_camt053([statement(opening="999.00", first=date(2026, 8, 1), last=date(2026, 8, 31))]),
     )
     assert taken.warnings == (
-        "The statement to 30 June 2026 closed at 371.70, this one opens at 999.00: lines between "
-        "them may be missing.",
+        "By the statement to 30 June 2026 the account stood at 371.70, this one opens at 999.00 on "
+        "1 August 2026: lines between them may be missing.",
     )
 
 

@@ -654,6 +654,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/statements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask the bank for the statements of these clients: a job that tells its progress. */
+        post: operations["post__api_statements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}": {
         parameters: {
             query?: never;
@@ -1108,6 +1125,11 @@ export interface components {
             /** Job */
             job: string;
         };
+        /** OfClients */
+        OfClients: {
+            /** Clients */
+            clients: string[];
+        };
         /**
          * JobAnswer
          * @description *state*: queued, running, done, refused or failed.
@@ -1120,6 +1142,8 @@ export interface components {
             /** Progress */
             progress: string;
             taken_in: components["schemas"]["TakenInAnswer"] | null;
+            /** Statements */
+            statements: components["schemas"]["ClientFedAnswer"][] | null;
             problem: components["schemas"]["JobProblem"] | null;
         };
         /** Received */
@@ -1231,7 +1255,8 @@ export interface components {
         };
         /**
          * DeskAnswer
-         * @description *finished*: sign-offs a week over the last four, with one decimal.
+         * @description *finished*: sign-offs a week over the last four, with one decimal. *asks_bank*: there is a bank
+         *     that can be asked for statements.
          */
         DeskAnswer: {
             /** Rows */
@@ -1240,6 +1265,8 @@ export interface components {
             weeks: components["schemas"]["WeekAnswer"][];
             /** Finished */
             finished: string;
+            /** Asks Bank */
+            asks_bank: boolean;
         };
         /** Place */
         Place: {
@@ -2367,6 +2394,24 @@ export interface components {
             last_day: string;
             /** Warnings */
             warnings: string[];
+        };
+        /**
+         * ClientFedAnswer
+         * @description What the bank brought for one client. *problem*: what went wrong with it, if anything.
+         */
+        ClientFedAnswer: {
+            /** Client */
+            client: string;
+            /** Name */
+            name: string;
+            /** New */
+            new: number;
+            /** Already */
+            already: number;
+            /** Warnings */
+            warnings: string[];
+            /** Problem */
+            problem: string | null;
         };
         /** JobProblem */
         JobProblem: {
@@ -4432,6 +4477,39 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobStarted"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_statements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfClients"];
+            };
+        };
         responses: {
             /** @description Accepted */
             202: {

@@ -16,11 +16,14 @@ const STEPS = [
 interface ClientBandsProps {
   rows: Row[]
   active: string | undefined
+  /** Codes of the clients that are chosen, for what is done with several. */
+  chosen: ReadonlySet<string>
   onOpen: (row: Row) => void
+  onChoose: (code: string) => void
 }
 
 /** One row a client, in bands by deadline, the soonest first. */
-export function ClientBands({ rows, active, onOpen }: ClientBandsProps) {
+export function ClientBands({ rows, active, chosen, onOpen, onChoose }: ClientBandsProps) {
   return (
     <table className="mt-3 w-full border-collapse">
       <caption className="sr-only">Clients, the soonest deadline first</caption>
@@ -41,7 +44,7 @@ export function ClientBands({ rows, active, onOpen }: ClientBandsProps) {
           <th scope="col" className="px-3 font-normal text-quiet">
             <span className="flex w-[168px] text-[12px]">
               {STEPS.map(([, head]) => (
-                <span key={head} className="w-1/3">
+                <span key={head} className="w-1/4">
                   {head}
                 </span>
               ))}
@@ -70,7 +73,9 @@ export function ClientBands({ rows, active, onOpen }: ClientBandsProps) {
           band={band}
           rows={rows.filter((row) => row.band === band)}
           active={active}
+          chosen={chosen}
           onOpen={onOpen}
+          onChoose={onChoose}
         />
       ))}
     </table>
@@ -81,7 +86,7 @@ interface BandProps extends ClientBandsProps {
   band: string
 }
 
-function Band({ band, rows, active, onOpen }: BandProps) {
+function Band({ band, rows, active, chosen, onOpen, onChoose }: BandProps) {
   if (rows.length === 0) return null
   return (
     <tbody>
@@ -95,7 +100,14 @@ function Band({ band, rows, active, onOpen }: BandProps) {
         </th>
       </tr>
       {rows.map((row) => (
-        <ClientRow key={row.code} row={row} isActive={row.code === active} onOpen={onOpen} />
+        <ClientRow
+          key={row.code}
+          row={row}
+          isActive={row.code === active}
+          isChosen={chosen.has(row.code)}
+          onOpen={onOpen}
+          onChoose={onChoose}
+        />
       ))}
     </tbody>
   )
@@ -104,10 +116,12 @@ function Band({ band, rows, active, onOpen }: BandProps) {
 interface ClientRowProps {
   row: Row
   isActive: boolean
+  isChosen: boolean
   onOpen: (row: Row) => void
+  onChoose: (code: string) => void
 }
 
-function ClientRow({ row, isActive, onOpen }: ClientRowProps) {
+function ClientRow({ row, isActive, isChosen, onOpen, onChoose }: ClientRowProps) {
   const ref = useRef<HTMLTableRowElement>(null)
   useEffect(() => {
     if (isActive) ref.current?.scrollIntoView({ block: 'nearest' })
@@ -120,6 +134,14 @@ function ClientRow({ row, isActive, onOpen }: ClientRowProps) {
       onClick={() => onOpen(row)}
     >
       <th scope="row" className="pr-2 pl-3 text-left font-normal">
+        <input
+          type="checkbox"
+          className="mr-2.5 size-3.5 align-[-2px]"
+          aria-label={`Choose ${row.name}`}
+          checked={isChosen}
+          onClick={(event) => event.stopPropagation()}
+          onChange={() => onChoose(row.code)}
+        />
         <strong className="font-semibold">{row.name}</strong>{' '}
         <span className="text-quiet">{plainWords(row.entity)}</span>
       </th>

@@ -9,6 +9,7 @@ import { counted, longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { useKeys } from '../ui/keys'
 import { Waiting } from '../ui/Waiting'
+import { AskBank } from './AskBank'
 import { ClientBands } from './ClientBands'
 import { DueChart } from './DueChart'
 import { TakeInBooks } from './TakeInBooks'
@@ -50,10 +51,17 @@ function Desk() {
   const [mine, setMine] = useState(false)
   const [active, setActive] = useState(0)
   const [takingIn, setTakingIn] = useState<File | 'choose' | null>(null)
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
+  const [asking, setAsking] = useState(false)
   const rows = desk.rows.filter(
     (row) => fits(row, text) && (!mine || row.move === moveOf(person.role)),
   )
 
+  function choose(code: string) {
+    const next = new Set(chosen)
+    if (!next.delete(code)) next.add(code)
+    setChosen(next)
+  }
   function open(row: Row | undefined) {
     if (row) navigate(row.carry_on ?? `/clients/${row.code}/review`)
   }
@@ -65,6 +73,16 @@ function Desk() {
     },
     { keys: 'ArrowUp', does: 'client before', run: () => setActive(Math.max(active - 1, 0)) },
     { keys: 'Enter', does: 'carry on with the client', run: () => open(rows[active]) },
+    {
+      keys: 'x',
+      does: 'choose the client',
+      run: () => rows[active] && choose(rows[active].code),
+    },
+    {
+      keys: 'b',
+      does: 'ask the bank for statements',
+      run: () => desk.asks_bank && setAsking(true),
+    },
     { keys: 't', does: 'take in books', run: () => setTakingIn('choose') },
   ])
 
@@ -86,6 +104,11 @@ function Desk() {
             <Button onClick={() => setTakingIn('choose')} hint="t">
               Take in books
             </Button>
+            {desk.asks_bank && (
+              <Button onClick={() => setAsking(true)} hint="b">
+                Take in statements{chosen.size > 0 && ` of ${counted(chosen.size, 'client')}`}
+              </Button>
+            )}
             <input
               aria-label="Filter the clients"
               placeholder="Filter by name, code or staff"
@@ -107,10 +130,22 @@ function Desk() {
       {desk.rows.length === 0 ? (
         <NoClients onTakeIn={() => setTakingIn('choose')} />
       ) : (
-        <ClientBands rows={rows} active={rows[active]?.code} onOpen={open} />
+        <ClientBands
+          rows={rows}
+          active={rows[active]?.code}
+          chosen={chosen}
+          onOpen={open}
+          onChoose={choose}
+        />
       )}
       {desk.rows.length > 0 && rows.length === 0 && (
         <p className="py-6 text-quiet">No client fits. Take something out of the filter.</p>
+      )}
+      {asking && (
+        <AskBank
+          clients={chosen.size > 0 ? [...chosen] : rows.map((row) => row.code)}
+          onClose={() => setAsking(false)}
+        />
       )}
       {takingIn && (
         <TakeInBooks

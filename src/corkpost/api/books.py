@@ -37,6 +37,21 @@ class TakenInAnswer(BaseModel):
     warnings: list[str]
 
 
+class ClientFedAnswer(BaseModel):
+    """What the bank brought for one client. *problem*: what went wrong with it, if anything."""
+
+    client: str
+    name: str
+    new: int
+    already: int
+    warnings: list[str]
+    problem: str | None
+
+
+class OfClients(Asked):
+    clients: list[str] = Field(min_length=1, max_length=2_000)
+
+
 class JobProblem(BaseModel):
     title: str
     detail: str
@@ -50,6 +65,7 @@ class JobAnswer(BaseModel):
     state: str
     progress: str
     taken_in: TakenInAnswer | None
+    statements: list[ClientFedAnswer] | None
     problem: JobProblem | None
 
 
@@ -62,16 +78,29 @@ def take_in(query: FileName) -> tuple[JobStarted, int]:
     return JobStarted(job=job_id), 202
 
 
+@bp.post("/statements")
+@answers(JobStarted, "books", status=202)
+def ask_bank(json: OfClients) -> tuple[JobStarted, int]:
+    """Ask the bank for the statements of these clients: a job that tells its progress."""
+    return JobStarted(job=jobs.start_statements(place(), person(), json.clients)), 202
+
+
 @bp.get("/jobs/<job>")
 @answers(JobAnswer, "books")
 def job(job: str) -> JobAnswer:
     """How far a job of one's own is, and what came of it."""
     found = jobs.job(place(), person(), job)
+    done = found.result if found.state == "done" else None
     return JobAnswer(
         id=found.id,
         state=found.state,
         progress=found.progress,
-        taken_in=TakenInAnswer(**found.result) if found.result and found.state == "done" else None,
+        taken_in=TakenInAnswer(**done) if done and "client" in done else None,
+        statements=(
+            [ClientFedAnswer(**one) for one in done["statements"]]
+            if done and "statements" in done
+            else None
+        ),
         problem=(
             JobProblem(**{"title": "It went wrong", "faults": [], **found.result})
             if found.result and found.state in ("refused", "failed")

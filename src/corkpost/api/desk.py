@@ -44,11 +44,13 @@ class WeekAnswer(BaseModel):
 
 
 class DeskAnswer(BaseModel):
-    """*finished*: sign-offs a week over the last four, with one decimal."""
+    """*finished*: sign-offs a week over the last four, with one decimal. *asks_bank*: there is a bank
+    that can be asked for statements."""
 
     rows: list[ClientRow]
     weeks: list[WeekAnswer]
     finished: str
+    asks_bank: bool
 
 
 class Place(Asked):
@@ -89,6 +91,7 @@ def show() -> DeskAnswer:
         rows=[_row(row) for row in found.rows],
         weeks=[WeekAnswer(first_day=week.first_day, due=week.due) for week in found.weeks],
         finished=f"{found.finished_tenths // 10}.{found.finished_tenths % 10}",
+        asks_bank=place().bank_address is not None,
     )
 
 

@@ -1,5 +1,7 @@
 """The demo practice, and serving a practice."""
 
+import os
+
 import click
 
 from corkpost.cli.context import Work, pass_work, tell
@@ -36,7 +38,16 @@ def serve(work: Work, host: str, port: int) -> None:
 
 def _serve(work: Work, host: str, port: int) -> None:
     from corkpost.api.server import run
+    from corkpost.services import staff
 
+    work.place.bank_address = os.environ.get("CORKPOST_BANK")
+    if work.place.bank_address is None and staff.is_demo(work.place):
+        from corkpost.demo import practice
+        from corkpost.stand_ins.bank import BankServer
+
+        bank = BankServer(practice.stand_in_bank())
+        bank.start()
+        work.place.bank_address = bank.address
     run(work.place, host, port)
 
 

@@ -14,6 +14,7 @@ from corkpost.core.books import Books, Line, StatementFile, Transaction
 from corkpost.core.kinds import StatementFormat, TransactionKind
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import month_end
+from corkpost.stand_ins.bank import Issued
 from corkpost.stand_ins.statement_files import ENDINGS, BankLine, BankStatement, written
 
 EntryKey = tuple[str, int]
@@ -133,7 +134,7 @@ def banked(
         else r
         for r in movements
     ]
-    movements += [Reached(extra, None) for extra in wrong.extra]
+    movements += [Reached(extra, None) for extra in wrong.extra if extra.day <= last]
     movements.sort(key=lambda r: (r.line.day, r.line.text, r.line.amount))
     if habit.has_ids:
         movements = [
@@ -196,6 +197,20 @@ def _plain_text(posted: Transaction, day: date, rng: Random) -> str:
     if posted.kind is TransactionKind.TRANSFER:
         return f"CARDPAY SETTLEMENT {day:%d%m}"
     return (posted.memo or posted.kind.replace("-", " ")).upper()
+
+
+def issued(one: Banked, late: BankLine, known_on: date) -> Issued:
+    """The account as the bank's server has it; *late* is a line that is known only on *known_on*."""
+    lines = sorted([*(r.line for r in one.movements), late], key=lambda line: line.day)
+    return Issued(
+        one.habit.identifier,
+        one.currency,
+        one.habit.formats[-1],
+        one.first,
+        one.opening,
+        tuple(lines),
+        {lines.index(late): known_on},
+    )
 
 
 def statement_files(

@@ -79,8 +79,8 @@ class Business:
     years: tuple[FinancialYear, ...] = ()
     materiality: int | None = None
     planted: Planted = field(default_factory=Planted)
-    bank: Callable[[Books], tuple[Banked, ...]] | None = None
-    """What the bank shows of the finished books, where there are statements."""
+    bank: Callable[[Books, date], tuple[Banked, ...]] | None = None
+    """What the bank shows of the finished books up to a day, where there are statements."""
 
     @property
     def facts(self) -> ClientFacts:
@@ -178,7 +178,7 @@ class Business:
     def write(self, to: Path, created: datetime) -> None:
         """Write the books folder, with the bank's statement files where there are any."""
         books, _ = self.books()
-        sides = self.bank(books) if self.bank else ()
+        sides = self.bank(books, self.books_to) if self.bank else ()
         rows, files = statement_files(sides)
         accounts = tuple(
             BankAccount(one.account, None, one.habit.identifier, EUR.code) for one in sides

@@ -128,7 +128,7 @@ def business() -> Business:
     )
     renumber_invoices(keeper, "HO-{:04d}", 118)
     _number_cheques(keeper)
-    made.bank = lambda books: _bank(books, left_out)
+    made.bank = lambda books, last: _bank(books, last, left_out)
     return made
 
 
@@ -218,8 +218,8 @@ def _number_cheques(keeper: Bookkeeper) -> None:
         keeper.transactions[posted.id] = posted._replace(reference=f"{number:06d}")
 
 
-def _bank(books: Books, left_out: list[tuple[date, int]]) -> tuple[Banked, ...]:
-    """Twelve months of the current account."""
+def _bank(books: Books, last: date, left_out: list[tuple[date, int]]) -> tuple[Banked, ...]:
+    """Twelve months of the current account, and on."""
     cheques = [
         posted
         for posted in books.tables.transactions
@@ -253,7 +253,7 @@ def _bank(books: Books, left_out: list[tuple[date, int]]) -> tuple[Banked, ...]:
         cheque=(3, 16),
         names_numbers=40,
     )
-    side = banked(books, "1200", habit, Random("HOLL bank"), SHOWN_FROM, LAST, faults)
+    side = banked(books, "1200", habit, Random("HOLL bank"), SHOWN_FROM, last, faults)
     slip = next(r.line for r in side.movements if r.entry and r.entry[0] == lodged.id)
     back = BankLine(
         slip.day + timedelta(days=3), right - wrong, f"CORRECTION OF {slip.text}", bank_id="C260901"

@@ -9,11 +9,14 @@ from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
 from corkpost.core.points import Level
 from corkpost.demo import brig, copp, holl, salt
+from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
 from corkpost.services import bank, books, entries, review, staff
 from corkpost.services.posting import Deed
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
+from corkpost.stand_ins.bank import Bank, Issued
+from corkpost.stand_ins.statement_files import BankLine
 
 TODAY = date(2026, 11, 16)
 CREATED = datetime(2026, 11, 2, 9, 30)
@@ -35,6 +38,22 @@ CLIENTS: Mapping[str, Callable[[], Business]] = {
     "COPP": copp.business,
     "HOLL": holl.business,
 }
+
+
+def stand_in_bank() -> Bank:
+    """The bank of the demo's clients, which goes on issuing statements after their books end."""
+    return Bank(_issued)
+
+
+def _issued() -> tuple[Issued, ...]:
+    found = []
+    for number, make_business in enumerate((salt.business, holl.business), 1):
+        business = make_business()
+        books_, _ = business.books()
+        late = BankLine(date(2026, 10, 30), 100 + number, "INTEREST", bank_id=f"LATE{number}")
+        for one in business.bank(books_, date(2026, 12, 31)) if business.bank else ():
+            found.append(issued(one, late, date(2026, 11, 3)))
+    return tuple(found)
 
 
 def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None:

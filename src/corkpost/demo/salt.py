@@ -152,7 +152,7 @@ def business() -> Business:
     return made
 
 
-def _bank(books: Books) -> tuple[Banked, ...]:
+def _bank(books: Books, last: date) -> tuple[Banked, ...]:
     """Twelve months at Averin Savings. In the last two the bookkeeper and the bank each slipped."""
 
     def entry(on: date, words: str) -> tuple[str, int]:
@@ -172,12 +172,12 @@ def _bank(books: Books) -> tuple[Banked, ...]:
             BankLine(date(2026, 9, 30), -650, "ACCOUNT FEE SEPTEMBER"),
             BankLine(date(2026, 10, 30), -650, "ACCOUNT FEE OCTOBER"),
             BankLine(date(2026, 10, 12), -1_999, "TIDEWATCH WEATHER SUBSCRIPTION"),
+            BankLine(date(2026, 11, 3), -64_000, "QUAYSIDE ESTATES ONLINE TRANSFER"),
+            BankLine(date(2026, 11, 12), -1_999, "TIDEWATCH WEATHER SUBSCRIPTION"),
         ],
     )
     habit = BankHabit("EE441200078812", ALL_FORMATS)
-    side = banked(
-        books, "1200", habit, Random("SALT bank"), date(2025, 11, 1), date(2026, 10, 31), faults
-    )
+    side = banked(books, "1200", habit, Random("SALT bank"), date(2025, 11, 1), last, faults)
     wrong = next(r.line for r in side.movements if r.entry and r.entry[0] == receipt)
     back = BankLine(
         wrong.day + timedelta(days=2), received - credited, f"CORRECTION {wrong.day:%d/%m}",

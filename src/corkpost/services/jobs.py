@@ -1,17 +1,18 @@
-"""Long work that tells its progress and survives a restart: taking in books, so far."""
+"""Long work that tells its progress and survives a restart: taking in books, asking the bank."""
 
 import json
 import logging
 import threading
 import time
 import uuid
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import IO, Any, NamedTuple
 
 from corkpost.core.refusals import Refusal, UnknownName
 from corkpost.formats.books_folder.faults import MOST_LISTED, FaultyBooks
 from corkpost.services.books import take_in
+from corkpost.services.feeds import NoBank, take_in_from_bank
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import person_named
 from corkpost.services.workplace import Workplace
@@ -81,8 +82,49 @@ def _take_in(place: Workplace, person: Person, row: job_store.JobRow, tell: Tell
     return {**taken._asdict(), "warnings": list(taken.warnings)}
 
 
+def start_statements(place: Workplace, person: Person, clients: Sequence[str]) -> str:
+    """Queue asking the bank for these clients' statements; the job's id. Raises UnknownName for a
+    client that is not the person's, and NoBank."""
+    person.must_be_allowed(May.TAKE_IN)
+    for code in clients:
+        place.ledger(person, code)
+    if place.bank_address is None:
+        raise NoBank("This practice has no bank to ask. Take the bank's files in on the Bank page.")
+    job_id = uuid.uuid4().hex
+    with place.database.writing() as connection:
+        job_store.add_job(
+            connection,
+            job_id,
+            "statements",
+            json.dumps({"clients": list(clients)}),
+            made_by=person.code,
+            made_at=place.now,
+        )
+    return job_id
+
+
+def _statements(
+    place: Workplace, person: Person, row: job_store.JobRow, tell: Tell
+) -> dict[str, Any]:
+    clients = json.loads(row.request)["clients"]
+    return {
+        "statements": [
+            {
+                "client": one.client,
+                "name": one.name,
+                "new": sum(taken.new for taken in one.taken),
+                "already": sum(taken.already for taken in one.taken),
+                "warnings": [warning for taken in one.taken for warning in taken.warnings],
+                "problem": one.problem,
+            }
+            for one in take_in_from_bank(place, person, clients, tell)
+        ]
+    }
+
+
 KINDS: Mapping[str, Callable[[Workplace, Person, job_store.JobRow, Tell], dict[str, Any]]] = {
-    "take-in": _take_in
+    "take-in": _take_in,
+    "statements": _statements,
 }
 
 

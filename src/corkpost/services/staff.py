@@ -53,6 +53,12 @@ def person_named(place: Workplace, code: str) -> Person:
     return Person(row.code, row.name, row.role, practice_store.given_clients(connection, code))
 
 
+def is_demo(place: Workplace) -> bool:
+    """Whether the practice is made up, for trying things out."""
+    practice = practice_store.practice_of(place.database.reading)
+    return practice is not None and practice.is_demo
+
+
 def has_staff(place: Workplace) -> bool:
     return bool(practice_store.all_staff(place.database.reading))
 

@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from datetime import date, timedelta
 from decimal import Decimal
 from pathlib import PurePosixPath
@@ -310,15 +310,21 @@ def _opening(
 
 
 def _gap(
-    before: Iterable[Statement], opening: Minor | None, first: date, currency: Currency
+    before: Sequence[Statement], opening: Minor | None, first: date, currency: Currency
 ) -> list[str]:
-    earlier = [x for x in before if x.last_day < first and x.closing is not None]
-    if not earlier or opening is None:
+    """What the account stood at before the statement's first day, by those so far, against its opening."""
+    known = [x for x in before if x.first_day <= first and x.closing is not None]
+    if not known or opening is None:
         return []
-    latest = max(earlier, key=lambda x: x.order)
-    if latest.closing == opening:
+    latest = max(known, key=lambda x: x.order)
+    since = sum(
+        line.amount for x in before for line in x.lines if first <= line.day <= latest.last_day
+    )
+    stood = (latest.closing or 0) - since
+    if stood == opening:
         return []
     return [
-        f"The statement to {said(latest.last_day)} closed at {currency.words(latest.closing or 0)}, "
-        f"this one opens at {currency.words(opening)}: lines between them may be missing."
+        f"By the statement to {said(latest.last_day)} the account stood at {currency.words(stood)}, "
+        f"this one opens at {currency.words(opening)} on {said(first)}: lines between them may be "
+        "missing."
     ]

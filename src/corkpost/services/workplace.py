@@ -97,6 +97,8 @@ class Workplace:
         self.database = Database(folder)
         self._today = today
         self._clock = clock or (lambda: datetime.now(UTC).replace(tzinfo=None))
+        self.bank_address: str | None = None
+        """Of the bank that gives out statements over HTTP; None where there is none to ask."""
         self._ledgers: OrderedDict[int, Ledger] = OrderedDict()
         self._lock = threading.Lock()
 

@@ -1,6 +1,7 @@
 """bank-missing: a statement line that is not in the books.
 
-Keeps quiet: while an entry (or several) fits it, or one that is the same but for a slip.
+Keeps quiet: while an entry (or several) fits it, or one that is the same but for a slip; about lines
+dated after the books end.
 """
 
 from collections.abc import Iterator
@@ -21,6 +22,8 @@ def find(look: Look) -> Iterator[Point]:
     for bank in bank_looks(look.books):
         weak = {name for one in bank.proposals for name in one.lines}
         for line in bank.missing:
+            if look.books.client.books_to and line.day > look.books.client.books_to:
+                continue
             words = look.books.client.currency.words(line.amount)
             way = "into" if line.amount > 0 else "out of"
             named = bank.matcher.party_named(line)

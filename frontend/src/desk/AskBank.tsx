@@ -1,0 +1,95 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { Link } from 'react-router'
+import { answered, api, ProblemError, type Schemas } from '../api/client'
+import { counted } from '../ledger/words'
+import { Button } from '../ui/Button'
+import { Dialog } from '../ui/Dialog'
+import { ProblemNote } from '../ui/ProblemNote'
+
+interface AskBankProps {
+  clients: string[]
+  onClose: () => void
+}
+
+/** Asks the bank for the statements of several clients; it goes on when one fails, or this closes. */
+export function AskBank({ clients, onClose }: AskBankProps) {
+  const queries = useQueryClient()
+  const [job, setJob] = useState<string | null>(null)
+  const start = useMutation({
+    mutationFn: () => answered(api.POST('/api/statements', { body: { clients } })),
+    onSuccess: (started) => setJob(started.job),
+  })
+  const { mutate } = start
+  const sent = useRef(false)
+  useEffect(() => {
+    if (!sent.current) {
+      sent.current = true
+      mutate()
+    }
+  }, [mutate])
+  const { data: progress } = useQuery({
+    queryKey: ['job', job],
+    queryFn: () => answered(api.GET('/api/jobs/{job}', { params: { path: { job: job ?? '' } } })),
+    enabled: job !== null,
+    refetchInterval: (query) =>
+      /done|refused|failed/.test(query.state.data?.state ?? '') ? false : 300,
+  })
+  const report = progress?.statements
+  useEffect(() => {
+    if (report) queries.invalidateQueries()
+  }, [report, queries])
+  return (
+    <Dialog title="Take in statements from the bank" onClose={onClose}>
+      <div className="space-y-3">
+        <ProblemNote problem={start.error} />
+        {progress?.problem && <ProblemNote problem={new ProblemError(progress.problem, 422)} />}
+        {!report && !progress?.problem && !start.error && (
+          <p role="status">
+            Asking the bank: {progress?.progress || counted(clients.length, 'client')} … You may
+            close this; it goes on.
+          </p>
+        )}
+        {report && (
+          <>
+            <ul aria-label="What came of each client" className="border-t border-ink">
+              {report.map((one) => (
+                <Fed key={one.client} fed={one} />
+              ))}
+            </ul>
+            <Button look="post" onClick={onClose}>
+              Back to the desk
+            </Button>
+          </>
+        )}
+      </div>
+    </Dialog>
+  )
+}
+
+function Fed({ fed }: { fed: Schemas['ClientFedAnswer'] }) {
+  return (
+    <li className="grid grid-cols-[220px_1fr_auto] gap-3 border-b border-rule py-1.5">
+      <strong className="font-semibold">{fed.name}</strong>
+      <span>
+        {fed.problem ? (
+          <span className="text-rust">{fed.problem}</span>
+        ) : fed.new > 0 ? (
+          `${counted(fed.new, 'new line')}, ${fed.already} known`
+        ) : (
+          'nothing new'
+        )}
+        {fed.warnings.map((warning) => (
+          <span key={warning} className="block text-quiet">
+            {warning}
+          </span>
+        ))}
+      </span>
+      {fed.new > 0 && (
+        <Link className="text-tide hover:underline" to={`/clients/${fed.client}/bank`}>
+          Agree them
+        </Link>
+      )}
+    </li>
+  )
+}
