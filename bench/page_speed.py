@@ -4,12 +4,16 @@ import tempfile
 import time
 from datetime import date, datetime
 from pathlib import Path
+from random import Random
 from typing import Any
 
 from bench.books_of_size import books_of
 from corkpost.api.app import create_app
+from corkpost.core.kinds import AccountRole, StatementFormat
+from corkpost.demo.bank import BankHabit, banked
 from corkpost.formats.books_folder.writing import write_books
-from corkpost.services import books, staff
+from corkpost.services import books, staff, statements
+from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
 TODAY = date(2026, 11, 16)
@@ -30,6 +34,7 @@ def main() -> None:
         print(f"a client of {len(made.tables.transactions):,} transactions, milliseconds:")
         timed(browser, "opened first, books loaded and checked", f"{C}/points")
         points = browser.get(f"{C}/points").json["points"]  # type: ignore[index]
+        bank_speed(place, partner, browser)
         for what, address in (
             ("desk", "/api/desk"),
             ("client", C),
@@ -53,6 +58,32 @@ def main() -> None:
         print(f"  {1000 * (time.perf_counter() - begun):7.0f}  posting a correction")
         timed(browser, "points after it", f"{C}/points")
         place.close()
+
+
+def bank_speed(place: Workplace, partner: Person, browser: Any) -> None:
+    """Twelve months of statements taken in, then one month of them looked at and agreed."""
+    ledger = place.ledger(partner, "BIG1").books
+    (bank, *_) = ledger.with_role(AccountRole.BANK)
+    habit = BankHabit("X1", (StatementFormat.CSV,))
+    side = banked(ledger, bank.code, habit, Random(1), date(2025, 11, 1), date(2026, 10, 31))
+    lines = 0
+    begun = time.perf_counter()
+    for path, (_, content) in side.files().items():
+        (taken,) = statements.take_in(place, partner, "BIG1", path, content, bank.code)
+        lines += taken.new
+    took = time.perf_counter() - begun
+    print(f"  {1000 * took:7.0f}  taking in 12 statements of {lines:,} lines in all")
+    where = f"{C}/bank/{bank.code}"
+    timed(browser, "the first month's statement, nothing agreed", f"{where}?statement=1")
+    for number in range(1, 13):
+        begun = time.perf_counter()
+        body = {"statement": number, "likely": True, "key": f"agree {number:010d}"}
+        answer = browser.post(f"{where}/agree-sure", json=body)
+        assert answer.status_code == 201, answer.text
+        if number in (1, 12):
+            took = time.perf_counter() - begun
+            print(f"  {1000 * took:7.0f}  agreeing what is likely in month {number}")
+    timed(browser, "the last month's statement, all agreed", f"{where}?statement=12")
 
 
 def timed(browser: Any, what: str, address: str) -> None:

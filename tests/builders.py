@@ -46,6 +46,7 @@ ACCOUNTS = tuple(
         ("1500", "stock", "asset", "stock", None),
         ("1205", "savings", "asset", "bank", None),
         ("1250", "in hand", "asset", "unbanked", None),
+        ("1260", "card takings", "asset", "card-clearing", None),
         ("1290", "clearing", "asset", "clearing", None),
         ("2100", "payables", "liability", "payables", None),
         ("2200", "tax", "liability", "tax", None),

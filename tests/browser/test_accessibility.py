@@ -18,6 +18,9 @@ axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag2
 """
 PAGES = {
     "/": "What is next",
+    "/clients/SALT/bank": "29 to settle",
+    "/clients/SALT/bank?statement=10": "Finished by IO",
+    "/clients/BRIG/bank": "No statement yet",
     "/clients/SALT/review": "As it will stand",
     "/clients/SALT/entries/draft-electricity10": "to credit",
     "/clients/SALT/entries/A-2026-2": "Take change",
@@ -49,6 +52,15 @@ def test_axe_finds_nothing(page: Page, theme):
         page.open(path)
         page.says(words)
         found[path] = violations(page)
+    page.open("/clients/SALT/bank?statement=11")
+    page.says("29 to settle")
+    page.press("button", "Record it…")
+    page.says("As it will stand")
+    found["a point of the bank, in place"] = violations(page)
+    page.keys(Keys.ESCAPE)
+    page.keys("t")
+    page.says("whatever its name")
+    found["taking in a statement"] = violations(page)
     page.open("/clients/SALT/worksheet")
     page.says("Worksheet as at")
     page.keys("/")

@@ -115,8 +115,8 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
 
 /** Whether the way leaves open on which account it goes. */
 function asksWhere(point: PointView, offered: Prepared): boolean {
-  if (offered.route === 'record-missing') return !offered.settings.items
-  return offered.route === 'reclassify' && point.check === 'clearing-balance'
+  if (offered.route === 'record-missing') return !offered.settings.items && !offered.settings.card
+  return offered.route === 'reclassify' && /^(clearing-balance|takings-short)$/.test(point.check)
 }
 
 /** The chosen way, prepared anew where the person said something about it. */

@@ -6,12 +6,14 @@ there by then, then the oldest.
 
 from collections.abc import Iterable
 from datetime import date, timedelta
+from fractions import Fraction
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountRole
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
+from corkpost.core.statements import StatementLine
 
 BANKED_WITHIN = timedelta(days=45)
 
@@ -100,4 +102,29 @@ def set_of(held: Iterable[Held], amount: Minor, day: date) -> tuple[Held, ...]:
         sets = exact_sets([one.left for one in field], amount, most=1).sets
         if sets:
             return tuple(field[place] for place in sets[0])
+    return ()
+
+
+PAID_OUT_WITHIN = timedelta(days=10)
+MOST_FEE = Fraction(4, 100)
+"""Of the sum: what a card processor keeps at most."""
+
+
+def paid_out(books: Books, line: StatementLine) -> tuple[Held, ...]:
+    """The card takings that a processor's payment is for: of one day, or of days in a row, with what
+    it is short of them within a fee. The fewest days, the latest first."""
+    if line.amount <= 0:
+        return ()
+    for account in books.with_role(AccountRole.CARD_CLEARING):
+        near = [
+            one
+            for one in left_on(books, account.code)
+            if timedelta() <= line.day - one.day <= PAID_OUT_WITHIN
+        ]
+        for size in range(1, min(len(near), 7) + 1):
+            for start in range(len(near) - size, -1, -1):
+                parts = near[start : start + size]
+                gross = sum(one.left for one in parts)
+                if 0 <= gross - line.amount <= gross * MOST_FEE:
+                    return tuple(parts)
     return ()

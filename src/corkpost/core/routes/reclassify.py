@@ -8,7 +8,7 @@ from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind
-from corkpost.core.matching.receipts_in_hand import in_hand
+from corkpost.core.matching.receipts_in_hand import in_hand, left_on
 from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import Option, Route, Settings
@@ -35,7 +35,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         lines = _to_receipts(books, point, moved)
     else:
         moved = books.transaction(point.named("left")[0])
-        lines = _to_account(books, moved, settings)
+        lines = _to_account(books, point, moved, settings)
     correction = dated(books, moved, lines, profit_part(settings))
     entry = entry_of(new_entry(1), correction.posting_date, EntryKind.CORRECTING, moved)._replace(
         lines=correction.lines, memo=f"{moved.id} moved", corrects=moved.id
@@ -67,12 +67,30 @@ def _to_receipts(books: Books, point: Point, moved: Transaction) -> list[Line]:
     ]
 
 
-def _to_account(books: Books, moved: Transaction, settings: Settings) -> list[Line]:
+_OPEN_ROLES = (
+    AccountRole.CLEARING,
+    AccountRole.SUSPENSE,
+    AccountRole.UNBANKED,
+    AccountRole.CARD_CLEARING,
+)
+
+
+def _stays_open(books: Books, line: Line) -> bool:
+    return books.accounts[line.account].role in _OPEN_ROLES
+
+
+def _to_account(books: Books, point: Point, moved: Transaction, settings: Settings) -> list[Line]:
     code = settings.get("account", "")
     if not code:
         raise BadEntry(["Choose the account that it belongs on."])
-    roles = (AccountRole.CLEARING, AccountRole.SUSPENSE)
-    own = [x for x in moved.lines if books.accounts[x.account].role in roles]
+    own = [x for x in moved.lines if x.account in point.accounts and _stays_open(books, x)]
+    if point.check == "takings-short":
+        own = [
+            x._replace(amount=point.amount)
+            for x in own
+            for one in left_on(books, x.account)
+            if one.posted.id == moved.id and one.left == point.amount
+        ][:1]
     other, party = books.account(code), settings.get("party") or None
     if other.is_control and party is None:
         raise BadEntry([f"{other.name} is a control account: name the party."])

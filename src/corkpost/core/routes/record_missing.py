@@ -15,11 +15,12 @@ from corkpost.core.dating import dated, profit_part
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind, TransactionKind
 from corkpost.core.matching.bank_lines import Matcher, finder_of, text_key
 from corkpost.core.matching.names import words_of
+from corkpost.core.matching.receipts_in_hand import left_on, paid_out
 from corkpost.core.matching.references import quotes
 from corkpost.core.matching.sums import exact_sets
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point
-from corkpost.core.refusals import BadEntry, UnknownName
+from corkpost.core.refusals import BadEntry, UnknownName, said
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.statements import StatementLine
 from corkpost.core.tax import TaxTreatment, split
@@ -43,7 +44,12 @@ class _Habit(NamedTuple):
 def options(books: Books, point: Point) -> tuple[Option, ...]:
     """What it settles, else what such lines were before, else what its words say; and anything else."""
     line = _line_of(books, point)
-    found = [*_settling(books, line), *_as_before(books, line), *_by_words(books, line)]
+    found = [
+        *_card_takings(books, line),
+        *_settling(books, line),
+        *_as_before(books, line),
+        *_by_words(books, line),
+    ]
     title = "Record it as something else"
     return (*found[:MOST_OPTIONS], Option(ROUTE.id, {}, title, _reason(line)))
 
@@ -135,6 +141,26 @@ def _habit(books: Books, line: StatementLine) -> _Habit | None:
     return _Habit(coded[0].account, party, coded[0].tax_code, len(alike))
 
 
+def _card_takings(books: Books, line: StatementLine) -> Iterator[Option]:
+    """What the card processor pays out, net of its fee, against the takings that it is for."""
+    parts = paid_out(books, line)
+    if not parts:
+        return
+    fee = sum(one.left for one in parts) - line.amount
+    fees = books.with_role(AccountRole.BANK_CHARGES)
+    if fee and not fees:
+        return
+    words = books.client.currency.words
+    days = " and ".join(said(one.day) for one in parts)
+    title = f"Record it as card takings of {days}" + (
+        f", less a fee of {words(fee)}" if fee else ""
+    )
+    settings = {"card": ",".join(one.posted.id for one in parts)}
+    settings |= {"account": fees[0].code} if fee else {}
+    reason = f"Card takings of {days}, paid out" + (f" less a fee of {words(fee)}." if fee else ".")
+    yield Option(ROUTE.id, settings, title, reason)
+
+
 def _by_words(books: Books, line: StatementLine) -> Iterator[Option]:
     charges = books.with_role(AccountRole.BANK_CHARGES)
     if charges and words_of(line.words) & _CHARGES:
@@ -149,6 +175,8 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     """
     line = _line_of(books, point)
     account = account_of_line(books, line)
+    if settings.get("card"):
+        return _pays_out(books, line, account, settings)
     if settings.get("items"):
         return settling(books, line, settings, ROUTE.id, _reason(line))
     code = settings.get("account", "")
@@ -172,6 +200,26 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     lines = [Line(0, account, line.amount), *split(books, coded, treatment)]
     kind = _kind(books, other.role, line)
     return _plan(books, line, account, lines, kind, party, settings, ())
+
+
+def _pays_out(books: Books, line: StatementLine, account: str, settings: Settings) -> Plan:
+    """Dr bank net, Dr fees, Cr card clearing gross: the clearing account reaches nil."""
+    left = {
+        one.posted.id: one
+        for clearing in books.with_role(AccountRole.CARD_CLEARING)
+        for one in left_on(books, clearing.code)
+    }
+    names = settings["card"].split(",")
+    unknown = [name for name in names if name not in left]
+    if unknown:
+        raise UnknownName("card takings still to come", ", ".join(unknown))
+    parts = [left[name] for name in names]
+    fee = sum(one.left for one in parts) - line.amount
+    lines = [Line(0, account, line.amount)]
+    if fee:
+        lines.append(Line(0, books.account(settings.get("account", "")).code, fee))
+    lines += [Line(0, one.account, -one.left, description=one.posted.id) for one in parts]
+    return _plan(books, line, account, lines, TransactionKind.TRANSFER, None, settings, ())
 
 
 def settling(
@@ -204,6 +252,8 @@ def _kind(books: Books, role: AccountRole, line: StatementLine) -> TransactionKi
         return TransactionKind.SUPPLIER_REFUND if comes_in else TransactionKind.SUPPLIER_PAYMENT
     if role is AccountRole.RECEIVABLES:
         return TransactionKind.CUSTOMER_RECEIPT if comes_in else TransactionKind.CUSTOMER_REFUND
+    if role is AccountRole.UNBANKED:
+        return TransactionKind.BANKING
     if role in _OTHER_SIDE or role in MONEY_ROLES:
         return TransactionKind.TRANSFER
     return TransactionKind.DIRECT_RECEIPT if comes_in else TransactionKind.DIRECT_PAYMENT

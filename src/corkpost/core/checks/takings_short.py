@@ -1,0 +1,59 @@
+"""takings-short: a day's takings by tender against what reached the bank or card account.
+
+Allows for the delay of settlement; keeps quiet about differences under the fee rate.
+"""
+
+from collections.abc import Iterator
+from datetime import timedelta
+
+from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.matching.receipts_in_hand import MOST_FEE, Held, left_on
+from corkpost.core.money import Minor
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "takings-short",
+    family=Family.BANK,
+    routes=("reclassify", "ask", "leave"),
+    finds="takings that never reached the bank in full",
+)
+SETTLED_WITHIN = timedelta(days=14)
+TENDERS = ((AccountRole.UNBANKED, "cash"), (AccountRole.CARD_CLEARING, "card"))
+
+
+def find(look: Look) -> Iterator[Point]:
+    until = max((t.posting_date for t in look.books.tables.transactions), default=look.today)
+    for role, tender in TENDERS:
+        for account in look.books.with_role(role):
+            for one in left_on(look.books, account.code):
+                taken = _taken(one)
+                late = until - one.day > SETTLED_WITHIN
+                if one.posted.kind is not TransactionKind.TAKINGS or not late:
+                    continue
+                # All of the cash still in hand is told as receipts in hand are.
+                if role is AccountRole.UNBANKED and one.left == taken:
+                    continue
+                if one.left > taken * MOST_FEE or role is AccountRole.UNBANKED:
+                    yield _point(look, one, taken, tender)
+
+
+def _taken(one: Held) -> Minor:
+    return sum(line.amount for line in one.posted.lines if line.account == one.account)
+
+
+def _point(look: Look, one: Held, taken: Minor, tender: str) -> Point:
+    words = look.books.client.currency.words
+    return CHECK.point(
+        look.books,
+        subjects={"left": (one.posted.id,)},
+        account=one.account,
+        amount=one.left,
+        certainty=0.8,
+        summary=(
+            f"Of {words(taken)} {tender} taken on {said(one.day)}, {words(one.left)} never reached the "
+            "bank."
+        ),
+        short=f"{tender}, {said(one.day)}",
+        because=("what was banked or paid out since is set against the oldest takings first",),
+    )

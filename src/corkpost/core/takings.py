@@ -1,0 +1,112 @@
+"""A shop's daily takings by tender: what was sold, what of it is cash, card and given back.
+
+Cash waits in hand until it is banked, cards until the processor pays, net of its fee (sections 5, 11).
+"""
+
+from collections.abc import Iterable, Iterator
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Line
+from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.kinds import AccountRole, EntryKind, TransactionKind
+from corkpost.core.money import Minor, tax_within
+from corkpost.core.refusals import BadEntry, MissingAccount, UnknownName, said
+from corkpost.core.tax import tax_account, with_tax_dates
+
+
+class DayTakings(NamedTuple):
+    """One day by tender, all positive. *returns*: given back, in cash unless *returns_on_card*.
+
+    *reference*: the till's own number of the day; a day that was taken in is known by it.
+    """
+
+    day: date
+    cash: Minor
+    card: Minor
+    returns: Minor = 0
+    returns_on_card: bool = False
+    reference: str | None = None
+
+    @property
+    def net(self) -> Minor:
+        """What was sold less what was given back, tax in it."""
+        return self.cash + self.card - self.returns
+
+
+def plan_takings(
+    books: Books, days: Iterable[DayTakings], sales: str, tax_code: str | None
+) -> Plan:
+    """An entry for each day: Dr receipts in hand and card clearing, Cr sales and its tax.
+
+    Raises BadEntry with every day that can't be posted, MissingAccount, or UnknownName.
+    """
+    account = books.account(sales)
+    if not account.is_profit_and_loss:
+        raise BadEntry([f"{account.name} is no income account: takings are income."])
+    tax = books.taxes.get(tax_code) if tax_code else None
+    if tax_code and tax is None:
+        raise UnknownName("tax code", tax_code)
+    asked = sorted((one for one in days if one.cash or one.card or one.returns), key=_order)
+    faults = [fault for one in asked for fault in _faults(books, one)]
+    if faults:
+        raise BadEntry(faults)
+    entries = []
+    for number, one in enumerate(asked, 1):
+        sold = tax_within(one.net, tax.rate) if tax else 0
+        lines = [
+            *_tenders(books, one),
+            Line(0, sales, -(one.net - sold), tax_code=tax_code),
+            *([Line(0, tax_account(books, tax), -sold, tax_code=tax_code)] if tax else []),
+        ]
+        numbered = (line._replace(number=n) for n, line in enumerate(lines, 1) if line.amount)
+        entry = entry_of(new_entry(number), one.day, EntryKind.CORRECTING)
+        entries.append(
+            entry._replace(
+                kind=TransactionKind.TAKINGS,
+                lines=with_tax_dates(books, tuple(numbered), one.day),
+                reference=one.reference,
+                memo=f"takings {said(one.day)}",
+                source="till",
+            )
+        )
+    first, last = (said(asked[0].day), said(asked[-1].day)) if asked else ("", "")
+    return Plan(
+        kind=ChangeKind.ENTRY,
+        entries=tuple(entries),
+        allocations=(),
+        proposed_reason=f"Takings of {first}" + (f" to {last}" if last != first else ""),
+    )
+
+
+def _order(one: DayTakings) -> tuple[date, str]:
+    return (one.day, one.reference or "")
+
+
+def _faults(books: Books, one: DayTakings) -> Iterator[str]:
+    day = said(one.day)
+    if min(one.cash, one.card, one.returns) < 0:
+        yield f"{day}: cash, card and returns are written without sign."
+    if one.net == 0:
+        yield f"{day}: sales and returns come to nothing together."
+    if one.reference and any(
+        posted.kind is TransactionKind.TAKINGS and posted.reference == one.reference
+        for posted in books.tables.transactions
+    ):
+        yield f"{day}: {one.reference} was taken in before."
+
+
+def _tenders(books: Books, one: DayTakings) -> list[Line]:
+    cash = one.cash - (0 if one.returns_on_card else one.returns)
+    card = one.card - (one.returns if one.returns_on_card else 0)
+    lines = []
+    for amount, role, what in (
+        (cash, AccountRole.UNBANKED, "cash takings"),
+        (card, AccountRole.CARD_CLEARING, "card takings"),
+    ):
+        if amount:
+            accounts = books.with_role(role)
+            if not accounts:
+                raise MissingAccount(role, what)
+            lines.append(Line(0, accounts[0].code, amount))
+    return lines
