@@ -3,6 +3,7 @@
 import io
 import json
 import zipfile
+from dataclasses import replace
 
 import openpyxl
 import pytest
@@ -10,7 +11,7 @@ import pytest
 from corkpost.api.openapi import document
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.services import books, jobs
-from tests.builders import CODES
+from tests.builders import ACCOUNTS, CODES
 from tests.formats.folders import small_books, write
 from tests.formats.test_books_folder import zipped
 from tests.practice import PASSWORD, decide_the_rest
@@ -450,3 +451,29 @@ def test_the_zip_of_a_client_is_a_books_folder(shared_desk):
     given = shared_desk.of("IO").get(f"{C}/books.zip?as_received=true")
     with zipfile.ZipFile(io.BytesIO(given.data)) as archive:
         assert "datapackage.json" in archive.namelist()
+
+
+def test_takings_are_read_previewed_and_posted_and_what_is_in_hand_is_listed(desk, tmp_path):
+    made = small_books()
+    more = tuple(a for a in ACCOUNTS if a.code not in {x.code for x in made.tables.accounts})
+    tables = replace(made.tables, accounts=made.tables.accounts + more)
+    whole = replace(made, tables=tables)
+    books.take_in(desk.office.place, desk.office["OB"], write(whole, tmp_path / "again"))
+    browser = desk.of("IO")
+    till = browser.post(
+        f"{C}/takings/file", data=b"date,number,cash,card\n2026-09-04,Z1,412.40,0\n"
+    )
+    days = till.json["days"]
+    body = {"days": days, "sales": CODES["sales"], "tax_code": "S23", "at": AT}
+    preview = posted(browser, f"{C}/takings/preview", body, 200)
+    assert preview["entries"][0]["kind"] == "takings"
+    deed = {"reason": preview["reason"], "shown": preview["digest"], "key": "k" * 16}
+    posted(browser, f"{C}/takings", {**body, **deed})
+    held = got(browser, f"{C}/in-hand")
+    assert (held["total"], held["receipts"][0]["days"]) == ("412.40", 73)
+    wrong = browser.post(
+        f"{C}/takings/preview", json={**body, "days": [{"day": AT, "cash": "ten"}]}
+    )
+    assert (wrong.status_code, "2026-10-31, cash" in wrong.text) == (422, True)
+    again = browser.post(f"{C}/takings/preview", json=body)
+    assert "Z1 was taken in before" in again.json["detail"]

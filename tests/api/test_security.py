@@ -40,6 +40,7 @@ ENTRY = {
     "lines": [LINE, {**LINE, "account": "2210", "debit": "", "credit": "1"}],
 }
 CORRECTION = {"route": "void", "settings": {}, "reason": "x", "shown": "x", "key": "k" * 16}
+SOLD = {"days": [{"day": "2026-09-04", "cash": "1"}], "sales": "4000"}
 BODIES = {
     "/points/<point>/preview": {"route": "void"},
     "/points/<point>/change": CORRECTION,
@@ -57,6 +58,8 @@ BODIES = {
     "/periods/<day>": {"state": "held", "reason": "x"},
     "/place": {"path": "/clients/SMALL/review"},
     "/api/statements": {"clients": ["SMALL"]},
+    "/takings/preview": SOLD,
+    "/takings": {**SOLD, "reason": "x", "shown": "x", "key": "k" * 16},
     "/bank/<account>/agree": {"groups": [{"entries": [["T2", 2]], "lines": []}], "key": "k" * 16},
     "/bank/<account>/agree-sure": {"statement": 1, "key": "k" * 16},
     "/bank/<account>/apart": {"groups": ["g1"], "key": "k" * 16},
@@ -92,7 +95,8 @@ def ask(browser, method, rule, address, **more):
     if method in ("GET", "POST") and tail in QUERIES:
         address += "?" + QUERIES[tail]
     body = {} if method in ("GET", "DELETE") else {"json": BODIES.get(tail, {})}
-    if tail in ("/transactions/<transaction>/papers", "/statements") and method == "POST":
+    takes_bytes = ("/transactions/<transaction>/papers", "/statements", "/takings/file")
+    if tail in takes_bytes and method == "POST":
         body = {"data": b"paper"}
     return browser.open(address, method=method, **body, **more)
 

@@ -1,5 +1,6 @@
 """Bank: a month agreed by keyboard and finished, what is wrong put right in place, statements in."""
 
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -8,8 +9,10 @@ from selenium.webdriver.common.keys import Keys
 
 from corkpost.core.kinds import StatementFormat
 from corkpost.stand_ins.statement_files import written
+from corkpost.stand_ins.till import as_file, days_of
 from tests.browser.conftest import Page
 from tests.formats.test_statements import MAY, NO_BALANCE
+from tests.notation import EUR
 
 pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
 
@@ -173,3 +176,31 @@ def test_a_swapped_cheque_number_is_mended_and_receipts_are_banked_together(page
     page.says("As it will stand, 7 Oct 2026")
     page.post()
     page.says_no_more("LODGEMENT 500401")
+
+
+def test_takings_are_keyed_in_a_grid_or_read_from_the_till_once(page: Page, tmp_path: Path):
+    file = tmp_path / "till.csv"
+    file.write_bytes(as_file(days_of("shop", [date(2026, 10, 30), date(2026, 10, 31)]), EUR))
+    page.sign_in("IO")
+    page.open("/clients/SALT/bank?view=in-hand")
+    page.says("Nothing is in hand")
+    page.fill("cash, row 5", "400+12.40")
+    page.fill("card, row 5", "1163.85")
+    page.fill("returns, row 5", "38.20")
+    page.until(lambda: "+1,250.45" in page.figure("Profit to 31 Oct"), "the effect of the sales")
+    assert "+287.60" in page.figure("Tax to pay")
+    page.post()
+    page.says("posted, C-2026-1")
+    page.says("1 receipt · 374.20")
+    page.find("field", "The till's file").send_keys(str(file))
+    page.until(
+        lambda: (
+            page.find("field", "Reason, kept with it").get_attribute("value")
+            == "Takings of 30 October 2026 to 31 October 2026"
+        ),
+        "the two days of the file",
+    )
+    page.post()
+    page.says("posted, C-2026-2 and C-2026-3")
+    page.find("field", "The till's file").send_keys(str(file))
+    page.says("Z261030 was taken in before.")

@@ -841,6 +841,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/in-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The receipts in hand, the oldest first. */
+        get: operations["get__api_clients_{client}_in-hand"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/takings/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What posting these days would do. */
+        post: operations["post__api_clients_{client}_takings_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/takings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post an entry for each day. */
+        post: operations["post__api_clients_{client}_takings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/takings/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The days of the till's file that is sent; nothing is posted yet. */
+        post: operations["post__api_clients_{client}_takings_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1556,6 +1624,58 @@ export interface components {
             last_day: string;
             /** State */
             state: string;
+        };
+        /** InHandAnswer */
+        InHandAnswer: {
+            /** Receipts */
+            receipts: components["schemas"]["HeldAnswer"][];
+            /** Total */
+            total: string;
+        };
+        /** TakingsBody */
+        TakingsBody: {
+            /** Days */
+            days: components["schemas"]["KeyedDay"][];
+            /** Sales */
+            sales: string;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /** TakingsPost */
+        TakingsPost: {
+            /** Days */
+            days: components["schemas"]["KeyedDay"][];
+            /** Sales */
+            sales: string;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+            /** Reason */
+            reason: string;
+            /** Shown */
+            shown: string;
+            /** Key */
+            key: string;
+        };
+        /** TillAnswer */
+        TillAnswer: {
+            /** Days */
+            days: components["schemas"]["TillDay"][];
         };
         /**
          * WantedQuery
@@ -2791,6 +2911,83 @@ export interface components {
          * @enum {string}
          */
         PeriodState: "open" | "held" | "barred";
+        /**
+         * HeldAnswer
+         * @description A receipt in hand. *days*: since it was received.
+         */
+        HeldAnswer: {
+            /** Transaction */
+            transaction: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Who */
+            who: string | null;
+            /** Text */
+            text: string | null;
+            /** Account */
+            account: string;
+            /** Left */
+            left: string;
+            /** Days */
+            days: number;
+        };
+        /**
+         * KeyedDay
+         * @description Amounts as they are keyed: sums may be written. *returns_on*: cash or card.
+         */
+        KeyedDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Cash
+             * @default
+             */
+            cash?: string;
+            /**
+             * Card
+             * @default
+             */
+            card?: string;
+            /**
+             * Returns
+             * @default
+             */
+            returns?: string;
+            /**
+             * Returns On
+             * @default cash
+             */
+            returns_on?: string;
+            /**
+             * Reference
+             * @default null
+             */
+            reference?: string | null;
+        };
+        /** TillDay */
+        TillDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Cash */
+            cash: string;
+            /** Card */
+            card: string;
+            /** Returns */
+            returns: string;
+            /** Returns On */
+            returns_on: string;
+            /** Reference */
+            reference: string | null;
+        };
         /**
          * TransactionKind
          * @enum {string}
@@ -4860,6 +5057,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StatementTaken"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_in-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InHandAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_takings_preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_takings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingsPost"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_takings_file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TillAnswer"];
                 };
             };
             /** @description Unprocessable Content */

@@ -6,6 +6,7 @@ import { useSpanSearch } from '../frame/useSpan'
 import { longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { useKeys } from '../ui/keys'
+import { InHand } from './InHand'
 import { bankOptions } from './queries'
 import { Statement } from './Statement'
 import { TakeInStatement } from './TakeInStatement'
@@ -40,7 +41,19 @@ export function BankPage() {
       )
     }
   }, [wanted, found, setSearch])
-  useKeys('Bank', [{ keys: 't', does: 'take in a statement', run: () => setTaking('choose') }])
+  function show(view: string | null) {
+    setSearch((old) => {
+      const next = new URLSearchParams(old)
+      if (view) next.set('view', view)
+      else next.delete('view')
+      return next
+    })
+  }
+  useKeys('Bank', [
+    { keys: 't', does: 'take in a statement', run: () => setTaking('choose') },
+    { keys: 'i', does: 'receipts in hand and takings', run: () => show('in-hand') },
+  ])
+  if (search.get('view') === 'in-hand') return <InHand onBank={() => show(null)} />
   return (
     <section
       aria-label="Bank"
@@ -58,9 +71,14 @@ export function BankPage() {
           statement={statement.number}
           chooser={<Chooser account={account.account} statement={statement.number} />}
           onTakeIn={() => setTaking('choose')}
+          onInHand={() => show('in-hand')}
         />
       ) : (
-        <NoStatement named={account?.name ?? null} onTakeIn={() => setTaking('choose')} />
+        <NoStatement
+          named={account?.name ?? null}
+          onTakeIn={() => setTaking('choose')}
+          onInHand={() => show('in-hand')}
+        />
       )}
       {taking && (
         <TakeInStatement
@@ -73,7 +91,13 @@ export function BankPage() {
   )
 }
 
-function NoStatement({ named, onTakeIn }: { named: string | null; onTakeIn: () => void }) {
+interface NoStatementProps {
+  named: string | null
+  onTakeIn: () => void
+  onInHand: () => void
+}
+
+function NoStatement({ named, onTakeIn, onInHand }: NoStatementProps) {
   return (
     <div className="max-w-2xl space-y-3 p-8">
       <h1 className="text-[21px] leading-7 font-semibold">No statement yet</h1>
@@ -85,6 +109,9 @@ function NoStatement({ named, onTakeIn }: { named: string | null; onTakeIn: () =
       </p>
       <Button look="post" hint="t" onClick={onTakeIn}>
         Take in a statement
+      </Button>{' '}
+      <Button hint="i" onClick={onInHand}>
+        Receipts in hand and takings
       </Button>
     </div>
   )

@@ -17,13 +17,14 @@ interface StatementProps {
   statement: number
   chooser: ReactNode
   onTakeIn: () => void
+  onInHand: () => void
 }
 
 export type Shown = 'all' | 'to settle' | 'not presented'
 const SHOWN: Shown[] = ['all', 'to settle', 'not presented']
 
 /** One statement: the sum in words, the spine, and finishing it. */
-export function Statement({ account, statement, chooser, onTakeIn }: StatementProps) {
+export function Statement({ account, statement, chooser, onTakeIn, onInHand }: StatementProps) {
   const client = useClient()
   const { data } = useSuspenseQuery(reconciliationOptions(client.code, account.account, statement))
   const deeds = useBankDeeds(account.account, statement)
@@ -51,6 +52,9 @@ export function Statement({ account, statement, chooser, onTakeIn }: StatementPr
                 {one}
               </button>
             ))}
+            <button type="button" className="text-tide hover:underline" onClick={onInHand}>
+              In hand <span className="text-quiet">i</span>
+            </button>
             <button type="button" className="text-tide hover:underline" onClick={onTakeIn}>
               Take in a statement <span className="text-quiet">t</span>
             </button>

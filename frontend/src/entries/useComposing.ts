@@ -3,18 +3,9 @@ import { useEffect, useRef, useState } from 'react'
 import { answered, api } from '../api/client'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
+import { useSettled } from '../ui/useSettled'
 import { isBlank, type Keyed, sent } from './composed'
 import { draftsOptions } from './queries'
-
-/** A value once it has stood still for *wait* milliseconds. */
-function useSettled<Value>(value: Value, wait: number): Value {
-  const [settled, setSettled] = useState(value)
-  useEffect(() => {
-    const timer = window.setTimeout(() => setSettled(value), wait)
-    return () => window.clearTimeout(timer)
-  }, [value, wait])
-  return settled
-}
 
 /** What has been keyed so far, worked out by the server: sums, faults and, once whole, the effect. */
 export function useWorkedOut(entry: Keyed) {

@@ -16,6 +16,7 @@ from corkpost.api import (
     security,
     session,
     sign_off,
+    takings,
     transactions,
     worksheet,
 )
@@ -23,7 +24,19 @@ from corkpost.api.spec import spec
 from corkpost.services.workplace import Workplace
 
 PAGES = Path(__file__).parent.parent / "web"
-AREAS = (session, desk, clients, review, transactions, entries, worksheet, sign_off, books, bank)
+AREAS = (
+    session,
+    desk,
+    clients,
+    review,
+    transactions,
+    entries,
+    worksheet,
+    sign_off,
+    books,
+    bank,
+    takings,
+)
 A_YEAR = 365 * 24 * 3600
 
 

@@ -113,9 +113,18 @@ def _refuse_strangers() -> None:
         raise SignInNeeded("You are not signed in, or your session ended. Sign in and do it again.")
 
 
+TAKE_BYTES = (
+    "books.take_in",
+    "transactions.keep_paper",
+    "bank.take_in",
+    "takings.from_till",
+)
+"""The deeds that are sent a file as it is."""
+
+
 def _refuse_other_than_json() -> Response | None:
     is_deed = request.path.startswith("/api/") and request.method not in SAFE | {"DELETE"}
-    takes_bytes = request.endpoint in ("books.take_in", "transactions.keep_paper", "bank.take_in")
+    takes_bytes = request.endpoint in TAKE_BYTES
     if is_deed and not takes_bytes and request.mimetype != "application/json":
         return answer(415, "Unsupported media type", "Send JSON.")
     return None

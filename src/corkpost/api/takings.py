@@ -1,0 +1,171 @@
+"""Receipts in hand, and daily takings: keyed by day or read from the till's file."""
+
+from flask import Blueprint, request
+from pydantic import BaseModel, Field
+
+from corkpost.api.review import changed
+from corkpost.api.security import person, place
+from corkpost.api.spec import Asked, Day, answers
+from corkpost.api.views import PreviewAnswer, preview_answer
+from corkpost.core.keying import keyed_amount
+from corkpost.core.money import Currency, NotAnAmount
+from corkpost.core.refusals import BadEntry
+from corkpost.core.takings import DayTakings
+from corkpost.formats.answers import ChangeAnswer
+from corkpost.services import overview
+from corkpost.services import takings as service
+from corkpost.services.posting import Deed
+from corkpost.services.takings import Sold
+
+bp = Blueprint("takings", __name__)
+LARGEST_FILE = 1024 * 1024
+
+
+class HeldAnswer(BaseModel):
+    """A receipt in hand. *days*: since it was received."""
+
+    transaction: str
+    date: Day
+    who: str | None
+    text: str | None
+    account: str
+    left: str
+    days: int
+
+
+class InHandAnswer(BaseModel):
+    receipts: list[HeldAnswer]
+    total: str
+
+
+class KeyedDay(Asked):
+    """Amounts as they are keyed: sums may be written. *returns_on*: cash or card."""
+
+    day: Day
+    cash: str = Field(default="", max_length=100)
+    card: str = Field(default="", max_length=100)
+    returns: str = Field(default="", max_length=100)
+    returns_on: str = Field(default="cash", pattern="^(cash|card)$")
+    reference: str | None = Field(default=None, max_length=100)
+
+
+class TakingsBody(Asked):
+    days: list[KeyedDay] = Field(min_length=1, max_length=400)
+    sales: str = Field(max_length=100)
+    tax_code: str | None = Field(default=None, max_length=40)
+    at: Day | None = None
+
+
+class TakingsPost(TakingsBody):
+    reason: str = Field(max_length=2000)
+    shown: str = Field(max_length=64)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class TillDay(BaseModel):
+    day: Day
+    cash: str
+    card: str
+    returns: str
+    returns_on: str
+    reference: str | None
+
+
+class TillAnswer(BaseModel):
+    days: list[TillDay]
+
+
+@bp.get("/clients/<client>/in-hand")
+@answers(InHandAnswer, "takings")
+def in_hand(client: str) -> InHandAnswer:
+    """The receipts in hand, the oldest first."""
+    found = service.held(place(), person(), client)
+    books = overview.chart(place(), person(), client)
+    money = books.client.currency.format
+    return InHandAnswer(
+        receipts=[
+            HeldAnswer(
+                transaction=one.posted.id,
+                date=one.day,
+                who=books.party_name(one.posted.party) if one.posted.party else None,
+                text=one.posted.memo,
+                account=books.accounts[one.account].name,
+                left=money(one.left),
+                days=(place().today - one.day).days,
+            )
+            for one in found
+        ],
+        total=money(sum(one.left for one in found)),
+    )
+
+
+def _sold(body: TakingsBody, currency: Currency) -> Sold:
+    """Raises BadEntry with every amount that can't be read."""
+    faults: list[str] = []
+
+    def amount(text: str, day: KeyedDay, name: str) -> int:
+        if not text.strip():
+            return 0
+        try:
+            return keyed_amount(text, currency)
+        except NotAnAmount as error:
+            faults.append(f"{day.day}, {name}: {error}.")
+            return 0
+
+    days = tuple(
+        DayTakings(
+            one.day,
+            amount(one.cash, one, "cash"),
+            amount(one.card, one, "card"),
+            amount(one.returns, one, "returns"),
+            one.returns_on == "card",
+            one.reference,
+        )
+        for one in body.days
+    )
+    if faults:
+        raise BadEntry(faults)
+    return Sold(days, body.sales, body.tax_code or None)
+
+
+@bp.post("/clients/<client>/takings/preview")
+@answers(PreviewAnswer, "takings")
+def preview(client: str, json: TakingsBody) -> PreviewAnswer:
+    """What posting these days would do."""
+    books = overview.chart(place(), person(), client)
+    sold = _sold(json, books.client.currency)
+    found = service.preview(place(), person(), client, sold, json.at)
+    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+
+
+@bp.post("/clients/<client>/takings")
+@answers(ChangeAnswer, "takings", status=201)
+def post(client: str, json: TakingsPost) -> tuple[ChangeAnswer, int]:
+    """Post an entry for each day."""
+    books = overview.chart(place(), person(), client)
+    deed = Deed(json.reason, json.shown, json.key)
+    sold = _sold(json, books.client.currency)
+    posted = service.post_days(place(), person(), client, sold, deed)
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.post("/clients/<client>/takings/file")
+@answers(TillAnswer, "takings")
+def from_till(client: str) -> TillAnswer:
+    """The days of the till's file that is sent; nothing is posted yet."""
+    request.max_content_length = LARGEST_FILE
+    days = service.from_till(place(), person(), client, request.get_data(cache=False))
+    money = overview.chart(place(), person(), client).client.currency.format
+    return TillAnswer(
+        days=[
+            TillDay(
+                day=one.day,
+                cash=money(one.cash),
+                card=money(one.card),
+                returns=money(one.returns) if one.returns else "",
+                returns_on="card" if one.returns_on_card else "cash",
+                reference=one.reference,
+            )
+            for one in days
+        ]
+    )
