@@ -20,7 +20,7 @@ PAGES = {
     "/": "What is next",
     "/clients/SALT/bank": "29 to settle",
     "/clients/SALT/bank?statement=10": "Finished by IO",
-    "/clients/BRIG/bank": "No statement yet",
+    "/clients/COPP/bank": "No statement yet",
     "/clients/SALT/review": "As it will stand",
     "/clients/SALT/entries/draft-electricity10": "to credit",
     "/clients/SALT/entries/A-2026-2": "Take change",

@@ -34,7 +34,7 @@ export function Row(props: RowProps) {
         {row.entries.length > 0 ? <Entries {...props} /> : <Gap {...props} />}
       </Side>
       <div
-        className={`relative border-x border-b border-x-edge border-b-rule bg-wash py-1 text-center text-[13px] leading-5 text-quiet ${both ? tie(row) : ''}`}
+        className={`relative border-x border-b border-x-edge border-b-rule bg-wash py-1.5 text-center text-[13px] leading-5 text-quiet ${both ? tie(row) : ''}`}
       >
         <span className="relative bg-wash px-1.5">{shortDayWords(row.day)}</span>
       </div>
@@ -62,7 +62,7 @@ function mark(row: SpineRow, isActive: boolean, side: 'left' | 'right'): string 
 
 /** The tie across the spine: whole where agreed, broken where it is only likely or differs. */
 function tie(row: SpineRow): string {
-  const line = 'before:absolute before:inset-x-[-9px] before:top-[14px] before:border-t-2'
+  const line = 'before:absolute before:inset-x-[-9px] before:top-[15px] before:border-t-2'
   if (row.kind === 'agreed') return `${line} before:border-moss`
   if (row.kind === 'differs') return `${line} before:border-dashed before:border-rust`
   return `${line} before:border-dotted before:border-tide`
@@ -79,7 +79,7 @@ function Side({
 }) {
   return (
     <div
-      className={`min-w-0 border-b border-rule px-2.5 py-1 leading-[20px] ${quiet ? 'text-quiet' : ''} ${className}`}
+      className={`min-w-0 border-b border-rule px-2.5 py-0.5 leading-6 ${quiet ? 'text-quiet' : ''} ${className}`}
     >
       {children}
     </div>
@@ -91,13 +91,13 @@ function Entries({ row, state, picked, onPick }: RowProps) {
   return row.entries.map((entry) => {
     const id = `${entry.transaction}\u0000${entry.line}`
     return (
-      <div key={id} className="grid grid-cols-[20px_76px_minmax(0,1fr)_auto] gap-2">
+      <div key={id} className="grid min-h-6 grid-cols-[20px_76px_minmax(0,1fr)_auto] gap-2">
         {row.kind === 'agreed' || state.finished ? (
           <span />
         ) : (
           <input
             type="checkbox"
-            className="mt-[3px] size-3.5"
+            className="mt-[5px] size-3.5"
             aria-label={`Pick ${entry.transaction}`}
             checked={picked.entries.includes(id)}
             onChange={() => onPick('entries', id)}
@@ -125,13 +125,13 @@ function Entries({ row, state, picked, onPick }: RowProps) {
 
 function Lines({ row, state, picked, onPick }: RowProps) {
   return row.lines.map((line) => (
-    <div key={line.ref} className="grid grid-cols-[20px_56px_minmax(0,1fr)_auto] gap-2">
+    <div key={line.ref} className="grid min-h-6 grid-cols-[20px_56px_minmax(0,1fr)_auto] gap-2">
       {row.kind === 'agreed' || state.finished ? (
         <span />
       ) : (
         <input
           type="checkbox"
-          className="mt-[3px] size-3.5"
+          className="mt-[5px] size-3.5"
           aria-label={`Pick line ${line.number}, ${line.text}`}
           checked={picked.lines.includes(line.ref)}
           onChange={() => onPick('lines', line.ref)}

@@ -33,7 +33,7 @@ export function Statement({ account, statement, chooser, onTakeIn, onInHand }: S
   return (
     <>
       <div className="screen-only flex min-h-0 flex-1 flex-col px-5 pt-3">
-        <header className="mb-2 flex items-baseline gap-4">
+        <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
           <h1 className="text-[19px] leading-7 font-semibold whitespace-nowrap">{chooser}</h1>
           <p className="min-w-0 truncate text-quiet">
             {data.agreed} agreed · {data.unagreed} to settle
