@@ -8,6 +8,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from corkpost.core.kinds import StatementFormat
+from corkpost.services import staff
 from corkpost.stand_ins.statement_files import written
 from corkpost.stand_ins.till import as_file, days_of
 from tests.browser.conftest import Page
@@ -97,7 +98,8 @@ def test_a_finished_month_is_reopened_with_a_reason_and_the_later_ones_first(pag
 
 
 def test_a_statement_taken_in_twice_changes_nothing(page: Page, place, tmp_path: Path):
-    kept = next(place.database.files.iterdir())
+    tables = place.ledger(staff.person_named(place, "OB"), "SALT").books.tables
+    kept = place.database.files / tables.statements[-1].digest
     again = tmp_path / "named-otherwise.txt"
     again.write_bytes(kept.read_bytes())
     page.sign_in("IO")
