@@ -1,13 +1,16 @@
 """The demo and the labelled books: the same every time, and the checks find what was planted."""
 
+from collections import Counter
+
 import pytest
 from bench.review_quality import measure, subjects
 
 from corkpost.core.checks import run_checks
+from corkpost.core.kinds import StatementFormat
 from corkpost.core.points import Look
 from corkpost.demo import practice
 from corkpost.demo.labelled import labelled
-from corkpost.services import desk, entries, review, staff, store, transactions
+from corkpost.services import bank, desk, entries, review, staff, store, transactions
 from corkpost.services.workplace import Workplace
 
 
@@ -90,3 +93,40 @@ def test_salt_has_the_accruals_and_the_draft_of_the_guide(demo):
     assert len(entries.drafts(demo, ines, "SALT")) == 1
     asked = [one for one in review.points(demo, ines, "SALT") if one.state == "asked"]
     assert asked[0].decision.made_by == "IO"
+
+
+@pytest.mark.parametrize(
+    ("client", "who", "checks"),
+    [
+        ("SALT", "IO", {"bank-amount-differs": 2, "bank-missing": 3}),
+        (
+            "HOLL",
+            "IO",
+            {
+                "bank-amount-differs": 1,
+                "bank-missing": 2,
+                "bank-not-presented": 1,
+                "bank-reference-differs": 1,
+                "transfer-miscoded": 1,
+            },
+        ),
+        ("FENN", "PH", {"bank-missing": 3, "takings-short": 1}),
+    ],
+)
+def test_the_bank_of_each_client_has_the_faults_that_were_planted_and_no_others(
+    demo, client, who, checks
+):
+    found = review.points(demo, staff.person_named(demo, who), client)
+    family = [one.point.check for one in found if review.family_of(one.point) == "The bank"]
+    assert Counter(family) == checks
+
+
+def test_the_statements_of_the_demo_come_in_four_formats_and_the_early_ones_are_finished(demo):
+    formats = set()
+    for client, who in (("SALT", "IO"), ("HOLL", "IO"), ("FENN", "PH")):
+        person = staff.person_named(demo, who)
+        formats |= {row.format for row in demo.ledger(person, client).books.tables.statements}
+        states = bank.accounts(demo, person, client)[0].statements
+        assert len(states) == 12
+        assert all(one.finished for one in states[:8])
+    assert formats == set(StatementFormat)

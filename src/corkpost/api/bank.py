@@ -275,7 +275,7 @@ def _reconciliation(found: BankState) -> ReconciliationAnswer:
         first_day=state.statement.first_day,
         last_day=state.statement.last_day,
         opening=None if state.statement.opening is None else money(state.statement.opening),
-        warnings=list(state.statement.warnings),
+        warnings=[*state.statement.warnings, *_fallen(len(look.sides.fallen))],
         sum=SumAnswer(
             ledger=money(state.ledger),
             not_presented=money(state.not_presented),
@@ -299,6 +299,13 @@ def _reconciliation(found: BankState) -> ReconciliationAnswer:
         hindrances=list(found.hindrances),
         history=[_history(row) for row in found.finished],
     )
+
+
+def _fallen(count: int) -> list[str]:
+    if not count:
+        return []
+    many = "1 agreement" if count == 1 else f"{count} agreements"
+    return [f"{many} of this account fell apart: newer books changed or lack what was agreed."]
 
 
 def _history(row: FinishedRow) -> HistoryAnswer:

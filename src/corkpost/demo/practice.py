@@ -8,7 +8,7 @@ from pathlib import Path
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
 from corkpost.core.points import Level
-from corkpost.demo import brig, copp, holl, salt
+from corkpost.demo import brig, copp, fenn, holl, salt
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
 from corkpost.services import bank, books, entries, review, staff
@@ -24,9 +24,9 @@ PRACTICE = "Quay & Lantern"
 
 STAFF: Mapping[str, tuple[str, Role, str, tuple[str, ...]]] = {
     "OB": ("Orla Brandt", Role.PARTNER, "lantern-orla", ()),
-    "TV": ("Tomas Vell", Role.REVIEWER, "lantern-tomas", ("SALT", "BRIG", "COPP", "HOLL")),
+    "TV": ("Tomas Vell", Role.REVIEWER, "lantern-tomas", ("SALT", "BRIG", "COPP", "HOLL", "FENN")),
     "IO": ("Ines Okonjo", Role.PREPARER, "lantern-ines", ("SALT", "COPP", "HOLL")),
-    "PH": ("Pell Harrow", Role.PREPARER, "lantern-pell", ("BRIG",)),
+    "PH": ("Pell Harrow", Role.PREPARER, "lantern-pell", ("BRIG", "FENN")),
 }
 SIGN_INS = tuple(
     f"sign in as {code} ({name}, {role}) with {password}"
@@ -37,6 +37,7 @@ CLIENTS: Mapping[str, Callable[[], Business]] = {
     "BRIG": brig.business,
     "COPP": copp.business,
     "HOLL": holl.business,
+    "FENN": fenn.business,
 }
 
 
@@ -47,7 +48,7 @@ def stand_in_bank() -> Bank:
 
 def _issued() -> tuple[Issued, ...]:
     found = []
-    for number, make_business in enumerate((salt.business, holl.business), 1):
+    for number, make_business in enumerate((salt.business, holl.business, fenn.business), 1):
         business = make_business()
         books_, _ = business.books()
         late = BankLine(date(2026, 10, 30), 100 + number, "INTEREST", bank_id=f"LATE{number}")
@@ -75,6 +76,7 @@ def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None
             staff.give_client(place, partner, code, client, give=True)
     tell("beginning the review of SALT")
     _half_reviewed(place)
+    _bank_agreed(place, staff.person_named(place, "PH"), "FENN", date(2026, 9, 1))
     tell("beginning the review of HOLL")
     _waits_for_an_answer(place)
 

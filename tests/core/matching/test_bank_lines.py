@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from corkpost.core.bank.sides import bank_sides
 from corkpost.core.matching.assignment import best_assignment
 from corkpost.core.matching.bank_lines import propose
-from corkpost.core.matching.bank_look import slip_between
+from corkpost.core.matching.bank_look import bank_look, slip_between
 from corkpost.core.points import Level
 from tests.builders import (
     CODES,
@@ -223,3 +223,22 @@ def test_an_entry_from_before_the_first_statement_is_never_sure():
         books, sides, sides.entries.values(), sides.lines.values(), doubtful=frozenset({("T", 2)})
     )
     assert found.level is Level.LOOK
+
+
+def test_entries_from_before_the_first_statement_are_sure_once_they_make_up_its_opening_exactly():
+    books = with_statement(
+        books_with(
+            receipt("2025-12-01", "500.00", id="R0"),
+            payment("2025-12-30", "100.00", id="P1"),
+            receipt("2025-12-31", "70.00", id="R1"),
+        ),
+        bank_line("2026-01-02", "-100.00", "REEDWHARF"),
+        bank_line("2026-01-02", "70.00", "HARBOUR SCHOOL"),
+        opening="500.00",
+    )
+    sides = bank_sides(books, BANK)
+    look = bank_look(books, sides, sides.statements[0])
+    assert {one.entries[0][0]: one.level for one in look.proposals} == {
+        "P1": Level.SURE,
+        "R1": Level.SURE,
+    }

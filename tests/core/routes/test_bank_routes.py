@@ -411,3 +411,19 @@ def test_of_a_movement_that_is_twice_in_the_books_the_one_at_the_bank_is_kept():
     point = bank_point(books, "duplicate-bank-entry")
     (first, *_) = options_for(books, point)
     assert first.settings == {"transaction": "P1"}
+
+
+def test_the_correction_of_the_banks_error_is_known_when_it_comes():
+    books = credited("248.00", None)
+    _, waits = put_right(books, "bank-amount-differs", "bank-error")
+    come = with_statement(
+        waits, bank_line("2027-01-04", "2232.00", "CORRECTION"), opening="248.00", first="2027-01-01",
+        last="2027-01-31",
+    )  # fmt: skip
+    (first, *_) = options_for(come, bank_point(come, "bank-missing"))
+    assert first.title == "Record it as what E1-1 waits for: clearing is nil again"
+    plan = ready(
+        plan_route(come, bank_point(come, "bank-missing"), first.route, first.settings), come
+    )
+    assert journal(plan, come) == "2027-01-04: Dr bank 2232.00, Cr clearing 2232.00"
+    assert difference(after(come, plan, 2)) == 0

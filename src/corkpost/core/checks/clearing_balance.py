@@ -6,9 +6,9 @@ Keeps quiet: about what was put there within the last 14 days, which may still c
 from collections.abc import Iterator
 from datetime import date, timedelta
 
-from corkpost.core.books import Books, Transaction
+from corkpost.core.books import Transaction
 from corkpost.core.kinds import AccountRole
-from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
+from corkpost.core.matching.clearing import left_after_pairing
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
@@ -28,32 +28,6 @@ def find(look: Look) -> Iterator[Point]:
         for posted, amount in left_after_pairing(look.books, account.code):
             if until - posted.posting_date > CLEARS_WITHIN:
                 yield _point(look, account.code, posted, amount, until)
-
-
-def left_after_pairing(books: Books, account: str) -> list[tuple[Transaction, Minor]]:
-    """The transactions on the account that no others make nil: one by one first, then exact sets."""
-    sums: dict[str, Minor] = {}
-    for posted, line in books.lines_on(account):
-        sums[posted.id] = sums.get(posted.id, 0) + line.amount
-    rows = [(books.transactions[name], amount) for name, amount in sums.items() if amount]
-    rows.sort(key=lambda row: (row[0].posting_date, row[0].id))
-    left = list(rows)
-    for row in rows:
-        if row in left:
-            pair = next((other for other in left if other[1] == -row[1]), None)
-            if pair:
-                left.remove(row)
-                left.remove(pair)
-    for row in list(left):
-        if row not in left:
-            continue
-        sign = 1 if row[1] > 0 else -1
-        field = [other for other in left if other[1] * sign < 0][:MOST_CANDIDATES]
-        sets = exact_sets([abs(other[1]) for other in field], abs(row[1]), most=1).sets
-        if sets:
-            for gone in (row, *(field[place] for place in sets[0])):
-                left.remove(gone)
-    return left
 
 
 def _point(look: Look, account: str, posted: Transaction, amount: Minor, until: date) -> Point:

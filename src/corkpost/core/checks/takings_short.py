@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from datetime import timedelta
 
 from corkpost.core.kinds import AccountRole, TransactionKind
-from corkpost.core.matching.receipts_in_hand import MOST_FEE, Held, left_on
+from corkpost.core.matching.bank_look import bank_looks
+from corkpost.core.matching.receipts_in_hand import MOST_FEE, Held, left_on, paid_out
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
@@ -24,12 +25,21 @@ TENDERS = ((AccountRole.UNBANKED, "cash"), (AccountRole.CARD_CLEARING, "card"))
 
 def find(look: Look) -> Iterator[Point]:
     until = max((t.posting_date for t in look.books.tables.transactions), default=look.today)
+    # What the bank paid out and the books lack is told there, with the takings that it is for.
+    told = {
+        one.posted.id
+        for bank in bank_looks(look.books)
+        for line in bank.missing
+        for one in paid_out(look.books, line)
+    }
     for role, tender in TENDERS:
         for account in look.books.with_role(role):
             for one in left_on(look.books, account.code):
                 taken = _taken(one)
                 late = until - one.day > SETTLED_WITHIN
                 if one.posted.kind is not TransactionKind.TAKINGS or not late:
+                    continue
+                if role is AccountRole.CARD_CLEARING and one.posted.id in told:
                     continue
                 # All of the cash still in hand is told as receipts in hand are.
                 if role is AccountRole.UNBANKED and one.left == taken:

@@ -35,8 +35,14 @@ def find(look: Look) -> Iterator[Point]:
         yield _twice(look, posted, parts)
     until = max(posted.posting_date for posted in look.books.tables.transactions)
     for one in held:
-        if until - one.day > IN_HAND_FOR and one.posted.id not in taken:
+        if until - one.day > IN_HAND_FOR and one.posted.id not in taken and not _is_rest(one):
             yield _stale(look, one, (until - one.day).days)
+
+
+def _is_rest(one: Held) -> bool:
+    """What is left of a day's takings of which the rest was banked: that went short."""
+    whole = sum(line.amount for line in one.posted.lines if line.account == one.account)
+    return one.posted.kind is TransactionKind.TAKINGS and one.left < whole
 
 
 def _coded_to_income(

@@ -7,7 +7,7 @@ from datetime import timedelta
 from typing import NamedTuple
 
 from corkpost.core.bank.reconciling import Reconciliation, reconciliation
-from corkpost.core.bank.sides import BankSides, Entry, bank_accounts, bank_sides
+from corkpost.core.bank.sides import BankSides, Entry, EntryKey, bank_accounts, bank_sides
 from corkpost.core.books import Books
 from corkpost.core.matching.bank_lines import Matcher, Proposal, propose
 from corkpost.core.matching.names import words_of
@@ -92,13 +92,12 @@ def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
             and key not in sides.group_of_entry
             and key not in state.start.outstanding
         ]
-    proposals = propose(
-        books,
-        sides,
-        [*entries, *doubtful],
-        lines,
-        doubtful=frozenset(entry.key for entry in doubtful),
-    )
+    doubted = frozenset(entry.key for entry in doubtful)
+    offered = [*entries, *doubtful]
+    proposals = propose(books, sides, offered, lines, doubtful=doubted)
+    known = _explained(sides, proposals, doubted, state.start.off_by)
+    if known:
+        proposals = propose(books, sides, offered, lines, doubtful=doubted - known)
     used = {key for one in proposals if one.certainty >= ASIDE for key in one.entries}
     used_lines = {name for one in proposals if one.certainty >= ASIDE for name in one.lines}
     left = [line for line in lines if line.id not in used_lines]
@@ -125,6 +124,19 @@ def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
         twins=twins,
         matcher=matcher,
     )
+
+
+def _explained(
+    sides: BankSides,
+    proposals: Sequence[Proposal],
+    doubted: frozenset[EntryKey],
+    off_by: Minor,
+) -> frozenset[EntryKey]:
+    """The entries from before the first statement that lines of it fit, where they come to exactly what
+    its opening balance is off by: then the bank did not have them yet, and there is no doubt."""
+    found = frozenset(key for one in proposals for key in one.entries if key in doubted)
+    total = sum(sides.entries[key].amount for key in found)
+    return found if off_by and total == -off_by else frozenset()
 
 
 def _booked_late(sides: BankSides, statement: Statement) -> list[Entry]:

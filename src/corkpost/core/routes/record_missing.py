@@ -14,6 +14,7 @@ from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, n
 from corkpost.core.dating import dated, profit_part
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind, TransactionKind
 from corkpost.core.matching.bank_lines import Matcher, finder_of, text_key
+from corkpost.core.matching.clearing import left_after_pairing
 from corkpost.core.matching.names import words_of
 from corkpost.core.matching.receipts_in_hand import left_on, paid_out
 from corkpost.core.matching.references import quotes
@@ -45,6 +46,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     """What it settles, else what such lines were before, else what its words say; and anything else."""
     line = _line_of(books, point)
     found = [
+        *_clears(books, line),
         *_card_takings(books, line),
         *_settling(books, line),
         *_as_before(books, line),
@@ -139,6 +141,17 @@ def _habit(books: Books, line: StatementLine) -> _Habit | None:
         return None
     party = coded[0].party or latest.party
     return _Habit(coded[0].account, party, coded[0].tax_code, len(alike))
+
+
+def _clears(books: Books, line: StatementLine) -> Iterator[Option]:
+    """The correction of an error of the bank that waits on clearing, and whatever else waits there."""
+    for account in books.with_role(AccountRole.CLEARING):
+        for posted, amount in left_after_pairing(books, account.code):
+            if amount == line.amount and posted.posting_date <= line.day:
+                title = f"Record it as what {posted.id} waits for: {account.name} is nil again"
+                reason = f"It clears {posted.id}: {posted.memo or 'what waited on clearing'}."
+                yield Option(ROUTE.id, {"account": account.code}, title, reason)
+                return
 
 
 def _card_takings(books: Books, line: StatementLine) -> Iterator[Option]:
