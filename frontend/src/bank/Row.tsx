@@ -34,7 +34,7 @@ export function Row(props: RowProps) {
         {row.entries.length > 0 ? <Entries {...props} /> : <Gap {...props} />}
       </Side>
       <div
-        className={`relative border-x border-b border-x-edge border-b-rule bg-wash py-1.5 text-center text-[13px] leading-5 text-quiet ${both ? tie(row) : ''}`}
+        className={`relative border-x border-b border-x-edge border-b-rule bg-wash py-0.5 text-center text-[13px] leading-6 text-quiet ${both ? tie(row) : ''}`}
       >
         <span className="relative bg-wash px-1.5">{shortDayWords(row.day)}</span>
       </div>
@@ -62,7 +62,7 @@ function mark(row: SpineRow, isActive: boolean, side: 'left' | 'right'): string 
 
 /** The tie across the spine: whole where agreed, broken where it is only likely or differs. */
 function tie(row: SpineRow): string {
-  const line = 'before:absolute before:inset-x-[-9px] before:top-[15px] before:border-t-2'
+  const line = 'before:absolute before:inset-x-[-9px] before:top-[14px] before:border-t-2'
   if (row.kind === 'agreed') return `${line} before:border-moss`
   if (row.kind === 'differs') return `${line} before:border-dashed before:border-rust`
   return `${line} before:border-dotted before:border-tide`

@@ -16,7 +16,7 @@ from corkpost.core.periods import FinancialYear
 from corkpost.demo.bank import Banked, BankFaults, BankHabit, banked
 from corkpost.demo.bookkeeper import STANDARD, Bookkeeper, Chart, Style
 from corkpost.demo.client import Business, chart_of, parties_of
-from corkpost.demo.habits import Numbers, Supplier, buy, month_days, sum_between
+from corkpost.demo.habits import Numbers, Supplier, buy, days, month_days, sum_between
 from corkpost.stand_ins.statement_files import BankLine
 from corkpost.stand_ins.till import days_of
 
@@ -55,7 +55,7 @@ def _suppliers() -> list[Supplier]:
         return Supplier(code, name, account, every, low, high, numbers)
 
     return [
-        form("S01", "Larkrise Seeds", "5000", 14, 22_000, 96_000),
+        form("S01", "Larkrise Seeds", "5000", 6, 90_000, 240_000),
         form("S02", "Cinderford Glass", "7100", 80, 14_000, 52_000),
         form("S03", "Averin Power", "5200", 61, 32_000, 88_000),
         form("S04", "Terracotta Row", "5000", 27, 12_000, 44_000),
@@ -74,6 +74,8 @@ def business() -> Business:
     extra = _takings(keeper)
     for day in month_days(FIRST, LAST, 4):
         keeper.direct_payment(day, 92_000, "5300", memo="PORT AVERIN COUNCIL SHOP RENT")
+    for day in days(rng, FIRST, LAST, 7, 0):
+        keeper.direct_payment(day, sum_between(rng, 190_000, 230_000), "5400", memo="shop help")
     for day in month_days(FIRST, LAST, 27):
         keeper.direct_payment(
             day, sum_between(rng, 120_000, 190_000), "3310", memo="Bea Fennel drawings"
