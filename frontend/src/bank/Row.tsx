@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import { useInspect } from '../ledger/inspect'
-import { amountWords, dayWords, shortDayWords } from '../ledger/words'
+import { amountWords, counted, dayWords, shortDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import type { Picked } from './picked'
 import type { Reconciliation, SpineRow } from './queries'
@@ -239,6 +239,7 @@ function waiting(day: string, end: string, amount: string): string {
   const days = Math.round((Date.parse(end) - Date.parse(day)) / DAY)
   const what = amount.startsWith('-') ? 'presented' : 'credited'
   if (days === 0) return `Booked on the statement's last day: likely not ${what} yet.`
-  if (days <= 10) return `Booked ${days} days before the statement ends: likely not ${what} yet.`
+  if (days <= 10)
+    return `Booked ${counted(days, 'day')} before the statement ends: likely not ${what} yet.`
   return `Not ${what} in ${days} days: it is carried over.`
 }

@@ -65,12 +65,12 @@ export function Statement({ account, statement, chooser, onTakeIn, onInHand }: S
         <div className="flex items-center gap-3 py-2">
           {!data.finished && data.sure > 0 && (
             <Button look="post" hint="s" onClick={() => deeds.agreeSure(false)}>
-              Agree the {data.sure} that are sure
+              {manyWords(data.sure)} sure
             </Button>
           )}
           {!data.finished && data.sure === 0 && data.likely > 0 && (
             <Button look="post" hint="s" onClick={() => deeds.agreeSure(true)}>
-              Agree the {data.likely} that are likely
+              {manyWords(data.likely)} likely
             </Button>
           )}
           <Finishing state={data} deeds={deeds} />
@@ -114,4 +114,8 @@ function Warnings({
       )}
     </p>
   )
+}
+
+function manyWords(count: number): string {
+  return count === 1 ? 'Agree the one that is' : `Agree the ${count} that are`
 }
