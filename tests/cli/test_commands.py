@@ -6,8 +6,12 @@ import pytest
 from click.testing import CliRunner
 
 from corkpost.cli import main
+from corkpost.stand_ins.statement_files import as_camt053
+from tests.builders import CODES
 from tests.formats.folders import put, small_books, write
 from tests.formats.test_books_folder import zipped
+from tests.formats.test_statements import NO_BALANCE
+from tests.services.test_bank import CARD, FEE, REEDWHARF, SCHOOL, statement
 
 
 class Shell:
@@ -341,3 +345,48 @@ def test_what_is_broken_is_told_and_leaves_by_its_code(shell):
     found = shell.run("verify", code=1)
     assert "broken: SMALL: change 1 does not fit the chain" in found.stderr
     assert json.loads(shell.run("verify", "--json", code=1).stdout)["ok"] is False
+
+
+def test_a_statement_is_taken_in_and_reconciled(shell, tmp_path):
+    lines = (REEDWHARF, SCHOOL, CARD, FEE)
+    file = tmp_path / "half-year.txt"
+    file.write_bytes(as_camt053([statement(*lines)]))
+    taken = shell.json("import-statement", "SMALL", CODES["bank"], file)
+    assert taken == {
+        "account": "1200",
+        "lines": 4,
+        "already": 0,
+        "opening": "530.00",
+        "closing": "365.20",
+        "from": "2026-01-01",
+        "to": "2026-06-30",
+        "warnings": [],
+    }
+    again = shell.run("import-statement", "SMALL", CODES["bank"], file)
+    assert "0 new lines of 1200, 4 known" in again.stdout
+    state = shell.json("reconcile", "SMALL", "1200")
+    assert (state["difference"], len(state["proposals"])) == ("-164.80", 3)
+    assert [line["text"] for line in state["missing"]] == ["FEE"]
+    shown = shell.run("reconcile", "SMALL", "1200", "--agree", "likely")
+    assert "statement 365.20, difference (6.50)" in shown.stdout
+    refused = shell.run("reconcile", "SMALL", "1200", "--finish", code=1)
+    assert "The difference is not nil" in refused.stderr
+    point = next(p for p in shell.json("review", "SMALL") if p["check"] == "bank-missing")
+    assert point["statement_lines"][0]["number"] == 4
+    booked = ("--set", f"account={CODES['charges']}", "--reason", "a fee")
+    shell.run("correct", "SMALL", point["id"], "--route", "record-missing", *booked)
+    done = shell.run("reconcile", "SMALL", "1200", "--finish")
+    assert "finished" in done.stdout
+    assert shell.json("verify")["ok"] is True
+
+
+def test_columns_of_a_csv_are_asked_for_and_said(shell, tmp_path):
+    file = tmp_path / "bank.csv"
+    file.write_text(NO_BALANCE)
+    asked = shell.run("import-statement", "SMALL", "1200", file, code=1)
+    assert "0 'Date', 1 'Details', 2 'Money out', 3 'Money in'" in asked.stderr
+    wrong = shell.run("import-statement", "SMALL", "1200", file, "--columns", "day=one", code=2)
+    assert "Write columns as" in wrong.output
+    columns = "day=0,text=1,money_out=2,money_in=3,day_order=dmy"
+    taken = shell.json("import-statement", "SMALL", "1200", file, "--columns", columns)
+    assert (taken["lines"], taken["from"]) == (2, "2026-05-04")
