@@ -1,4 +1,10 @@
-import { queryOptions, useQuery, useQueryClient, useSuspenseQuery } from '@tanstack/react-query'
+import {
+  queryOptions,
+  useIsMutating,
+  useQuery,
+  useQueryClient,
+  useSuspenseQuery,
+} from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { answered, api, type Schemas } from '../api/client'
 import { useClientCode } from './useClientCode'
@@ -84,13 +90,15 @@ export function useWatchRevision(client: Client, onMoved: () => void) {
     refetchInterval: 3_000,
   })
   const seen = data?.revision
+  // What one posts oneself raises the revision too: until that is through, it is nobody else's.
+  const busy = useIsMutating() > 0
   useEffect(() => {
     known.current = Math.max(known.current, client.revision)
   }, [client.revision])
   useEffect(() => {
-    if (seen !== undefined && seen > known.current) {
+    if (!busy && seen !== undefined && seen > known.current) {
       known.current = seen
       refresh().then(onMoved)
     }
-  }, [seen, refresh, onMoved])
+  }, [busy, seen, refresh, onMoved])
 }
