@@ -213,6 +213,14 @@ def issued(one: Banked, late: BankLine, known_on: date) -> Issued:
     )
 
 
+def exchanged(amount: Minor) -> Minor:
+    """The sum with its first two unequal neighbouring digits exchanged, as a hand slips."""
+    digits = list(str(abs(amount)))
+    place = next(i for i in range(len(digits) - 1) if digits[i] != digits[i + 1] != "0")
+    digits[place], digits[place + 1] = digits[place + 1], digits[place]
+    return int("".join(digits)) * (1 if amount > 0 else -1)
+
+
 def statement_files(
     every: Iterable[Banked], keep: Mapping[str, bytes] | None = None
 ) -> tuple[tuple[StatementFile, ...], Mapping[str, bytes]]:

@@ -12,7 +12,7 @@ from corkpost.core.books import Books, Party, Transaction
 from corkpost.core.kinds import Entity, PartyKind, StatementFormat
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.periods import FinancialYear
-from corkpost.demo.bank import Banked, BankFaults, BankHabit, Reached, banked
+from corkpost.demo.bank import Banked, BankFaults, BankHabit, Reached, banked, exchanged
 from corkpost.demo.bookkeeper import Bookkeeper, Chart, Style
 from corkpost.demo.client import Business, chart_of, parties_of
 from corkpost.demo.habits import (
@@ -234,7 +234,7 @@ def _bank(books: Books, last: date, left_out: list[tuple[date, int]]) -> tuple[B
         if posted.kind is Kind.BANKING and posted.posting_date >= date(2026, 8, 20)
     )
     right = next(line.amount for line in lodged.lines if line.account == "1200")
-    wrong = _exchanged(right)
+    wrong = exchanged(right)
     # What the bank books wrong it puts right within days.
     extra = [
         BankLine(day + timedelta(days=1), total, f"LODGEMENT {500400 + number}")
@@ -260,11 +260,3 @@ def _bank(books: Books, last: date, left_out: list[tuple[date, int]]) -> tuple[B
     )
     movements = sorted([*side.movements, Reached(back, None)], key=lambda r: r.line.day)
     return (replace(side, movements=tuple(movements)),)
-
-
-def _exchanged(amount: int) -> int:
-    """The sum with two neighbouring digits exchanged."""
-    digits = list(str(amount))
-    place = next(i for i in range(len(digits) - 1) if digits[i] != digits[i + 1])
-    digits[place], digits[place + 1] = digits[place + 1], digits[place]
-    return int("".join(digits))

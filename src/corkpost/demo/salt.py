@@ -14,7 +14,15 @@ from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.money import tax_within
 from corkpost.core.periods import FinancialYear
 from corkpost.demo import plants
-from corkpost.demo.bank import ALL_FORMATS, Banked, BankFaults, BankHabit, Reached, banked
+from corkpost.demo.bank import (
+    ALL_FORMATS,
+    Banked,
+    BankFaults,
+    BankHabit,
+    Reached,
+    banked,
+    exchanged,
+)
 from corkpost.demo.bookkeeper import STANDARD, Bookkeeper, Chart, Style
 from corkpost.demo.client import Business, chart_of, parties_of
 from corkpost.demo.habits import (
@@ -167,7 +175,7 @@ def _bank(books: Books, last: date) -> tuple[Banked, ...]:
     # The bank lost the last digit, and put it right two days later.
     credited = received // 10
     faults = BankFaults(
-        amounts={dues: _exchanged(dues_amount), receipt: credited},
+        amounts={dues: exchanged(dues_amount), receipt: credited},
         extra=[
             BankLine(date(2026, 9, 30), -650, "ACCOUNT FEE SEPTEMBER"),
             BankLine(date(2026, 10, 30), -650, "ACCOUNT FEE OCTOBER"),
@@ -185,14 +193,6 @@ def _bank(books: Books, last: date) -> tuple[Banked, ...]:
     )  # fmt: skip
     movements = sorted([*side.movements, Reached(back, None)], key=lambda r: r.line.day)
     return (replace(side, movements=tuple(movements)),)
-
-
-def _exchanged(amount: int) -> int:
-    """The sum with its first two unequal neighbouring digits exchanged."""
-    digits = list(str(abs(amount)))
-    place = next(i for i in range(len(digits) - 1) if digits[i] != digits[i + 1] != "0")
-    digits[place], digits[place + 1] = digits[place + 1], digits[place]
-    return int("".join(digits)) * (1 if amount > 0 else -1)
 
 
 def _opening(keeper: Bookkeeper) -> None:

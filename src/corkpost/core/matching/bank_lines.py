@@ -8,8 +8,9 @@ import re
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import date
 from functools import cached_property
-from typing import NamedTuple
+from typing import Generic, NamedTuple, TypeVar
 
 from corkpost.core.bank.sides import BankSides, Entry, EntryKey
 from corkpost.core.books import Books
@@ -359,27 +360,13 @@ def _line_of_several(
     if named:
         name = matcher.books.party_name(named)
         fields.append((f"{name}'s", [e for e in near if matcher.who(e) == named]))
-    days: dict[object, list[Entry]] = defaultdict(list)
-    for entry in near:
-        days[entry.day].append(entry)
-    for day in sorted(days, key=lambda day: abs((line.day - day).days)):  # type: ignore[operator]
-        fields.append(("one day's", days[day]))
-    for whose, field in fields:
-        amounts = [abs(entry.amount) for entry in field[:MOST_CANDIDATES]]
-        sets = exact_sets(amounts, abs(line.amount))
-        if sets.sets:
-            chosen = tuple(field[place].key for place in sets.sets[0])
-            alone = len(sets.sets) == 1 and sets.complete
-            return Proposal(
-                chosen,
-                (line.id,),
-                _sum_certainty(alone, len(chosen), whose),
-                (
-                    f"{len(chosen)} of {whose} entries come to exactly this",
-                    *(() if alone else ("another set does too",)),
-                ),
-            )
-    return None
+    by_nearness = sorted(near, key=lambda entry: abs((line.day - entry.day).days))
+    fields += [("one day's", found) for found in _by_day(by_nearness)]
+    found = _exact(fields, line.amount, "entries")
+    if found is None:
+        return None
+    keys = tuple(entry.key for entry in found.members)
+    return Proposal(keys, (line.id,), found.certainty, found.why)
 
 
 def _entry_of_several(
@@ -395,25 +382,47 @@ def _entry_of_several(
     ]
     who = matcher.who(entry)
     fields = [("this party's", [line for line in near if matcher.party_named(line) == who])]
-    days: dict[object, list[StatementLine]] = defaultdict(list)
-    for line in near:
-        days[line.day].append(line)
-    fields += [("one day's", found) for found in days.values()]
+    fields += [("one day's", found) for found in _by_day(near)]
+    found = _exact(fields, entry.amount, "statement lines")
+    if found is None:
+        return None
+    names = tuple(line.id for line in found.members)
+    return Proposal((entry.key,), names, found.certainty, found.why)
+
+
+Member = TypeVar("Member", Entry, StatementLine)
+
+
+@dataclass(frozen=True)
+class _Exact(Generic[Member]):
+    """Members of one field that come to a sum exactly."""
+
+    members: tuple[Member, ...]
+    certainty: float
+    why: tuple[str, ...]
+
+
+def _by_day(members: Iterable[Member]) -> list[list[Member]]:
+    """Those of one day together, the days in the order in which they come."""
+    days: dict[date, list[Member]] = defaultdict(list)
+    for one in members:
+        days[one.day].append(one)
+    return list(days.values())
+
+
+def _exact(
+    fields: Iterable[tuple[str, list[Member]]], total: Minor, what: str
+) -> _Exact[Member] | None:
+    """The first set in the first field that has one. A field: whose it is, and its members."""
     for whose, field in fields:
-        amounts = [abs(line.amount) for line in field[:MOST_CANDIDATES]]
-        sets = exact_sets(amounts, abs(entry.amount))
+        amounts = [abs(one.amount) for one in field[:MOST_CANDIDATES]]
+        sets = exact_sets(amounts, abs(total))
         if sets.sets:
-            chosen = tuple(field[place].id for place in sets.sets[0])
+            chosen = tuple(field[place] for place in sets.sets[0])
             alone = len(sets.sets) == 1 and sets.complete
-            return Proposal(
-                (entry.key,),
-                chosen,
-                _sum_certainty(alone, len(chosen), whose),
-                (
-                    f"{len(chosen)} of {whose} statement lines come to exactly this",
-                    *(() if alone else ("another set does too",)),
-                ),
-            )
+            why = [f"{len(chosen)} of {whose} {what} come to exactly this"]
+            why += [] if alone else ["another set does too"]
+            return _Exact(chosen, _sum_certainty(alone, len(chosen), whose), tuple(why))
     return None
 
 
