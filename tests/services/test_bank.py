@@ -211,3 +211,17 @@ def test_a_point_of_the_bank_is_corrected_and_taken_back(office):
     assert [line.text for line in state(office, 1).look.state.unmatched] == ["FEE"]
     assert state(office, 1).look.state.outstanding == ()
     assert void_twin(office).number > posted.number
+
+
+def test_newer_books_that_change_what_was_agreed_let_it_fall_apart_and_mark_the_finished_list(
+    half_year, tmp_path
+):
+    finish(half_year)
+    made = small_books()
+    rows = tuple(row for row in made.tables.transactions if row.id != "T6")
+    newer = replace(made, tables=replace(made.tables, transactions=rows))
+    books.take_in(half_year.place, half_year["OB"], write(newer, tmp_path / "newer"))
+    found = state(half_year, 1)
+    assert len(found.look.sides.fallen) == 1
+    assert [line.text for line in found.look.state.unmatched] == ["CARD, QUOTED"]
+    assert bank.moved_since(found)
