@@ -304,8 +304,12 @@ def _reconciliation(found: BankState) -> ReconciliationAnswer:
 def _fallen(count: int) -> list[str]:
     if not count:
         return []
-    many = "1 agreement" if count == 1 else f"{count} agreements"
-    return [f"{many} of this account fell apart: newer books changed or lack what was agreed."]
+    do = (
+        "1 agreement of this account does"
+        if count == 1
+        else f"{count} agreements of this account do"
+    )
+    return [f"{do} not stand: what it ties was changed, is gone, or was never taken in."]
 
 
 def _history(row: FinishedRow) -> HistoryAnswer:
