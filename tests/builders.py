@@ -7,9 +7,10 @@ from fractions import Fraction
 from itertools import count
 from typing import Any
 
-from corkpost.core.amendments import with_amendments
+from corkpost.core.amendments import with_amendments, with_chart
 from corkpost.core.books import (
     Account,
+    AccountAmendment,
     Allocation,
     Amendment,
     Books,
@@ -295,6 +296,11 @@ def after(books: Books, plan: Plan, number: int = 1, by: str = "IO") -> Books:
         for row in plan.agreements
     )
     grown = with_amendments(books.with_posted(entries, allocations, agreements), amendments)
+    chart = tuple(
+        AccountAmendment(row.account, NOW, row.field, row.before, row.after, "why", change=number)
+        for row in plan.chart
+    )
+    grown = with_chart(grown, chart, plan.accounts, plan.parties)
     change = PostedChange(
         number, plan.kind, by, plan.proposed_reason or "why", plan.undoes, plan.prior_parts
     )

@@ -4,6 +4,7 @@ import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
 import { ProblemError } from './api/client'
 import { BankPage } from './bank/BankPage'
+import { BooksPage } from './books/BooksPage'
 import { DeskPage } from './desk/DeskPage'
 import { EntriesPage } from './entries/EntriesPage'
 import { ClientFrame } from './frame/ClientFrame'
@@ -43,6 +44,7 @@ const router = createBrowserRouter([
     errorElement: <PageProblem />,
     children: [
       { index: true, element: <Navigate to="review" replace /> },
+      { path: 'books/:view?', element: <BooksPage /> },
       { path: 'bank/:account?', element: <BankPage /> },
       { path: 'review/:point?', element: <ReviewPage /> },
       { path: 'entries/:entry?', element: <EntriesPage /> },

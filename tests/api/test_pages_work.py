@@ -44,6 +44,7 @@ def test_the_session_tells_who_is_at_work_and_what_they_may(shared_desk):
     assert set(found["person"]["may"]) == {
         "read",
         "take-in",
+        "change-chart",
         "post",
         "decide",
         "sign",

@@ -58,6 +58,14 @@ BODIES = {
     "/periods/<day>": {"state": "held", "reason": "x"},
     "/place": {"path": "/clients/SMALL/review"},
     "/api/statements": {"clients": ["SMALL"]},
+    "/accounts/preview": {"accounts": [{"account": "5200", "role": "repairs"}]},
+    "/accounts": {
+        "accounts": [{"account": "5200", "role": "repairs"}],
+        "reason": "x", "shown": "x", "key": "k" * 16,
+    },
+    "/accounts/new": {"code": "5299", "name": "Ropes", "type": "expense", "key": "k" * 16},
+    "/parties": {"name": "Gull Roofing", "kind": "supplier", "key": "k" * 16},
+    "/statements/set-aside": {"change": 1, "reason": "x"},
     "/takings/preview": SOLD,
     "/takings": {**SOLD, "reason": "x", "shown": "x", "key": "k" * 16},
     "/bank/<account>/agree": {"groups": [{"entries": [["T2", 2]], "lines": []}], "key": "k" * 16},
@@ -78,6 +86,7 @@ QUERIES = {
     "/aged/<which>": "at=2026-10-31",
     "/sign-off": "at=2026-10-31",
     "/transactions/<transaction>/papers": "name=bill.pdf",
+    "/parties/near": "name=reedwharf",
 }
 
 
@@ -95,7 +104,12 @@ def ask(browser, method, rule, address, **more):
     if method in ("GET", "POST") and tail in QUERIES:
         address += "?" + QUERIES[tail]
     body = {} if method in ("GET", "DELETE") else {"json": BODIES.get(tail, {})}
-    takes_bytes = ("/transactions/<transaction>/papers", "/statements", "/takings/file")
+    takes_bytes = (
+        "/transactions/<transaction>/papers",
+        "/statements",
+        "/books",
+        "/takings/file",
+    )
     if tail in takes_bytes and method == "POST":
         body = {"data": b"paper"}
     return browser.open(address, method=method, **body, **more)
@@ -142,6 +156,9 @@ def test_a_client_that_is_not_one_s_own_is_not_there_on_any_route(shared_desk):
         ("IO", "/api/clients/SMALL/reopening", "POST"),
         ("TV", "/api/clients/SMALL/reopening", "POST"),
         ("IO", "/api/clients/SMALL/periods/2026-10-31", "PUT"),
+        ("IO", "/api/clients/SMALL/accounts", "POST"),
+        ("IO", "/api/clients/SMALL/accounts/preview", "POST"),
+        ("IO", "/api/clients/SMALL/accounts/new", "POST"),
     ],
 )
 def test_what_a_role_may_not_do_is_refused_with_who_may(shared_desk, who, address, method):

@@ -705,6 +705,143 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/intake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was taken in, by table and month, and file by file. */
+        get: operations["get__api_clients_{client}_intake"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/books": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a zip of newer books of this client: a job that tells its progress. */
+        post: operations["post__api_clients_{client}_books"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/statements/set-aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set aside the statements of a file that should not have been taken in. */
+        post: operations["post__api_clients_{client}_statements_set-aside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The chart of accounts with types and roles, and what is guessed of those without a role. */
+        get: operations["get__api_clients_{client}_accounts"];
+        put?: never;
+        /** Put these accounts right, all or none, with a reason. */
+        post: operations["post__api_clients_{client}_accounts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/accounts/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What putting these accounts right would move. */
+        post: operations["post__api_clients_{client}_accounts_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/accounts/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add an account to the chart. */
+        post: operations["post__api_clients_{client}_accounts_new"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/parties/near": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parties whose names are nearly that one. */
+        get: operations["get__api_clients_{client}_parties_near"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/parties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a customer, supplier or other party. */
+        post: operations["post__api_clients_{client}_parties"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/bank": {
         parameters: {
             query?: never;
@@ -1009,7 +1146,8 @@ export interface components {
         };
         /**
          * ChangeAnswer
-         * @description *agreed*, *taken_apart*: how many agreements with a statement it makes and takes apart.
+         * @description *chart*: what it puts right in the chart of accounts. *agreed*, *taken_apart*: how many
+         *     agreements with a statement it makes and takes apart.
          */
         ChangeAnswer: {
             /** Change */
@@ -1020,6 +1158,8 @@ export interface components {
             allocations: components["schemas"]["AllocationAnswer"][];
             /** Amendments */
             amendments: components["schemas"]["AmendingAnswer"][];
+            /** Chart */
+            chart: components["schemas"]["ChartAmendingAnswer"][];
             /** Agreed */
             agreed: number;
             /** Taken Apart */
@@ -1232,8 +1372,8 @@ export interface components {
         };
         /**
          * ClientAnswer
-         * @description *as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *revision* rises
-         *     with whatever is posted or decided.
+         * @description *as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *guesses*:
+         *     accounts whose role is guessed and not confirmed. *revision* rises with whatever is posted.
          */
         ClientAnswer: {
             /** Code */
@@ -1260,6 +1400,8 @@ export interface components {
             open_points: number;
             /** Unagreed Lines */
             unagreed_lines: number;
+            /** Guesses */
+            guesses: number;
             /** Filed Through */
             filed_through: string | null;
             /** Tax Returned Through */
@@ -1320,6 +1462,140 @@ export interface components {
             parties: components["schemas"]["ChartParty"][];
             /** Transactions */
             transactions: components["schemas"]["FoundTransaction"][];
+        };
+        /** IntakeAnswer */
+        IntakeAnswer: {
+            /** Books From */
+            books_from: string | null;
+            /** Books To */
+            books_to: string | null;
+            /** Months */
+            months: components["schemas"]["MonthAnswer"][];
+            /** Coverage */
+            coverage: components["schemas"]["CoverageAnswer"][];
+            /** Files */
+            files: components["schemas"]["FileTakenIn"][];
+        };
+        /** SetAsideBody */
+        SetAsideBody: {
+            /** Change */
+            change: number;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * AccountsAnswer
+         * @description *may_change*: whether this person may. *roles*: the types that each role goes with.
+         */
+        AccountsAnswer: {
+            /** Accounts */
+            accounts: components["schemas"]["AccountAnswer"][];
+            /** May Change */
+            may_change: boolean;
+            /** Roles */
+            roles: {
+                [key: string]: string[];
+            };
+        };
+        /** ChartPreview */
+        ChartPreview: {
+            /** Accounts */
+            accounts: components["schemas"]["AccountPart"][];
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /**
+         * PreviewAnswer
+         * @description What posting would do. *digest* is sent with the post, which is refused if it would differ.
+         *
+         *     *notes* say why it is dated and booked so; *warnings* ask for a second look. *earlier_year*: the
+         *     correction has a profit part of an earlier year, and the person may choose where it goes.
+         */
+        PreviewAnswer: {
+            /** Digest */
+            digest: string;
+            /** Reason */
+            reason: string;
+            /** Notes */
+            notes: string[];
+            /** Warnings */
+            warnings: string[];
+            /** Entries */
+            entries: components["schemas"]["EntryAnswer"][];
+            /** Allocations */
+            allocations: components["schemas"]["AllocationAnswer"][];
+            /** Amendments */
+            amendments: components["schemas"]["AmendingAnswer"][];
+            /** Chart */
+            chart: components["schemas"]["ChartAmendingAnswer"][];
+            effect: components["schemas"]["EffectAnswer"];
+            /** T Accounts */
+            t_accounts: components["schemas"]["TAccountAnswer"][];
+            /** Earlier Year */
+            earlier_year: boolean;
+        };
+        /** ChartChange */
+        ChartChange: {
+            /** Accounts */
+            accounts: components["schemas"]["AccountPart"][];
+            /** Reason */
+            reason: string;
+            /** Shown */
+            shown: string;
+            /** Key */
+            key: string;
+        };
+        /** NewAccount */
+        NewAccount: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /**
+             * Role
+             * @default
+             */
+            role?: string;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /** Key */
+            key: string;
+        };
+        /** NameSought */
+        NameSought: {
+            /** Name */
+            name: string;
+        };
+        /** NearsAnswer */
+        NearsAnswer: {
+            /** Near */
+            near: components["schemas"]["NearAnswer"][];
+        };
+        /** NewParty */
+        NewParty: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Key */
+            key: string;
+        };
+        /** ChartParty */
+        ChartParty: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
         };
         /**
          * DeskAnswer
@@ -1442,34 +1718,6 @@ export interface components {
              * @default null
              */
             at?: string | null;
-        };
-        /**
-         * PreviewAnswer
-         * @description What posting would do. *digest* is sent with the post, which is refused if it would differ.
-         *
-         *     *notes* say why it is dated and booked so; *warnings* ask for a second look. *earlier_year*: the
-         *     correction has a profit part of an earlier year, and the person may choose where it goes.
-         */
-        PreviewAnswer: {
-            /** Digest */
-            digest: string;
-            /** Reason */
-            reason: string;
-            /** Notes */
-            notes: string[];
-            /** Warnings */
-            warnings: string[];
-            /** Entries */
-            entries: components["schemas"]["EntryAnswer"][];
-            /** Allocations */
-            allocations: components["schemas"]["AllocationAnswer"][];
-            /** Amendments */
-            amendments: components["schemas"]["AmendingAnswer"][];
-            effect: components["schemas"]["EffectAnswer"];
-            /** T Accounts */
-            t_accounts: components["schemas"]["TAccountAnswer"][];
-            /** Earlier Year */
-            earlier_year: boolean;
         };
         /** UndoPost */
         UndoPost: {
@@ -2089,6 +2337,20 @@ export interface components {
             change: string;
         };
         /**
+         * ChartAmendingAnswer
+         * @description A field of an account that is put right; before and after alike where it is confirmed.
+         */
+        ChartAmendingAnswer: {
+            /** Account */
+            account: string;
+            /** Field */
+            field: string;
+            /** Before */
+            before: string | null;
+            /** After */
+            after: string | null;
+        };
+        /**
          * EffectAnswer
          * @description *profit*: a profit positive. *tax* positive is to reclaim. *bank_difference*: of the latest
          *     statements, where there are any.
@@ -2633,15 +2895,6 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** ChartParty */
-        ChartParty: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-        };
         /** ChartTax */
         ChartTax: {
             /** Code */
@@ -2666,6 +2919,162 @@ export interface components {
             reference: string | null;
             /** Total */
             total: string;
+        };
+        /**
+         * CoverageAnswer
+         * @description How many rows each month has; *missing*: months that it should reach and does not.
+         */
+        CoverageAnswer: {
+            /** Name */
+            name: string;
+            /** Account */
+            account: string | null;
+            /** Counts */
+            counts: number[];
+            /** Missing */
+            missing: boolean[];
+        };
+        /**
+         * FileTakenIn
+         * @description *kind*: import or statement. Counts are of transactions. *set_aside_by*: the change.
+         */
+        FileTakenIn: {
+            /** Change */
+            change: number;
+            /** Kind */
+            kind: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** What */
+            what: string;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Removed */
+            removed: number;
+            /** Statements */
+            statements: components["schemas"]["StatementBroughtAnswer"][];
+            /** Set Aside By */
+            set_aside_by: number | null;
+        };
+        /** MonthAnswer */
+        MonthAnswer: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * StatementBroughtAnswer
+         * @description *lines*: those that were new.
+         */
+        StatementBroughtAnswer: {
+            /** Account */
+            account: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Lines */
+            lines: number;
+        };
+        /**
+         * AccountAnswer
+         * @description *shown_as*: the type that the client's own chart shows, where it is another. *confirmed*: a
+         *     person gave or confirmed the role. *amended*: it stands otherwise than the books gave it.
+         */
+        AccountAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /** Shown As */
+            shown_as: string | null;
+            /** Role */
+            role: string;
+            /** Owner */
+            owner: string | null;
+            /** Tax Code */
+            tax_code: string | null;
+            /** Balance */
+            balance: string;
+            /** Lines */
+            lines: number;
+            guess: components["schemas"]["GuessAnswer"] | null;
+            /** Confirmed */
+            confirmed: boolean;
+            /** Amended */
+            amended: boolean;
+        };
+        /** GuessAnswer */
+        GuessAnswer: {
+            /** Role */
+            role: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * AccountPart
+         * @description What is left out stays as it is; an empty text takes it away.
+         */
+        AccountPart: {
+            /** Account */
+            account: string;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Type
+             * @default null
+             */
+            type?: string | null;
+            /**
+             * Role
+             * @default null
+             */
+            role?: string | null;
+            /**
+             * Owner
+             * @default null
+             */
+            owner?: string | null;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+        };
+        /**
+         * NearAnswer
+         * @description *known_as*: the name or alias that is nearly the one asked for; *same*: of the same words.
+         */
+        NearAnswer: {
+            party: components["schemas"]["ChartParty"];
+            /** Known As */
+            known_as: string;
+            /** Same */
+            same: boolean;
         };
         /**
          * ClientRow
@@ -4778,6 +5187,313 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_intake": {
+        parameters: {
+            query?: {
+                year?: string | null;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_books": {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobStarted"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_statements_set-aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetAsideBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_accounts": {
+        parameters: {
+            query?: {
+                at?: string | null;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChartChange"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_accounts_preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChartPreview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_accounts_new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAccount"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_parties_near": {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NearsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_parties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewParty"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartParty"];
+                };
             };
             /** @description Unprocessable Content */
             422: {

@@ -2,6 +2,7 @@ import { useSuspenseQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { useClient } from '../frame/queries'
+import { TakeInStatement } from '../frame/taking/TakeInStatement'
 import { useSpanSearch } from '../frame/useSpan'
 import { longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
@@ -9,7 +10,6 @@ import { useKeys } from '../ui/keys'
 import { InHand } from './InHand'
 import { bankOptions } from './queries'
 import { Statement } from './Statement'
-import { TakeInStatement } from './TakeInStatement'
 
 /** The bank: an account, one of its statements, and both sides of it tied across a spine of dates. */
 export function BankPage() {

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import { deskOptions } from '../frame/queries'
 import { sessionOptions, usePerson } from '../frame/session'
 import { TopBar } from '../frame/TopBar'
+import { TakeInBooks } from '../frame/taking/TakeInBooks'
 import { counted, longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { useKeys } from '../ui/keys'
@@ -12,7 +13,6 @@ import { Waiting } from '../ui/Waiting'
 import { AskBank } from './AskBank'
 import { ClientBands } from './ClientBands'
 import { DueChart } from './DueChart'
-import { TakeInBooks } from './TakeInBooks'
 
 type Row = Schemas['ClientRow']
 

@@ -4,6 +4,7 @@ import { type Client, useClient } from './queries'
 import { useSpanSearch } from './useSpan'
 
 const AREAS = [
+  { path: 'books', name: 'Books', key: 'g k' },
   { path: 'bank', name: 'Bank', key: 'g b' },
   { path: 'review', name: 'Review', key: 'g r' },
   { path: 'entries', name: 'Entries', key: 'g e' },
@@ -45,8 +46,9 @@ export function AreaTabs() {
   )
 }
 
-/** How much is left to do on a page: lines that are not agreed, points that are open. */
+/** What is left to do on a page: guesses to confirm, lines not agreed, points that are open. */
 function leftIn(path: string, client: Client): number {
+  if (path === 'books') return client.guesses
   if (path === 'bank') return client.unagreed_lines
   return path === 'review' ? client.open_points : 0
 }

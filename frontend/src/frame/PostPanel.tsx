@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client'
 import { Amendings } from '../ledger/Amendings'
 import { EffectList } from '../ledger/EffectList'
 import { TPair } from '../ledger/TPair'
+import { isNil } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { useKeys } from '../ui/keys'
 import { ProblemNote } from '../ui/ProblemNote'
@@ -48,11 +49,9 @@ export function PostPanel({ preview, problem, label, busy, onPost, children }: P
             </p>
           ))}
           <Amendings rows={preview.amendments} />
-          {movesMoney(preview) && (
-            <>
-              <TPair accounts={preview.t_accounts} />
-              <EffectList effect={preview.effect} />
-            </>
+          {movesMoney(preview) && <TPair accounts={preview.t_accounts} />}
+          {(movesMoney(preview) || preview.effect.accounts.some((row) => !isNil(row.change))) && (
+            <EffectList effect={preview.effect} />
           )}
         </>
       )}

@@ -41,5 +41,8 @@ export function usePosting<Asked>({ send, client, onDone }: Posting<Asked>) {
 function postedWords(change: Change): string {
   if (change.entries.length > 0) return change.entries.map((entry) => entry.id).join(' and ')
   if (change.allocations.length > 0) return counted(change.allocations.length, 'allocation')
+  if (change.chart.length > 0) {
+    return counted(new Set(change.chart.map((row) => row.account)).size, 'account')
+  }
   return counted(change.amendments.length, 'amendment')
 }

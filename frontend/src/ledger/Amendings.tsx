@@ -1,5 +1,31 @@
 import type { Schemas } from '../api/client'
-import { fieldWords } from './words'
+import { fieldWords, plainWords } from './words'
+
+/** Fields of accounts that are put right, or confirmed as they are. */
+export function ChartAmendings({ rows }: { rows: Schemas['ChartAmendingAnswer'][] }) {
+  const most = 8
+  return (
+    <>
+      {rows.slice(0, most).map((row) => (
+        <p key={`${row.account} ${row.field}`}>
+          {row.account}, {plainWords(row.field.replace('_', ' '))}:{' '}
+          {row.before !== row.after && (
+            <>
+              <del className="text-rust">{said(row.before)}</del>{' '}
+            </>
+          )}
+          <ins className="font-semibold no-underline">{said(row.after)}</ins>
+          {row.before === row.after && ' confirmed'}
+        </p>
+      ))}
+      {rows.length > most && <p className="text-quiet">and {rows.length - most} more</p>}
+    </>
+  )
+}
+
+function said(value: string | null): string {
+  return value ? plainWords(value) : 'none'
+}
 
 interface AmendingsProps {
   rows: Schemas['AmendingAnswer'][]

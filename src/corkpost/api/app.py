@@ -8,6 +8,7 @@ from werkzeug.exceptions import NotFound
 from corkpost.api import (
     bank,
     books,
+    chart,
     clients,
     desk,
     entries,
@@ -34,6 +35,7 @@ AREAS = (
     worksheet,
     sign_off,
     books,
+    chart,
     bank,
     takings,
 )

@@ -47,8 +47,8 @@ class PeriodAnswer(BaseModel):
 
 
 class ClientAnswer(BaseModel):
-    """*as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *revision* rises
-    with whatever is posted or decided."""
+    """*as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *guesses*:
+    accounts whose role is guessed and not confirmed. *revision* rises with whatever is posted."""
 
     code: str
     name: str
@@ -61,6 +61,7 @@ class ClientAnswer(BaseModel):
     as_at: Day
     open_points: int
     unagreed_lines: int
+    guesses: int
     filed_through: Day | None
     tax_returned_through: Day | None
     materiality: str
@@ -176,6 +177,7 @@ def _client(found: Overview) -> ClientAnswer:
         as_at=found.as_at,
         open_points=found.open_points,
         unagreed_lines=found.unagreed_lines,
+        guesses=found.guesses,
         filed_through=facts.filed_through,
         tax_returned_through=facts.tax_returned_through,
         materiality=facts.currency.format(service.client_materiality(found.books)),

@@ -115,6 +115,7 @@ def _refuse_strangers() -> None:
 
 TAKE_BYTES = (
     "books.take_in",
+    "chart.take_in",
     "transactions.keep_paper",
     "bank.take_in",
     "takings.from_till",

@@ -13,6 +13,7 @@ from corkpost.formats import answers
 from corkpost.formats.answers import (
     AllocationAnswer,
     AmendingAnswer,
+    ChartAmendingAnswer,
     EffectAnswer,
     EntryAnswer,
     TAccountAnswer,
@@ -35,6 +36,7 @@ class PreviewAnswer(BaseModel):
     entries: list[EntryAnswer]
     allocations: list[AllocationAnswer]
     amendments: list[AmendingAnswer]
+    chart: list[ChartAmendingAnswer]
     effect: EffectAnswer
     t_accounts: list[TAccountAnswer]
     earlier_year: bool
@@ -51,6 +53,7 @@ def preview_answer(
         entries=[answers.entry_answer(entry, books) for entry in plan.entries],
         allocations=[answers.allocation_answer(row, books) for row in plan.allocations],
         amendments=[answers.amending_answer(row) for row in plan.amendments],
+        chart=[answers.chart_amending_answer(row) for row in plan.chart],
         effect=answers.effect_answer(effect, books),
         t_accounts=[answers.t_account_answer(one, books) for one in t_accounts],
         earlier_year=bool(plan.prior_parts),

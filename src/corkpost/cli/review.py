@@ -172,7 +172,7 @@ def _print_effect(effect: dict[str, Any] | None) -> None:
 def print_posted(work: Work, client: str, posted: Posted, as_json: bool) -> None:
     """What was posted, under its lasting ids."""
     books = overview.chart(work.place, work.person, client)
-    answer = answers.change_answer(*posted, books)
+    answer = answers.change_answer(*posted[:6], books)
     if as_json:
         print_json(answer)
         return
@@ -187,6 +187,8 @@ def print_posted(work: Work, client: str, posted: Posted, as_json: bool) -> None
         )
     for words in answer.amendments:
         click.echo(f"  {words.transaction} {words.field}: {words.before} -> {words.after}")
+    for put in answer.chart:
+        click.echo(f"  account {put.account} {put.field}: {put.before} -> {put.after}")
 
 
 @click.command("post")

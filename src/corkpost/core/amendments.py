@@ -8,7 +8,16 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import NamedTuple
 
-from corkpost.core.books import Amendment, Books, Tables, Transaction
+from corkpost.core.books import (
+    Account,
+    AccountAmendment,
+    Amendment,
+    Books,
+    Party,
+    Tables,
+    Transaction,
+)
+from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.refusals import BadEntry
 
 AMENDABLE = ("reference", "memo")
@@ -24,6 +33,19 @@ class Amending(NamedTuple):
     field: str
     before: str | None
     after: str | None
+
+
+class ChartAmending(NamedTuple):
+    """A field of an account that is put right, not posted yet. Before and after alike: confirmed."""
+
+    account: str
+    field: str
+    before: str | None
+    after: str | None
+
+
+CHART_FIELDS = ("name", "type", "role", "owner", "tax_code")
+"""The columns of an account that may be put right."""
 
 
 def amended(
@@ -51,8 +73,55 @@ def _with(posted: Transaction, field: str, words: str | None) -> Transaction:
 
 
 def as_amended(tables: Tables) -> Tables:
-    """The tables with their amendments laid over their transactions."""
-    return replace(tables, transactions=amended(tables.transactions, tables.amendments))
+    """The tables with their amendments laid over their transactions and accounts."""
+    return replace(
+        tables,
+        transactions=amended(tables.transactions, tables.amendments),
+        accounts=amended_accounts(tables.accounts, tables.account_amendments),
+    )
+
+
+def amended_accounts(
+    accounts: tuple[Account, ...], amendments: Iterable[AccountAmendment]
+) -> tuple[Account, ...]:
+    """The accounts with the amendments laid over them, in their order; by the rule of `amended`."""
+    now = {account.code: account for account in accounts}
+    for row in amendments:
+        account = now.get(row.account)
+        if account is not None and getattr(account, row.field) == row.before:
+            now[row.account] = with_field(account, row.field, row.after)
+    return tuple(now.values())
+
+
+def with_field(account: Account, field: str, value: str | None) -> Account:
+    """The account with another value in one of CHART_FIELDS."""
+    if field == "type":
+        return account._replace(type=AccountType(value or ""))
+    if field == "role":
+        return account._replace(role=AccountRole(value or ""))
+    if field == "name":
+        return account._replace(name=value or "")
+    if field == "owner":
+        return account._replace(owner=value)
+    return account._replace(tax_code=value)
+
+
+def with_chart(
+    books: Books,
+    rows: tuple[AccountAmendment, ...],
+    accounts: tuple[Account, ...] = (),
+    parties: tuple[Party, ...] = (),
+) -> Books:
+    """These books with more accounts and parties, and accounts put right, as they will stand."""
+    if not (rows or accounts or parties):
+        return books
+    tables = replace(
+        books.tables,
+        accounts=amended_accounts((*books.tables.accounts, *accounts), rows),
+        parties=(*books.tables.parties, *parties),
+        account_amendments=books.tables.account_amendments + rows,
+    )
+    return replace(books, tables=tables)
 
 
 def with_amendments(books: Books, rows: tuple[Amendment, ...]) -> Books:

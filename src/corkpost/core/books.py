@@ -222,6 +222,19 @@ class Amendment(NamedTuple):
     change: int | None = None
 
 
+class AccountAmendment(NamedTuple):
+    """A field of an account that was put right. *change*: what brought it."""
+
+    account: str
+    at: datetime
+    field: str
+    before: str | None
+    after: str | None
+    reason: str
+    other: Other = ""
+    change: int | None = None
+
+
 class Attachment(NamedTuple):
     """A paper kept with a transaction. *digest* finds its bytes in the file store."""
 
@@ -270,6 +283,8 @@ class Tables:
     agreements: tuple[AgreementRow, ...] = ()
     amendments: tuple[Amendment, ...] = ()
     attachments: tuple[Attachment, ...] = ()
+    account_amendments: tuple[AccountAmendment, ...] = ()
+    """Ours alone: no table of the folder, which has the accounts as they were put right."""
 
 
 class PriorPart(NamedTuple):
@@ -300,6 +315,13 @@ class FinishedReconciliation(NamedTuple):
     groups: frozenset[str]
 
 
+class SetAside(NamedTuple):
+    """A statement that was set aside: its number and file are taken, and nothing of it counts."""
+
+    number: int
+    path: str
+
+
 @dataclass(frozen=True)
 class Books:
     """A client's books as they stand: what was received and every change since."""
@@ -312,11 +334,23 @@ class Books:
     """Income of the last year that this practice signed, positive; None where none is known."""
     statements: tuple[Statement, ...] = ()
     finished: tuple[FinishedReconciliation, ...] = ()
+    set_aside: tuple[SetAside, ...] = ()
 
     @cached_property
     def derived(self) -> dict[str, Any]:
         """What was worked out from these books, kept under its name by what worked it out."""
         return {}
+
+    @property
+    def statement_paths(self) -> set[str]:
+        """The files that statements came from, those set aside too."""
+        return {one.path for one in self.statements} | {one.path for one in self.set_aside}
+
+    @property
+    def next_statement(self) -> int:
+        """The number of the statement that is taken in next."""
+        numbers = [one.number for one in self.statements] + [one.number for one in self.set_aside]
+        return max(numbers, default=0) + 1
 
     @cached_property
     def accounts(self) -> Mapping[str, Account]:

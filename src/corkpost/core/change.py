@@ -11,8 +11,16 @@ from dataclasses import dataclass, replace
 from datetime import date
 from enum import StrEnum
 
-from corkpost.core.amendments import Amending
-from corkpost.core.books import AgreementRow, Allocation, Books, PriorPart, Transaction
+from corkpost.core.amendments import Amending, ChartAmending
+from corkpost.core.books import (
+    Account,
+    AgreementRow,
+    Allocation,
+    Books,
+    Party,
+    PriorPart,
+    Transaction,
+)
 from corkpost.core.kinds import EntryKind, PeriodState, Role, TransactionKind
 from corkpost.core.open_items import OpenItems, items_of, open_items
 from corkpost.core.refusals import BadEntry, BarredDate, HeldDate, NothingToDo, OutOfBalance
@@ -40,6 +48,9 @@ class Plan:
     warnings: tuple[str, ...] = ()
     prior_parts: tuple[PriorPart, ...] = ()
     undoes: int | None = None
+    chart: tuple[ChartAmending, ...] = ()
+    accounts: tuple[Account, ...] = ()
+    parties: tuple[Party, ...] = ()
     about: tuple[str, ...] = ()
     """The transactions that it puts right, for showing them beside it."""
 
@@ -54,6 +65,9 @@ class Plan:
             self.agreements,
             self.prior_parts,
             self.undoes,
+            self.chart,
+            self.accounts,
+            self.parties,
         ]
         return hashlib.sha256(json.dumps(rows, default=str).encode()).hexdigest()[:16]
 
@@ -91,7 +105,8 @@ def checked(plan: Plan, books: Books) -> Plan:
     Raises NothingToDo, OutOfBalance, BarredDate, or BadEntry where it would allocate more than is
     open. What a role may do in a held period is `held_date_refused`.
     """
-    if not any((plan.entries, plan.allocations, plan.amendments, plan.agreements)):
+    standing = (plan.chart, plan.accounts, plan.parties)
+    if not any((plan.entries, plan.allocations, plan.amendments, plan.agreements, *standing)):
         raise NothingToDo("There is nothing left to post here: the books are already so.")
     for entry in plan.entries:
         _refuse_unbalanced(entry, books)

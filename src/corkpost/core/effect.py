@@ -1,11 +1,12 @@
 """What a plan moves: the one computation behind every preview and every posting."""
 
 from collections.abc import Iterable, Mapping
-from datetime import date
+from datetime import date, datetime, time
 from typing import NamedTuple
 
+from corkpost.core.amendments import with_chart
 from corkpost.core.bank.reconciling import bank_difference
-from corkpost.core.books import Books, Transaction
+from corkpost.core.books import AccountAmendment, Books, Transaction
 from corkpost.core.change import Plan, dates_of
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole
 from corkpost.core.money import Minor
@@ -72,20 +73,33 @@ def figures_of(sums: Mapping[str, Minor], books: Books) -> Figures:
 def effect_of(plan: Plan, books: Books, as_at: date) -> Effect:
     """What the plan moves at the end of *as_at*. Plans that only allocate move no account."""
     before = balances(books.tables.transactions, books, as_at)
-    added = balances(plan.entries, books, as_at)
-    after = {code: before.get(code, 0) + added.get(code, 0) for code in before.keys() | added}
+    changed = _with_chart(books, plan, as_at)
+    stood = balances(books.tables.transactions, changed, as_at) if plan.chart else before
+    added = balances(plan.entries, changed, as_at)
+    after = {code: stood.get(code, 0) + added.get(code, 0) for code in stood.keys() | added}
     touched = {line.account for entry in plan.entries for line in entry.lines} | added.keys()
+    touched |= {code for code in before.keys() | after if before.get(code) != after.get(code)}
     banks = {account.code for account in books.with_role(*MONEY_ROLES)}
     moved = _moved(touched, before, after)
     return Effect(
         as_at=as_at,
         before=figures_of(before, books),
-        after=figures_of(after, books),
+        after=figures_of(after, changed),
         accounts=moved,
         parties=_parties_moved(plan, books, as_at),
         banks=tuple(row for row in moved if row.code in banks),
         bank_difference=_differences(plan, books, as_at),
     )
+
+
+def _with_chart(books: Books, plan: Plan, as_at: date) -> Books:
+    """The books with the chart as the plan puts it right."""
+    now = datetime.combine(as_at, time())
+    rows = tuple(
+        AccountAmendment(row.account, now, row.field, row.before, row.after, plan.proposed_reason)
+        for row in plan.chart
+    )
+    return with_chart(books, rows, plan.accounts, plan.parties)
 
 
 def _differences(plan: Plan, books: Books, as_at: date) -> tuple[Minor, Minor] | None:
@@ -102,10 +116,12 @@ def _differences(plan: Plan, books: Books, as_at: date) -> tuple[Minor, Minor] |
 
 def year_end_after(plan: Plan, books: Books) -> date:
     """The last day of the year that the plan falls in: by its first entry, else allocation, else by
-    the first transaction that it amends."""
+    the first transaction that it amends, else by the last one in the books."""
     days = [*dates_of(plan)] or [
         books.transaction(row.transaction).posting_date for row in plan.amendments
     ]
+    latest = (posted.posting_date for posted in books.tables.transactions)
+    days = days or [max(latest, default=date(2000, 1, 1))]
     return books.calendar.year_of(days[0]).last_day
 
 

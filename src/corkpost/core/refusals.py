@@ -76,7 +76,7 @@ class MissingAccount(Refusal):
     def __init__(self, role: str, purpose: str) -> None:
         super().__init__(
             f"The chart has no account with the role {str(role)!r}, which {purpose} needs. "
-            "Give an account that role in the client's books and take them in again."
+            "Give an account that role on the client's Books page."
         )
 
 

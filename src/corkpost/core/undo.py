@@ -2,9 +2,10 @@
 
 from collections.abc import Iterator, Mapping
 
-from corkpost.core.amendments import Amending
+from corkpost.core.amendments import Amending, ChartAmending
 from corkpost.core.bank.sides import Group, bank_sides
 from corkpost.core.books import (
+    AccountAmendment,
     AgreementRow,
     Allocation,
     Amendment,
@@ -40,6 +41,10 @@ def plan_undo(books: Books, number: int) -> Plan:
             for row in reversed(_amendments_of(books, number))
         ),
         agreements=_inverse_agreements(books, number),
+        chart=tuple(
+            ChartAmending(row.account, row.field, row.after, row.before)
+            for row in reversed(_chart_of(books, number))
+        ),
         proposed_reason=f"Takes back change {number}: {change.reason}",
         undoes=number,
         about=tuple(entry.id for entry in entries),
@@ -70,6 +75,10 @@ def _groups(books: Books, account: str) -> Mapping[str, Group]:
 
 def _amendments_of(books: Books, number: int) -> list[Amendment]:
     return [row for row in books.tables.amendments if row.change == number]
+
+
+def _chart_of(books: Books, number: int) -> list[AccountAmendment]:
+    return [row for row in books.tables.account_amendments if row.change == number]
 
 
 def _standing(books: Books, number: int) -> PostedChange:
@@ -121,10 +130,12 @@ def _resting_on(books: Books, number: int) -> Iterator[str]:
     rows = {row.id for row in books.tables.allocations if row.change == number}
     freed = _sides_freed(books, number)
     words = {(row.transaction, row.field) for row in _amendments_of(books, number)}
+    words |= {(row.account, row.field) for row in _chart_of(books, number)}
     for later in books.changes:
         if later.number <= number or later.number in books.undone or later.undoes is not None:
             continue
         amends = {(r.transaction, r.field) for r in _amendments_of(books, later.number)}
+        amends |= {(r.account, r.field) for r in _chart_of(books, later.number)}
         agrees = any(
             row.transaction in own and row.group in _groups(books, row.account)
             for row in books.tables.agreements

@@ -71,8 +71,8 @@ CHART = """
 6310 | Bank charges | expense | bank-charges
 6400 | Insurance | expense |
 6500 | Advertising | expense |
-7100 | Repairs | expense | repairs | | S23
-7900 | Depreciation | expense | depreciation
+7100 | Repairs | expense | | | S23
+7900 | Depreciation | expense |
 """
 
 

@@ -9,9 +9,16 @@ from datetime import date as Day
 
 from pydantic import BaseModel
 
-from corkpost.core.amendments import Amending
+from corkpost.core.amendments import Amending, ChartAmending
 from corkpost.core.bank.sides import account_of_line, statement_line
-from corkpost.core.books import AgreementRow, Allocation, Amendment, Books, Transaction
+from corkpost.core.books import (
+    AccountAmendment,
+    AgreementRow,
+    Allocation,
+    Amendment,
+    Books,
+    Transaction,
+)
 from corkpost.core.effect import Effect, Figures, Moved
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
 from corkpost.core.money import Currency, Minor
@@ -131,13 +138,24 @@ class AmendingAnswer(BaseModel):
     after: str | None
 
 
+class ChartAmendingAnswer(BaseModel):
+    """A field of an account that is put right; before and after alike where it is confirmed."""
+
+    account: str
+    field: str
+    before: str | None
+    after: str | None
+
+
 class ChangeAnswer(BaseModel):
-    """*agreed*, *taken_apart*: how many agreements with a statement it makes and takes apart."""
+    """*chart*: what it puts right in the chart of accounts. *agreed*, *taken_apart*: how many
+    agreements with a statement it makes and takes apart."""
 
     change: int
     entries: list[EntryAnswer]
     allocations: list[AllocationAnswer]
     amendments: list[AmendingAnswer]
+    chart: list[ChartAmendingAnswer]
     agreed: int
     taken_apart: int
 
@@ -404,6 +422,7 @@ def change_answer(
     allocations: Iterable[Allocation],
     amendments: Iterable[Amendment],
     agreements: Iterable[AgreementRow],
+    chart: Iterable[AccountAmendment | ChartAmending],
     books: Books,
 ) -> ChangeAnswer:
     rows = list(agreements)
@@ -412,8 +431,15 @@ def change_answer(
         entries=[entry_answer(entry, books) for entry in entries],
         allocations=[allocation_answer(row, books) for row in allocations],
         amendments=[amending_answer(row) for row in amendments],
+        chart=[chart_amending_answer(row) for row in chart],
         agreed=len({row.group for row in rows if not row.takes_apart}),
         taken_apart=sum(row.takes_apart for row in rows),
+    )
+
+
+def chart_amending_answer(row: AccountAmendment | ChartAmending) -> ChartAmendingAnswer:
+    return ChartAmendingAnswer(
+        account=row.account, field=row.field, before=row.before, after=row.after
     )
 
 

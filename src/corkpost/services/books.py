@@ -1,13 +1,13 @@
 """Taking in a client's books and giving them out again."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any, NamedTuple
 
 from corkpost.core.bank.sides import standing_rows
-from corkpost.core.books import Allocation, Books, Tables, Transaction
+from corkpost.core.books import Account, Allocation, Books, Tables, Transaction
 from corkpost.core.kinds import Role
 from corkpost.core.periods import Calendar
 from corkpost.core.refusals import Moved, Refusal
@@ -51,16 +51,25 @@ class Refresh(NamedTuple):
     removed: int
 
 
-def take_in(place: Workplace, person: Person, path: Path, tell: Tell = lambda _: None) -> TakenIn:
+def take_in(
+    place: Workplace,
+    person: Person,
+    path: Path,
+    tell: Tell = lambda _: None,
+    only: str | None = None,
+    name: str | None = None,
+) -> TakenIn:
     """Take in the books folder or zip at *path*: a new client, or a refresh of one already there.
 
     Parsed and checked outside the write transaction; written in one. Raises FaultyBooks with every
     fault and nothing taken in. Staff below a partner refresh only clients given to them, and are
-    given a new client that they bring.
+    given a new client that they bring. *only*: the client whose books they have to be.
     """
     person.must_be_allowed(May.TAKE_IN)
     tell("reading and checking")
-    folder = read_books(path, place.database.files, lambda code: _earlier(place, person, code))
+    folder = read_books(
+        path, place.database.files, lambda code: _earlier(place, person, code, only)
+    )
     tell("comparing")
     known = client_store.client_named(place.database.reading, folder.client.code)
     books = load_books(place.database.reading, known) if known else None
@@ -71,18 +80,29 @@ def take_in(place: Workplace, person: Person, path: Path, tell: Tell = lambda _:
     tell(f"writing {len(content.lines)} lines")
     with place.database.writing() as connection:
         client = _client_to_write(place, person, known, folder.client.code)
-        head = ChangeHead("import", person.code, place.now, f"books taken in from {path.name}")
+        head = ChangeHead(
+            "import", person.code, place.now, f"books taken in from {name or path.name}"
+        )
         change_store.append(connection, client.id, head, content, digest)
     return _taken_in(folder, refresh)
 
 
-def _earlier(place: Workplace, person: Person, code: str) -> Books | None:
+def _earlier(place: Workplace, person: Person, code: str, only: str | None) -> Books | None:
+    if only is not None and code != only:
+        raise BooksOfAnother(
+            f"These are the books of {code}, and you are in those of {only}. Nothing was taken in. "
+            "Take them in from the desk."
+        )
     known = client_store.client_named(place.database.reading, code)
     if known is None:
         return None
     if not person.sees(code):
         raise ClientOfOthers(code)
     return load_books(place.database.reading, known)
+
+
+class BooksOfAnother(Refusal):
+    title = "These are another client's books"
 
 
 class ClientOfOthers(Refusal):
@@ -141,7 +161,7 @@ def _content(
             change_store.next_transaction(connection, known.id),
             change_store.next_allocation(connection, known.id),
         )
-        standing = _changed_standing(books.tables, folder.tables)
+        standing = _changed_standing(books.tables, _received_accounts(place, known, books), folder)
     content = Content()
     content.add_transactions(refresh.transactions, seqs[0])
     content.add_allocations(refresh.allocations, seqs[1])
@@ -170,9 +190,10 @@ def _new_statements(books: Books | None, folder: BooksFolder) -> list[Statement]
         tables,
         Calendar(year_end=folder.client.year_end),
         statements=books.statements if books else (),
+        set_aside=books.set_aside if books else (),
     )
     found: list[Statement] = []
-    used = {statement.path for statement in whole.statements}
+    used = whole.statement_paths
     for row in folder.tables.statements:
         if row not in known:
             path, number = row.path, 1
@@ -257,8 +278,20 @@ def _refresh_allocations(
     return added, marks
 
 
-def _changed_standing(old: Tables, new: Tables) -> Tables:
-    """The rows of the other tables that are new or not as they were."""
+def _received_accounts(place: Workplace, known: ClientRow, books: Books) -> tuple[Account, ...]:
+    """The accounts as they were received last, where we put any right."""
+    if not books.tables.account_amendments:
+        return ()
+    return load_received(place.database.reading, known.id).accounts
+
+
+def _changed_standing(
+    old: Tables, received_accounts: tuple[Account, ...], folder: BooksFolder
+) -> Tables:
+    """The rows of the other tables that are new or not as they were. An account that we put right
+    is known as it was received and as it stands."""
+    new = folder.tables
+    old = replace(old, accounts=(*old.accounts, *received_accounts))
 
     def fresh(name: str) -> tuple[Any, ...]:
         # Our own amendments come back as part of what is received: they are known.
@@ -273,12 +306,9 @@ def _changed_standing(old: Tables, new: Tables) -> Tables:
 
 
 def _add_standing(content: Content, tables: Tables) -> None:
-    def keyed(rows: Iterable[Any], row_of: Callable[[Any], Any]) -> list[tuple[Any, ...]]:
-        return [(row.code, place, *row_of(row)) for place, row in enumerate(rows)]
-
-    content.accounts = keyed(tables.accounts, as_rows.account_row)
-    content.parties = keyed(tables.parties, as_rows.party_row)
-    content.taxes = keyed(tables.taxes, as_rows.tax_row)
+    content.add_accounts(tables.accounts)
+    content.add_parties(tables.parties)
+    content.add_taxes(tables.taxes)
     for name in as_rows.KEPT:
         content.add_kept(name, getattr(tables, name))
 

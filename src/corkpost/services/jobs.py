@@ -34,9 +34,14 @@ class Job(NamedTuple):
     result: dict[str, Any] | None
 
 
-def start_take_in(place: Workplace, person: Person, name: str, content: IO[bytes]) -> str:
-    """Keep an uploaded zip of books and queue taking it in; the job's id."""
+def start_take_in(
+    place: Workplace, person: Person, name: str, content: IO[bytes], only: str | None = None
+) -> str:
+    """Keep an uploaded zip of books and queue taking it in; the job's id. *only*: the client whose
+    books they have to be."""
     person.must_be_allowed(May.TAKE_IN)
+    if only is not None:
+        place.ledger(person, only)
     job_id = uuid.uuid4().hex
     kept = _upload(place, job_id)
     kept.parent.mkdir(parents=True, exist_ok=True)
@@ -58,7 +63,7 @@ def start_take_in(place: Workplace, person: Person, name: str, content: IO[bytes
             connection,
             job_id,
             "take-in",
-            json.dumps({"name": name}),
+            json.dumps({"name": name, "only": only}),
             made_by=person.code,
             made_at=place.now,
         )
@@ -78,7 +83,8 @@ def job(place: Workplace, person: Person, job_id: str) -> Job:
 
 
 def _take_in(place: Workplace, person: Person, row: job_store.JobRow, tell: Tell) -> dict[str, Any]:
-    taken = take_in(place, person, _upload(place, row.id), tell)
+    asked = json.loads(row.request)
+    taken = take_in(place, person, _upload(place, row.id), tell, asked["only"], asked["name"])
     return {**taken._asdict(), "warnings": list(taken.warnings)}
 
 

@@ -4,6 +4,7 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books
+from corkpost.core.chart.guessing import guesses
 from corkpost.core.dating import materiality
 from corkpost.core.effect import Figures, figures_of
 from corkpost.core.kinds import AccountRole, PeriodState
@@ -35,7 +36,8 @@ class PeriodOverview(NamedTuple):
 
 
 class Overview(NamedTuple):
-    """*years* are those that the books touch, and the next. *as_at*: the day to sign off next."""
+    """*years* are those that the books touch, and the next. *as_at*: the day to sign off next.
+    *guesses*: accounts whose role is guessed and not confirmed."""
 
     books: Books
     revision: int
@@ -45,6 +47,7 @@ class Overview(NamedTuple):
     as_at: date
     open_points: int
     unagreed_lines: int
+    guesses: int
     broken_seals: frozenset[int]
     last_seal: SealRow | None
 
@@ -71,6 +74,7 @@ def overview(
         as_at=sign_off_day(books, year, place.today),
         open_points=sum(counts.values()),
         unagreed_lines=unagreed(books),
+        guesses=len(guesses(books)),
         broken_seals=ledger.broken_seals,
         last_seal=max(standing, key=lambda seal: seal.as_at, default=None),
     )

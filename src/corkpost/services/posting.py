@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from corkpost.core.bank.agreeing import ready
-from corkpost.core.books import Amendment, Books
+from corkpost.core.books import AccountAmendment, Amendment, Books
 from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Point, PointState
@@ -100,7 +100,16 @@ def _append(
         Amendment(row.transaction, place.now, row.field, row.before, row.after, deed.reason.strip())
         for row in plan.amendments
     )
+    chart = tuple(
+        AccountAmendment(
+            row.account, place.now, row.field, row.before, row.after, deed.reason.strip()
+        )
+        for row in plan.chart
+    )
     content.add_kept("amendments", amendments)
+    content.add_kept("account_amendments", chart)
+    content.add_accounts(plan.accounts)
+    content.add_parties(plan.parties)
     content.add_kept("agreements", numbered.agreements)
     head = change_store.ChangeHead(
         kind=plan.kind,
@@ -122,7 +131,17 @@ def _append(
     allocations = tuple(row._replace(change=number) for row in numbered.allocations)
     amendments = tuple(row._replace(change=number) for row in amendments)
     agreements = tuple(row._replace(change=number) for row in numbered.agreements)
-    return number, Posted(number, entries, allocations, amendments, agreements)
+    chart = tuple(row._replace(change=number) for row in chart)
+    return number, Posted(
+        number,
+        entries,
+        allocations,
+        amendments,
+        agreements,
+        chart,
+        plan.accounts,
+        plan.parties,
+    )
 
 
 def record_decision(
@@ -220,4 +239,5 @@ def posted_change(ledger: Ledger, number: int) -> Posted:
         tuple(row for row in tables.allocations if row.change == number),
         tuple(row for row in tables.amendments if row.change == number),
         tuple(row for row in tables.agreements if row.change == number),
+        tuple(row for row in tables.account_amendments if row.change == number),
     )

@@ -13,6 +13,7 @@ class May(StrEnum):
     READ = "read a client's books"
     TAKE_IN = "take in books"
     POST = "post corrections and entries"
+    CHANGE_CHART = "change the chart of accounts"
     DECIDE = "decide review points"
     SIGN = "sign a trial balance off"
     REOPEN = "reopen what was signed off"
@@ -24,6 +25,7 @@ ROLES: dict[May, frozenset[Role]] = {
     May.READ: frozenset(Role),
     May.TAKE_IN: frozenset(Role),
     May.POST: frozenset(Role),
+    May.CHANGE_CHART: frozenset({Role.REVIEWER, Role.PARTNER}),
     May.DECIDE: frozenset(Role),
     May.SIGN: frozenset({Role.REVIEWER, Role.PARTNER}),
     May.REOPEN: frozenset({Role.PARTNER}),

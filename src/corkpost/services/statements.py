@@ -8,10 +8,19 @@ from decimal import Decimal
 from pathlib import PurePosixPath
 from typing import NamedTuple
 
+from corkpost.core.bank.sides import bank_sides
 from corkpost.core.books import Books, StatementFile
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.money import Currency, Minor, NotAnAmount
-from corkpost.core.refusals import BadEntry, Moved, said
+from corkpost.core.refusals import (
+    AlreadyTakenBack,
+    BadEntry,
+    Moved,
+    NoReason,
+    Refusal,
+    UnknownName,
+    said,
+)
 from corkpost.core.statements import Given, Statement, StatementLine, sums_of, told_apart
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns, columns_of, layout_of
 from corkpost.formats.statements.parsed import (
@@ -91,6 +100,65 @@ def take_in(
     return tuple(reading.taken)
 
 
+class InUse(Refusal):
+    title = "That statement is in use"
+
+
+def set_aside(place: Workplace, person: Person, client_code: str, change: int, reason: str) -> None:
+    """Set aside the statements of a file that should not have been taken in, as of another account.
+
+    They stay in the store and count no more; the file can be taken in again. Raises UnknownName,
+    NoReason, AlreadyTakenBack, or InUse while a line of them is agreed or finished, or a later
+    statement was compared with them.
+    """
+    person.must_be_allowed(May.TAKE_IN)
+    if not reason.strip():
+        raise NoReason()
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        rows = {row.number: row for row in change_store.changes_of(connection, ledger.client.id)}
+        if change not in rows or rows[change].kind != "statement":
+            raise UnknownName("statement file taken in by change", str(change))
+        if change in ledger.books.undone:
+            raise AlreadyTakenBack(f"What change {change} took in was set aside already.")
+        numbers = statement_store.brought_by(connection, ledger.client.id, change)
+        _refuse_in_use(ledger.books, numbers)
+        head = ChangeHead(
+            "undo",
+            person.code,
+            place.now,
+            f"statement set aside: {reason.strip()}",
+            undoes=change,
+        )
+        change_store.append(connection, ledger.client.id, head, Content())
+
+
+def _refuse_in_use(books: Books, numbers: frozenset[int]) -> None:
+    mine = [one for one in books.statements if one.number in numbers]
+    for one in mine:
+        name = f"the statement of {one.account} to {said(one.last_day)}"
+        sides = bank_sides(books, one.account)
+        agreed = sum(line.id in sides.group_of_line for line in one.lines)
+        if any(done.statement == one.number for done in books.finished):
+            raise InUse(f"The reconciliation of {name} is finished. Reopen it first.")
+        if agreed:
+            lines = "1 line is" if agreed == 1 else f"{agreed} lines are"
+            raise InUse(f"Of {name} {lines} agreed. Take that apart first.")
+        later = [
+            other
+            for other in books.statements
+            if other.account == one.account
+            and other.number > one.number
+            and other.number not in numbers
+            and other.first_day <= one.last_day
+        ]
+        if later:
+            raise InUse(
+                f"The statement to {said(later[-1].last_day)} was taken in after {name} and left out "
+                "the lines that were there already. Set that one aside first."
+            )
+
+
 def _refuse_no_bank(books: Books, account: str) -> None:
     if books.account(account).role not in STATEMENT_ROLES:
         raise BadEntry(
@@ -130,7 +198,7 @@ def _keep_file(place: Workplace, digest: str, content: bytes) -> None:
 def _free_path(books: Books, name: str) -> str:
     """Where the file stands in the books folder: its own name, with a number where that is taken."""
     plain = PurePosixPath(name.replace("\\", "/")).name or "statement"
-    taken = {row.path for row in books.tables.statements}
+    taken = {row.path for row in books.tables.statements} | books.statement_paths
     path, number = f"statements/{plain}", 1
     while path in taken:
         number += 1
@@ -142,12 +210,12 @@ def _free_path(books: Books, name: str) -> str:
 class Reading:
     """The statements of one file, compared with what the books have."""
 
-    def __init__(self, books: Books, path: str, digest: str, first_number: int = 0) -> None:
+    def __init__(self, books: Books, path: str, digest: str) -> None:
         self._books = books
         self._path = path
         self._digest = digest
         self._format = ""
-        self._number = first_number or len(books.statements) + 1
+        self._number = books.next_statement
         self.found: list[Statement] = []
         self.taken: list[Taken] = []
 

@@ -11,8 +11,17 @@ from functools import cached_property
 from pathlib import Path
 from typing import NamedTuple
 
-from corkpost.core.amendments import with_amendments
-from corkpost.core.books import AgreementRow, Allocation, Amendment, Books, Transaction
+from corkpost.core.amendments import with_amendments, with_chart
+from corkpost.core.books import (
+    Account,
+    AccountAmendment,
+    AgreementRow,
+    Allocation,
+    Amendment,
+    Books,
+    Party,
+    Transaction,
+)
 from corkpost.core.checks import run_checks
 from corkpost.core.open_items import OpenItems
 from corkpost.core.points import Look, Point
@@ -86,6 +95,9 @@ class Posted(NamedTuple):
     allocations: tuple[Allocation, ...]
     amendments: tuple[Amendment, ...] = ()
     agreements: tuple[AgreementRow, ...] = ()
+    chart: tuple[AccountAmendment, ...] = ()
+    accounts: tuple[Account, ...] = ()
+    parties: tuple[Party, ...] = ()
 
 
 class Workplace:
@@ -157,6 +169,7 @@ class Workplace:
             changes = tuple(row.posted for row in changes_of(connection, client.id))
             books = before.books.with_posted(posted.entries, posted.allocations, posted.agreements)
             books = with_amendments(books, posted.amendments)
+            books = with_chart(books, posted.chart, posted.accounts, posted.parties)
             ledger = Ledger(
                 client,
                 replace(books, changes=changes),

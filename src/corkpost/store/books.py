@@ -8,6 +8,7 @@ from typing import Any
 
 from corkpost.core.amendments import as_amended
 from corkpost.core.books import (
+    AccountAmendment,
     AgreementRow,
     Allocation,
     Amendment,
@@ -26,7 +27,7 @@ from corkpost.store.papers import papers_of
 from corkpost.store.periods import states_of
 from corkpost.store.rows import KEPT, Reader
 from corkpost.store.sign_off import seals_of
-from corkpost.store.statements import finished_of, standing, statements_of
+from corkpost.store.statements import finished_of, set_aside_of, standing, statements_of
 
 LINES = """
     SELECT transaction_seq, number, account, amount, party, tax_code, description, dimensions,
@@ -53,14 +54,14 @@ ALLOCATIONS = """
 ACCOUNTS = """
     SELECT code, name, type, role, owner, tax_code, expected_type, other, MAX(change_number)
     FROM accounts
-    WHERE client_id = :client_id
+    WHERE client_id = :client_id AND {which}
     GROUP BY code
     ORDER BY change_number, position
 """
 PARTIES = """
     SELECT code, name, kind, share, aliases, other, MAX(change_number)
     FROM parties
-    WHERE client_id = :client_id
+    WHERE client_id = :client_id AND {which}
     GROUP BY code
     ORDER BY change_number, position
 """
@@ -75,9 +76,14 @@ KEPT_ROWS = """
     SELECT content, MAX(change_number)
     FROM kept_rows
     WHERE client_id = :client_id AND of_table = :of_table
+      AND (of_table <> 'statements' OR change_number NOT IN (
+        SELECT undoes FROM changes WHERE client_id = :client_id AND undoes IS NOT NULL))
     GROUP BY key
     ORDER BY change_number, position
 """
+ANY = "TRUE"
+RECEIVED = """change_number IN (
+      SELECT number FROM changes WHERE client_id = :client_id AND kind = 'import')"""
 # SQLite gives the other columns of a MAX from the row that has it: the newest of each key.
 
 
@@ -105,6 +111,7 @@ def load_books(connection: sqlite3.Connection, client: ClientRow) -> Books:
         income,
         statements_of(connection, client.id),
         standing(finished_of(connection, client.id)),
+        set_aside_of(connection, client.id),
     )
 
 
@@ -114,9 +121,12 @@ def _imports(changes: Iterable[ChangeRow]) -> frozenset[int]:
 
 def load_received(connection: sqlite3.Connection, client_id: int) -> Tables:
     """The client's tables as they were received last: without our changes, amendments and papers."""
-    tables = load_tables(connection, client_id, _imports(changes_of(connection, client_id)))
+    tables = load_tables(
+        connection, client_id, _imports(changes_of(connection, client_id)), which=RECEIVED
+    )
     return replace(
         tables,
+        account_amendments=(),
         transactions=tuple(posted for posted in tables.transactions if posted.change is None),
         allocations=tuple(row for row in tables.allocations if row.change is None),
         amendments=tuple(row for row in tables.amendments if row.change is None),
@@ -132,9 +142,11 @@ def _income(tables: Tables, balances: Mapping[str, int]) -> int:
     return -sum(amount for code, amount in balances.items() if code in income)
 
 
-def load_tables(connection: sqlite3.Connection, client_id: int, received: frozenset[int]) -> Tables:
+def load_tables(
+    connection: sqlite3.Connection, client_id: int, received: frozenset[int], which: str = ANY
+) -> Tables:
     """The current rows as they were written; those that a change in *received* brought count as
-    received."""
+    received. *which*: of the accounts and parties, ANY or those RECEIVED."""
     named = {"client_id": client_id}
     kept: dict[str, tuple[Any, ...]] = {}
     for name in KEPT:
@@ -150,8 +162,13 @@ def load_tables(connection: sqlite3.Connection, client_id: int, received: frozen
         for paper in papers_of(connection, client_id)
     )
     return Tables(
-        accounts=tuple(as_rows.account_of(row) for row in connection.execute(ACCOUNTS, named)),
-        parties=tuple(as_rows.party_of(row) for row in connection.execute(PARTIES, named)),
+        accounts=tuple(
+            as_rows.account_of(row)
+            for row in connection.execute(ACCOUNTS.format(which=which), named)
+        ),
+        parties=tuple(
+            as_rows.party_of(row) for row in connection.execute(PARTIES.format(which=which), named)
+        ),
         taxes=tuple(as_rows.tax_of(row) for row in connection.execute(TAXES, named)),
         transactions=_transactions(connection, client_id, received),
         allocations=_allocations(connection, client_id, received),
@@ -182,7 +199,7 @@ def _allocations(
 
 
 def _of_change(row: Any, number: int, received: frozenset[int]) -> Any:
-    if isinstance(row, Amendment | AgreementRow):
+    if isinstance(row, Amendment | AccountAmendment | AgreementRow):
         return row._replace(change=_change(number, received))
     return row
 

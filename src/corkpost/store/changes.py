@@ -3,12 +3,21 @@
 import hashlib
 import json
 import sqlite3
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any, NamedTuple
 
-from corkpost.core.books import Allocation, ClientFacts, PostedChange, PriorPart, Transaction
+from corkpost.core.books import (
+    Account,
+    Allocation,
+    ClientFacts,
+    Party,
+    PostedChange,
+    PriorPart,
+    Tax,
+    Transaction,
+)
 from corkpost.core.statements import Statement
 from corkpost.store import rows as as_rows
 from corkpost.store.clients import ADD_FACTS, facts_row, raise_revision
@@ -146,6 +155,15 @@ class Content:
         for seq, one in enumerate(allocations, first_seq):
             self.allocations.append((seq, *as_rows.allocation_row(one)))
 
+    def add_accounts(self, accounts: Iterable[Account]) -> None:
+        self.accounts = _keyed(accounts, as_rows.account_row)
+
+    def add_parties(self, parties: Iterable[Party]) -> None:
+        self.parties = _keyed(parties, as_rows.party_row)
+
+    def add_taxes(self, taxes: Iterable[Tax]) -> None:
+        self.taxes = _keyed(taxes, as_rows.tax_row)
+
     def add_kept(self, name: str, rows: Iterable[Any]) -> None:
         """Rows of a table that is kept under keys, in their order."""
         keyed = enumerate(as_rows.kept_rows(name, rows))
@@ -168,6 +186,10 @@ class Content:
             for chunk in _chunks(rows):
                 content.update(json.dumps(chunk, ensure_ascii=False).encode())
         return content.hexdigest()
+
+
+def _keyed(rows: Iterable[Any], row_of: Callable[[Any], Row]) -> list[Row]:
+    return [(row.code, place, *row_of(row)) for place, row in enumerate(rows)]
 
 
 def _chunks(rows: Sequence[Row]) -> Iterator[Sequence[Row]]:

@@ -155,6 +155,11 @@ KEPT: Mapping[str, KeptTable] = {
     "amendments": KeptTable(
         lambda cells: values.Amendment(*cells), lambda r: list(r[:5]), {1: datetime.fromisoformat}
     ),
+    "account_amendments": KeptTable(
+        lambda cells: values.AccountAmendment(*cells),
+        lambda r: list(r[:5]),
+        {1: datetime.fromisoformat},
+    ),
     "attachments": KeptTable(values.Attachment._make, lambda r: list(r[:2]), {}),
 }
 

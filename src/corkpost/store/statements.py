@@ -7,15 +7,25 @@ from collections.abc import Iterable
 from datetime import date, datetime
 from typing import Any, NamedTuple
 
-from corkpost.core.books import FinishedReconciliation
+from corkpost.core.books import FinishedReconciliation, SetAside
 from corkpost.core.statements import Statement, StatementLine
 
 STATEMENTS = """
     SELECT number, account, path, first_day, last_day, opening, closing, off_by, off_from, warnings
     FROM statements
-    WHERE client_id = :client_id
+    WHERE client_id = :client_id AND change_number NOT IN ({set_aside})
     ORDER BY number
 """
+SET_ASIDE = """
+    SELECT number, path
+    FROM statements
+    WHERE client_id = :client_id AND change_number IN ({set_aside})
+    ORDER BY number
+"""
+BROUGHT_BY = """
+    SELECT number FROM statements WHERE client_id = :client_id AND change_number = :change
+"""
+UNDONE = "SELECT undoes FROM changes WHERE client_id = :client_id AND undoes IS NOT NULL"
 LINES = """
     SELECT id, statement_number, day, amount, text, reference, counterparty, bank_id, balance,
            value_day
@@ -94,7 +104,7 @@ def line_rows(statement: Statement) -> list[Row]:
 
 
 def statements_of(connection: sqlite3.Connection, client_id: int) -> tuple[Statement, ...]:
-    """Every statement of the client with its lines, in the order in which they came."""
+    """Every statement of the client that was not set aside, with its lines, as they came."""
     named = {"client_id": client_id}
     lines: dict[int, list[StatementLine]] = defaultdict(list)
     for row in connection.execute(LINES, named):
@@ -114,8 +124,20 @@ def statements_of(connection: sqlite3.Connection, client_id: int) -> tuple[State
                 tuple(lines[row[0]]),
             )
         )
-        for row in connection.execute(STATEMENTS, named)
+        for row in connection.execute(STATEMENTS.format(set_aside=UNDONE), named)
     )
+
+
+def set_aside_of(connection: sqlite3.Connection, client_id: int) -> tuple[SetAside, ...]:
+    """The statements of the client that were set aside."""
+    found = connection.execute(SET_ASIDE.format(set_aside=UNDONE), {"client_id": client_id})
+    return tuple(SetAside(*row) for row in found)
+
+
+def brought_by(connection: sqlite3.Connection, client_id: int, change: int) -> frozenset[int]:
+    """The numbers of the statements that a change brought."""
+    named = {"client_id": client_id, "change": change}
+    return frozenset(row[0] for row in connection.execute(BROUGHT_BY, named))
 
 
 class FinishedRow(NamedTuple):

@@ -1,34 +1,28 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { answered, api, ProblemError, type Schemas } from '../api/client'
-import { counted } from '../ledger/words'
-import { Button } from '../ui/Button'
-import { Dialog } from '../ui/Dialog'
-import { ProblemNote } from '../ui/ProblemNote'
+import { answered, api, ProblemError, type Schemas } from '../../api/client'
+import { counted } from '../../ledger/words'
+import { Button } from '../../ui/Button'
+import { Dialog } from '../../ui/Dialog'
+import { ProblemNote } from '../../ui/ProblemNote'
 
 type Job = Schemas['JobAnswer']
 
 interface TakeInBooksProps {
   /** A file that was dropped on the page. */
   first: File | null
+  /** The client whose books they have to be; anybody's where none is named. */
+  client?: string
   onClose: () => void
 }
 
 /** Takes in a zip of books: it is sent, read and checked while this stays open or not. */
-export function TakeInBooks({ first, onClose }: TakeInBooksProps) {
+export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
   const queries = useQueryClient()
   const [job, setJob] = useState<string | null>(null)
   const send = useMutation({
-    mutationFn: (file: File) =>
-      answered(
-        api.POST('/api/books', {
-          params: { query: { name: file.name } },
-          body: file as never,
-          bodySerializer: (body) => body as never,
-          headers: { 'Content-Type': 'application/zip' },
-        }),
-      ),
+    mutationFn: (file: File) => answered(sendBooks(file, client)),
     onSuccess: (started) => setJob(started.job),
   })
   const { mutate } = send
@@ -72,10 +66,24 @@ export function TakeInBooks({ first, onClose }: TakeInBooksProps) {
             </Button>
           </>
         )}
-        {progress?.taken_in && <Report taken={progress.taken_in} onClose={onClose} />}
+        {progress?.taken_in && (
+          <Report taken={progress.taken_in} within={client !== undefined} onClose={onClose} />
+        )}
       </div>
     </Dialog>
   )
+}
+
+function sendBooks(file: File, client: string | undefined) {
+  const sent = {
+    body: file as never,
+    bodySerializer: (body: unknown) => body as never,
+    headers: { 'Content-Type': 'application/zip' },
+  }
+  const query = { name: file.name }
+  return client
+    ? api.POST('/api/clients/{client}/books', { params: { path: { client }, query }, ...sent })
+    : api.POST('/api/books', { params: { query }, ...sent })
 }
 
 function isOver(job: Job | undefined): boolean {
@@ -132,7 +140,14 @@ function Progress({ says }: { says: string }) {
   )
 }
 
-function Report({ taken, onClose }: { taken: Schemas['TakenInAnswer']; onClose: () => void }) {
+interface ReportProps {
+  taken: Schemas['TakenInAnswer']
+  /** One is in the client's books already. */
+  within: boolean
+  onClose: () => void
+}
+
+function Report({ taken, within, onClose }: ReportProps) {
   const navigate = useNavigate()
   return (
     <div className="space-y-3">
@@ -149,15 +164,21 @@ function Report({ taken, onClose }: { taken: Schemas['TakenInAnswer']; onClose: 
           ))}
         </ul>
       )}
-      <Button
-        look="post"
-        onClick={() => {
-          onClose()
-          navigate(`/clients/${taken.client}/review`)
-        }}
-      >
-        Review {taken.client}
-      </Button>
+      {within ? (
+        <Button look="post" onClick={onClose}>
+          Done
+        </Button>
+      ) : (
+        <Button
+          look="post"
+          onClick={() => {
+            onClose()
+            navigate(`/clients/${taken.client}/review`)
+          }}
+        >
+          Review {taken.client}
+        </Button>
+      )}
     </div>
   )
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react'
-import type { Schemas } from '../api/client'
-import { Button } from '../ui/Button'
+import type { Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
 
 type Columns = Schemas['ColumnsModel']
 

@@ -1,24 +1,31 @@
 import { useMutation } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { answered, api, type Schemas } from '../api/client'
-import { useClient, useRefreshClient } from '../frame/queries'
-import { amountWords, counted, longDayWords } from '../ledger/words'
-import { Button } from '../ui/Button'
-import { Dialog } from '../ui/Dialog'
-import { ProblemNote } from '../ui/ProblemNote'
+import { answered, api, type Schemas } from '../../api/client'
+import { amountWords, counted, longDayWords } from '../../ledger/words'
+import { Button } from '../../ui/Button'
+import { Dialog } from '../../ui/Dialog'
+import { ProblemNote } from '../../ui/ProblemNote'
+import { useClient, useRefreshClient } from '../queries'
 import { ColumnChooser } from './ColumnChooser'
 
 interface TakeInStatementProps {
   /** A file that was dropped on the page. */
   first: File | null
   account: string | null
+  /** Where it leads to, once it is taken in. */
+  next?: string
   onClose: () => void
 }
 
 type Columns = Schemas['ColumnsModel']
 
 /** Takes in a statement file: whole or not at all, and says what was new in it. */
-export function TakeInStatement({ first, account, onClose }: TakeInStatementProps) {
+export function TakeInStatement({
+  first,
+  account,
+  next = 'To the statement',
+  onClose,
+}: TakeInStatementProps) {
   const client = useClient()
   const refresh = useRefreshClient()
   const [file, setFile] = useState<File | null>(null)
@@ -85,7 +92,7 @@ export function TakeInStatement({ first, account, onClose }: TakeInStatementProp
         ))}
         {send.data && !asks && (
           <Button look="post" onClick={onClose}>
-            To the statement
+            {next}
           </Button>
         )}
       </div>

@@ -1,0 +1,28 @@
+import { Dialog } from '../ui/Dialog'
+
+interface ChooseFileProps {
+  onFile: (file: File | undefined) => void
+  onClose: () => void
+}
+
+/** Asks for the file, where none was dropped. */
+export function ChooseFile({ onFile, onClose }: ChooseFileProps) {
+  return (
+    <Dialog title="Take in a file" onClose={onClose}>
+      <div className="space-y-3">
+        <p>
+          Newer books of this client as a .zip, or a statement that the bank gives out: OFX,
+          camt.053, MT940 or CSV. What it is, is seen from what is in it.
+        </p>
+        <input
+          type="file"
+          aria-label="Choose a file to take in"
+          onChange={(event) => onFile(event.target.files?.[0])}
+        />
+        <p className="text-quiet">
+          What is here already is not taken in twice, and a file with a fault is refused whole.
+        </p>
+      </div>
+    </Dialog>
+  )
+}

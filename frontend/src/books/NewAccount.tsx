@@ -1,0 +1,71 @@
+import { useState } from 'react'
+import { answered, api } from '../api/client'
+import { useClient } from '../frame/queries'
+import { usePosting } from '../frame/usePosting'
+import { Button } from '../ui/Button'
+import { useKeys } from '../ui/keys'
+import { ProblemNote } from '../ui/ProblemNote'
+import { TextField } from '../ui/TextField'
+import { RoleField, TypeField } from './fields'
+
+interface NewAccountProps {
+  roles: Record<string, string[]>
+  onDone: () => void
+}
+
+/** A new account in the chart. */
+export function NewAccount({ roles, onDone }: NewAccountProps) {
+  const client = useClient()
+  const [keyed, setKeyed] = useState({ code: '', name: '', type: 'expense', role: '' })
+  const adding = usePosting({
+    client: client.name,
+    send: (_: null, key) =>
+      answered(
+        api.POST('/api/clients/{client}/accounts/new', {
+          params: { path: { client: client.code } },
+          body: { ...keyed, key },
+        }),
+      ),
+    onDone,
+  })
+  const ready = keyed.code.trim() !== '' && keyed.name.trim() !== '' && !adding.isPending
+  function key(part: Partial<typeof keyed>) {
+    adding.reset()
+    setKeyed({ ...keyed, ...part })
+  }
+  function add() {
+    if (ready) adding.mutate(null)
+  }
+  useKeys('New account', [{ keys: 'Control+Enter', does: 'add the account', run: add }])
+  return (
+    <div className="space-y-3">
+      <h2 className="text-[17px] font-semibold">New account</h2>
+      <div className="grid grid-cols-[110px_1fr] gap-3">
+        <TextField
+          autoFocus
+          label="Code"
+          value={keyed.code}
+          onChange={(event) => key({ code: event.target.value })}
+        />
+        <TextField
+          label="Name"
+          value={keyed.name}
+          onChange={(event) => key({ name: event.target.value })}
+        />
+      </div>
+      <div className="grid grid-cols-2 gap-3">
+        <TypeField value={keyed.type} onChange={(type) => key({ type, role: '' })} />
+        <RoleField
+          value={keyed.role}
+          type={keyed.type}
+          roles={roles}
+          onChange={(role) => key({ role })}
+        />
+      </div>
+      <ProblemNote problem={adding.error} />
+      <Button look="post" hint="Ctrl ↵" disabled={!ready} onClick={add}>
+        Add it
+      </Button>
+    </div>
+  )
+}

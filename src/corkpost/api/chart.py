@@ -1,0 +1,338 @@
+"""The Books page: what was taken in, the chart of accounts, new accounts and parties."""
+
+from flask import Blueprint, request
+from pydantic import BaseModel, Field
+
+from corkpost.api.books import FileName, JobStarted
+from corkpost.api.clients import AsAt, ChartParty, InYear
+from corkpost.api.review import changed
+from corkpost.api.security import person, place
+from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.views import PreviewAnswer, preview_answer
+from corkpost.core.books import Account
+from corkpost.core.chart.changing import AccountWanted, account_role, account_type
+from corkpost.core.chart.fitting import FITTING
+from corkpost.core.kinds import PartyKind
+from corkpost.core.refusals import Moved, UnknownName
+from corkpost.formats.answers import ChangeAnswer
+from corkpost.services import chart as service
+from corkpost.services import jobs, statements
+from corkpost.services.chart import ChartRow, TakenIn
+from corkpost.services.posting import Deed
+from corkpost.services.rights import May
+
+bp = Blueprint("chart", __name__)
+
+
+class MonthAnswer(BaseModel):
+    first_day: Day
+    last_day: Day
+    name: str
+
+
+class CoverageAnswer(BaseModel):
+    """How many rows each month has; *missing*: months that it should reach and does not."""
+
+    name: str
+    account: str | None
+    counts: list[int]
+    missing: list[bool]
+
+
+class StatementBroughtAnswer(BaseModel):
+    """*lines*: those that were new."""
+
+    account: str
+    first_day: Day
+    last_day: Day
+    lines: int
+
+
+class FileTakenIn(BaseModel):
+    """*kind*: import or statement. Counts are of transactions. *set_aside_by*: the change."""
+
+    change: int
+    kind: str
+    by: str
+    at: str
+    what: str
+    new: int
+    changed: int
+    removed: int
+    statements: list[StatementBroughtAnswer]
+    set_aside_by: int | None
+
+
+class IntakeAnswer(BaseModel):
+    books_from: Day | None
+    books_to: Day | None
+    months: list[MonthAnswer]
+    coverage: list[CoverageAnswer]
+    files: list[FileTakenIn]
+
+
+class GuessAnswer(BaseModel):
+    role: str
+    why: str
+
+
+class AccountAnswer(BaseModel):
+    """*shown_as*: the type that the client's own chart shows, where it is another. *confirmed*: a
+    person gave or confirmed the role. *amended*: it stands otherwise than the books gave it."""
+
+    code: str
+    name: str
+    type: str
+    shown_as: str | None
+    role: str
+    owner: str | None
+    tax_code: str | None
+    balance: str
+    lines: int
+    guess: GuessAnswer | None
+    confirmed: bool
+    amended: bool
+
+
+class AccountsAnswer(BaseModel):
+    """*may_change*: whether this person may. *roles*: the types that each role goes with."""
+
+    accounts: list[AccountAnswer]
+    may_change: bool
+    roles: dict[str, list[str]]
+
+
+class AccountPart(Asked):
+    """What is left out stays as it is; an empty text takes it away."""
+
+    account: str = Field(max_length=40)
+    name: str | None = Field(default=None, max_length=400)
+    type: str | None = Field(default=None, max_length=20)
+    role: str | None = Field(default=None, max_length=40)
+    owner: str | None = Field(default=None, max_length=100)
+    tax_code: str | None = Field(default=None, max_length=40)
+
+
+class ChartPreview(Asked):
+    accounts: list[AccountPart] = Field(min_length=1, max_length=2_000)
+    at: Day | None = None
+
+
+class ChartChange(Asked):
+    accounts: list[AccountPart] = Field(min_length=1, max_length=2_000)
+    reason: str = Field(max_length=2000)
+    shown: str = Field(max_length=64)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class NewAccount(Asked):
+    code: str = Field(max_length=40)
+    name: str = Field(max_length=400)
+    type: str = Field(max_length=20)
+    role: str = Field(default="", max_length=40)
+    tax_code: str | None = Field(default=None, max_length=40)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class NameSought(Asked):
+    name: str = Field(max_length=400)
+
+
+class NearAnswer(BaseModel):
+    """*known_as*: the name or alias that is nearly the one asked for; *same*: of the same words."""
+
+    party: ChartParty
+    known_as: str
+    same: bool
+
+
+class NearsAnswer(BaseModel):
+    near: list[NearAnswer]
+
+
+class NewParty(Asked):
+    name: str = Field(max_length=400)
+    kind: str = Field(max_length=20)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class SetAsideBody(Asked):
+    change: int
+    reason: str = Field(max_length=2000)
+
+
+@bp.get("/clients/<client>/intake")
+@answers(IntakeAnswer, "chart")
+def intake(client: str, query: InYear) -> IntakeAnswer:
+    """What was taken in, by table and month, and file by file."""
+    found = service.intake(place(), person(), client, query.year)
+    return IntakeAnswer(
+        books_from=found.facts.books_from,
+        books_to=found.facts.books_to,
+        months=[
+            MonthAnswer(first_day=p.first_day, last_day=p.last_day, name=p.name)
+            for p in found.periods
+        ],
+        coverage=[
+            CoverageAnswer(
+                name=row.name,
+                account=row.account,
+                counts=list(row.counts),
+                missing=list(row.missing),
+            )
+            for row in found.coverage
+        ],
+        files=[_file(row) for row in found.files],
+    )
+
+
+def _file(row: TakenIn) -> FileTakenIn:
+    return FileTakenIn(
+        change=row.change.number,
+        kind=row.change.kind,
+        by=row.change.made_by,
+        at=row.change.made_at,
+        what=row.change.reason,
+        new=row.brought.new,
+        changed=row.brought.changed,
+        removed=row.brought.removed,
+        statements=[
+            StatementBroughtAnswer(
+                account=one.account,
+                first_day=Day.fromisoformat(one.first_day),
+                last_day=Day.fromisoformat(one.last_day),
+                lines=one.lines,
+            )
+            for one in row.brought.statements
+        ],
+        set_aside_by=row.set_aside_by,
+    )
+
+
+@bp.post("/clients/<client>/books")
+@answers(JobStarted, "chart", status=202)
+def take_in(client: str, query: FileName) -> tuple[JobStarted, int]:
+    """Take in a zip of newer books of this client: a job that tells its progress."""
+    request.max_content_length = jobs.LARGEST_UPLOAD + 1
+    job_id = jobs.start_take_in(place(), person(), query.name, request.stream, only=client)
+    return JobStarted(job=job_id), 202
+
+
+@bp.post("/clients/<client>/statements/set-aside")
+@answers(Done, "chart")
+def set_aside(client: str, json: SetAsideBody) -> Done:
+    """Set aside the statements of a file that should not have been taken in."""
+    statements.set_aside(place(), person(), client, json.change, json.reason)
+    return DONE
+
+
+@bp.get("/clients/<client>/accounts")
+@answers(AccountsAnswer, "chart")
+def accounts(client: str, query: AsAt) -> AccountsAnswer:
+    """The chart of accounts with types and roles, and what is guessed of those without a role."""
+    books, rows = service.chart(place(), person(), client, query.at or place().today)
+    money = books.client.currency.format
+    amended = {row.account for row in books.tables.account_amendments if row.before != row.after}
+    return AccountsAnswer(
+        accounts=[_account(row, money(row.balance), row.account.code in amended) for row in rows],
+        may_change=person().may(May.CHANGE_CHART),
+        roles={role.value: sorted(types) for role, types in FITTING.items()},
+    )
+
+
+def _account(row: ChartRow, balance: str, amended: bool) -> AccountAnswer:
+    account = row.account
+    other = account.expected_type if account.expected_type is not account.type else None
+    return AccountAnswer(
+        code=account.code,
+        name=account.name,
+        type=account.type,
+        shown_as=other,
+        role=account.role,
+        owner=account.owner,
+        tax_code=account.tax_code,
+        balance=balance,
+        lines=row.lines,
+        guess=GuessAnswer(role=row.guess.role, why=row.guess.why) if row.guess else None,
+        confirmed=row.confirmed,
+        amended=amended,
+    )
+
+
+def _wanted(parts: list[AccountPart]) -> list[AccountWanted]:
+    return [AccountWanted(**part.model_dump()) for part in parts]
+
+
+@bp.post("/clients/<client>/accounts/preview")
+@answers(PreviewAnswer, "chart")
+def preview(client: str, json: ChartPreview) -> PreviewAnswer:
+    """What putting these accounts right would move."""
+    found = service.preview_chart(place(), person(), client, _wanted(json.accounts), json.at)
+    books = place().ledger(person(), client).books
+    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+
+
+@bp.post("/clients/<client>/accounts")
+@answers(ChangeAnswer, "chart", status=201)
+def change(client: str, json: ChartChange) -> tuple[ChangeAnswer, int]:
+    """Put these accounts right, all or none, with a reason."""
+    deed = Deed(json.reason, json.shown, json.key)
+    posted = service.change_chart(place(), person(), client, _wanted(json.accounts), deed)
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.post("/clients/<client>/accounts/new")
+@answers(ChangeAnswer, "chart", status=201)
+def new_account(client: str, json: NewAccount) -> tuple[ChangeAnswer, int]:
+    """Add an account to the chart."""
+    account = Account(
+        json.code.strip(),
+        " ".join(json.name.split()),
+        account_type(json.type),
+        account_role(json.role),
+        tax_code=json.tax_code or None,
+    )
+    posted = service.add_account(place(), person(), client, account, json.key)
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.get("/clients/<client>/parties/near")
+@answers(NearsAnswer, "chart")
+def near(client: str, query: NameSought) -> NearsAnswer:
+    """The parties whose names are nearly that one."""
+    found = service.near(place(), person(), client, query.name)
+    return NearsAnswer(
+        near=[
+            NearAnswer(
+                party=ChartParty(code=one.party.code, name=one.party.name, kind=one.party.kind),
+                known_as=one.name,
+                same=one.likeness == 1,
+            )
+            for one in found
+        ]
+    )
+
+
+@bp.post("/clients/<client>/parties")
+@answers(ChartParty, "chart", status=201)
+def new_party(client: str, json: NewParty) -> tuple[ChartParty, int]:
+    """Add a customer, supplier or other party."""
+    try:
+        kind = PartyKind(json.kind)
+    except ValueError:
+        raise UnknownName("kind of party", json.kind) from None
+    posted = service.add_party(place(), person(), client, json.name, kind, json.key)
+    books = place().ledger(person(), client).books
+    code = posted.parties[0].code if posted.parties else _named(client, json.name)
+    party = books.parties[code]
+    return ChartParty(code=party.code, name=party.name, kind=party.kind), 201
+
+
+def _named(client: str, name: str) -> str:
+    """Of a deed that was sent twice: the party that the first one made."""
+    wanted = " ".join(name.split()).casefold()
+    parties = place().ledger(person(), client).books.tables.parties
+    for party in parties:
+        if party.name.casefold() == wanted:
+            return party.code
+    raise Moved("That was sent under the key of another deed. Nothing was posted; try again.")

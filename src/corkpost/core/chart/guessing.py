@@ -1,0 +1,156 @@
+"""What the program guesses of accounts that the books give no role.
+
+A guess counts nowhere until a person confirms it: a role changes what the checks look at, and no
+figure may hang on what nobody has looked at.
+"""
+
+from collections import Counter
+from collections.abc import Iterator, Mapping
+from typing import NamedTuple
+
+from corkpost.core.books import Account, Books
+from corkpost.core.chart.fitting import LASTING, fits
+from corkpost.core.kinds import AccountRole, PartyKind
+
+USED_ENOUGH = 3
+MOSTLY = 0.9
+NAMES: tuple[tuple[AccountRole, str], ...] = (
+    (AccountRole.ACCUMULATED_DEPRECIATION, "accumulated depreciation"),
+    (AccountRole.DEFERRED_INCOME, "deferred income|income in advance|unearned income"),
+    (AccountRole.EMPLOYER_CONTRIBUTIONS, "employer's contributions|employers contributions"),
+    (AccountRole.DIRECTOR_PAY, "director's pay|directors' pay|directors' remuneration"),
+    (AccountRole.OWNER_LOAN, "director's loan|directors' loan|owner's loan|shareholder loan"),
+    (AccountRole.CAPITAL_INTRODUCED, "capital introduced"),
+    (AccountRole.RETAINED_EARNINGS, "retained earnings|retained profit"),
+    (AccountRole.ACCUMULATED_FUND, "accumulated fund"),
+    (AccountRole.LOAN_INTEREST, "loan interest|interest on loan|interest payable"),
+    (AccountRole.BANK_CHARGES, "bank charges|bank fees|card fees"),
+    (AccountRole.EXCHANGE_DIFFERENCE, "exchange difference|exchange gain|exchange loss"),
+    (AccountRole.COST_OF_SALES, "cost of sales|cost of goods|purchases"),
+    (AccountRole.BAD_DEBT, "bad debt"),
+    (AccountRole.CREDIT_CARD, "credit card"),
+    (AccountRole.CARD_CLEARING, "card clearing|card takings"),
+    (AccountRole.UNBANKED, "not yet banked|receipts in hand|unbanked"),
+    (AccountRole.SUSPENSE, "suspense"),
+    (AccountRole.CLEARING, "clearing"),
+    (AccountRole.PREPAYMENT, "prepayment|prepaid"),
+    (AccountRole.ACCRUAL, "accruals|accrued"),
+    (AccountRole.PAYROLL_NET, "net pay|net wages|wages payable"),
+    (AccountRole.PAYROLL_TAX, "payroll tax|income tax withheld|social contributions owed"),
+    (AccountRole.TAX, "sales tax|vat|gst"),
+    (AccountRole.RECEIVABLES, "receivables|trade debtors|customers"),
+    (AccountRole.PAYABLES, "payables|trade creditors|suppliers"),
+    (AccountRole.STOCK, "stock|inventory"),
+    (AccountRole.LOAN, "bank loan|loan"),
+    (AccountRole.DRAWINGS, "drawings"),
+    (AccountRole.DIVIDENDS, "dividends"),
+    (AccountRole.CAPITAL, "capital"),
+    (AccountRole.DEPRECIATION, "depreciation"),
+    (AccountRole.REPAIRS, "repairs|maintenance"),
+    (AccountRole.WAGES, "wages|salaries"),
+    (AccountRole.CASH, "petty cash|cash in hand|cash"),
+    (AccountRole.BANK, "bank account|current account|bank"),
+    (AccountRole.SALES, "sales|turnover"),
+)
+"""Trade words by which an account's name says its role; the longer ones first."""
+
+
+class Guess(NamedTuple):
+    """*why*: what speaks for it, in words."""
+
+    account: str
+    role: AccountRole
+    why: str
+
+
+def guesses(books: Books) -> Mapping[str, Guess]:
+    """For accounts without a role that nobody has looked at: what the program takes them for."""
+    found: Mapping[str, Guess] | None = books.derived.get("guesses")
+    if found is None:
+        found = books.derived["guesses"] = {one.account: one for one in _guessed(books)}
+    return found
+
+
+def looked_at(books: Books) -> frozenset[str]:
+    """The accounts whose role a person gave or confirmed, and did not take back."""
+    undoing = {change.number for change in books.changes if change.undoes is not None}
+    gone = books.undone | undoing
+    return frozenset(
+        row.account
+        for row in books.tables.account_amendments
+        if row.field == "role" and row.change not in gone
+    )
+
+
+def _guessed(books: Books) -> Iterator[Guess]:
+    looked = looked_at(books)
+    unsaid = [
+        account
+        for account in books.tables.accounts
+        if account.role is AccountRole.ORDINARY and account.code not in looked
+    ]
+    used = _used_with(books, {a.code for a in unsaid if a.type in LASTING})
+    for account in unsaid:
+        guess = _by_statements(books, account) or used.get(account.code) or _by_name(books, account)
+        if guess and fits(guess.role, account.type):
+            yield guess
+
+
+def _by_statements(books: Books, account: Account) -> Guess | None:
+    if any(statement.account == account.code for statement in books.statements):
+        return Guess(account.code, AccountRole.BANK, "bank statements of it were taken in")
+    if any(row.account == account.code for row in books.tables.bank_accounts):
+        return Guess(account.code, AccountRole.BANK, "the books list it as a bank account")
+    return None
+
+
+def _used_with(books: Books, codes: set[str]) -> Mapping[str, Guess]:
+    """What their lines' parties say: nearly all of them customers, or suppliers."""
+    if not codes:
+        return {}
+    lines: Counter[str] = Counter()
+    kinds: Counter[tuple[str, PartyKind]] = Counter()
+    for posted in books.tables.transactions:
+        for line in posted.lines:
+            if line.account in codes:
+                lines[line.account] += 1
+                party = books.parties.get(line.party or "")
+                if party:
+                    kinds[line.account, party.kind] += 1
+    found = {}
+    for role, kind in (
+        (AccountRole.RECEIVABLES, PartyKind.CUSTOMER),
+        (AccountRole.PAYABLES, PartyKind.SUPPLIER),
+    ):
+        for code, count in lines.items():
+            named = kinds[code, kind]
+            if count >= USED_ENOUGH and named >= MOSTLY * count:
+                why = f"{named} of its {count} lines name a {kind}"
+                found[code] = Guess(code, role, why)
+    return found
+
+
+def _by_name(books: Books, account: Account) -> Guess | None:
+    name = f" {' '.join(account.name.lower().replace('-', ' ').split())} "
+    for role, words in NAMES:
+        for word in words.split("|"):
+            stands = f" {word} " in name or f" {word}s " in name
+            if stands and fits(role, account.type) and _is_free(books, role):
+                return Guess(account.code, role, f"its name says “{word}”")
+    return None
+
+
+_ONE_OF_A_KIND = frozenset(
+    {
+        AccountRole.RECEIVABLES,
+        AccountRole.PAYABLES,
+        AccountRole.CAPITAL,
+        AccountRole.RETAINED_EARNINGS,
+        AccountRole.ACCUMULATED_FUND,
+    }
+)
+
+
+def _is_free(books: Books, role: AccountRole) -> bool:
+    """A name alone makes no second control or capital account beside one that the books have."""
+    return role not in _ONE_OF_A_KIND or not books.with_role(role)
