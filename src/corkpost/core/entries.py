@@ -128,10 +128,11 @@ def line_faults(books: Books, line: EntryLine) -> Iterator[str]:
         yield f"there is no party {line.party!r} in the books."
     if line.tax_code is not None and line.tax_code not in books.taxes:
         yield f"there is no tax code {line.tax_code!r} in the books."
-    yield from _dimension_faults(books, line.dimensions)
+    yield from dimension_faults(books, line.dimensions)
 
 
-def _dimension_faults(books: Books, dimensions: str | None) -> Iterator[str]:
+def dimension_faults(books: Books, dimensions: str | None) -> Iterator[str]:
+    """Which of the `name=code` pairs are none of the books', in words."""
     known = {(row.dimension, row.code) for row in books.tables.dimensions}
     for pair in (dimensions or "").split(";"):
         name, _, code = pair.partition("=")

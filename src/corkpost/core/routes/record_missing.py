@@ -21,10 +21,10 @@ from corkpost.core.matching.references import quotes
 from corkpost.core.matching.sums import exact_sets
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point
-from corkpost.core.refusals import BadEntry, UnknownName, said
+from corkpost.core.recording import Part, lines_of_parts, number_used, parts_of
+from corkpost.core.refusals import UnknownName, said
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.statements import StatementLine
-from corkpost.core.tax import TaxTreatment, split
 
 ROUTE = Route("record-missing")
 MOST_OPTIONS = 3
@@ -182,37 +182,36 @@ def _by_words(books: Books, line: StatementLine) -> Iterator[Option]:
 
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
-    """Record the point's line: settling `items`, or on `account` (with `party`, `tax_code`).
+    """Record the point's line: settling `items`, or on `account` (with `party`, `tax_code`,
+    `dimensions`), or as `parts`, several of those that add up to it.
 
-    Raises BadEntry where neither is said, or UnknownName.
+    Raises BadEntry where nothing is said or it does not add up, or UnknownName.
     """
     line = _line_of(books, point)
     account = account_of_line(books, line)
     if settings.get("card"):
         return _pays_out(books, line, account, settings)
-    if settings.get("items"):
-        return settling(books, line, settings, ROUTE.id, _reason(line))
-    code = settings.get("account", "")
-    if not code:
-        raise BadEntry(["Choose the account that it belongs on, or what it settles."])
-    other = books.account(code)
-    party = settings.get("party") or None
-    if party is not None and party not in books.parties:
-        raise UnknownName("party", party)
-    if other.is_control and party is None:
-        raise BadEntry([f"{other.name} is a control account: name the party."])
-    if code == account:
-        raise BadEntry(
-            ["That is the bank account itself: choose where the money went or came from."]
-        )
-    tax_code = settings.get("tax_code") or None
-    if tax_code is not None and tax_code not in books.taxes:
-        raise UnknownName("tax code", tax_code)
-    coded = Line(0, code, -line.amount, party if other.is_control else None, tax_code)
-    treatment = TaxTreatment.INCLUDED if tax_code else TaxTreatment.NONE
-    lines = [Line(0, account, line.amount), *split(books, coded, treatment)]
-    kind = _kind(books, other.role, line)
-    return _plan(books, line, account, lines, kind, party, settings, ())
+    return recorded(books, line, settings)
+
+
+def recorded(books: Books, line: StatementLine, settings: Settings) -> Plan:
+    """The line recorded as what the settings tell of it."""
+    account = account_of_line(books, line)
+    parts = parts_of(books, line, settings)
+    lines = lines_of_parts(books, line, account, parts)
+    kinds = {_kind(books, books.accounts[part.account].role, line) for part in parts}
+    parties = {part.party for part in parts if part.party}
+    made = _plan(
+        books,
+        line,
+        account,
+        lines,
+        kinds.pop() if len(kinds) == 1 else _straight(line),
+        parties.pop() if len(parties) == 1 else None,
+        settings,
+        parts,
+    )
+    return replace(made, warnings=tuple(number_used(books, account, line.reference)))
 
 
 def _pays_out(books: Books, line: StatementLine, account: str, settings: Settings) -> Plan:
@@ -235,30 +234,6 @@ def _pays_out(books: Books, line: StatementLine, account: str, settings: Setting
     return _plan(books, line, account, lines, TransactionKind.TRANSFER, None, settings, ())
 
 
-def settling(
-    books: Books, line: StatementLine, settings: Settings, route: str, reason: str
-) -> Plan:
-    """Record the line as money that settles the open `items` of one party."""
-    account = account_of_line(books, line)
-    items = open_items(books)
-    names = [name.strip() for name in settings["items"].split(",")]
-    opens = [
-        item
-        for name in names
-        for item in items.by_transaction.get(books.transaction(name).id, ())
-        if item.party is not None
-    ]
-    if not opens:
-        raise UnknownName("open item", settings["items"])
-    if len({(item.account, item.party) for item in opens}) > 1:
-        raise BadEntry(["The items belong to several parties: settle one party's with one line."])
-    control, party = opens[0].account, opens[0].party
-    lines = [Line(0, account, line.amount), Line(0, control, -line.amount, party)]
-    kind = _kind(books, books.accounts[control].role, line)
-    made = _plan(books, line, account, lines, kind, party, settings, opens)
-    return replace(made, route=route, proposed_reason=reason)
-
-
 def _kind(books: Books, role: AccountRole, line: StatementLine) -> TransactionKind:
     comes_in = line.amount > 0
     if role is AccountRole.PAYABLES:
@@ -269,7 +244,11 @@ def _kind(books: Books, role: AccountRole, line: StatementLine) -> TransactionKi
         return TransactionKind.BANKING
     if role in _OTHER_SIDE or role in MONEY_ROLES:
         return TransactionKind.TRANSFER
-    return TransactionKind.DIRECT_RECEIPT if comes_in else TransactionKind.DIRECT_PAYMENT
+    return _straight(line)
+
+
+def _straight(line: StatementLine) -> TransactionKind:
+    return TransactionKind.DIRECT_RECEIPT if line.amount > 0 else TransactionKind.DIRECT_PAYMENT
 
 
 def _plan(
@@ -280,7 +259,7 @@ def _plan(
     kind: TransactionKind,
     party: str | None,
     settings: Settings,
-    opens: Sequence[OpenItem],
+    parts: Sequence[Part],
 ) -> Plan:
     as_of = Transaction("", kind, line.day, ())
     correction = dated(books, as_of, lines, profit_part(settings))
@@ -300,7 +279,7 @@ def _plan(
         kind=ChangeKind.CORRECTION,
         route=ROUTE.id,
         entries=(entry,),
-        allocations=_allocations(books, entry, opens, line),
+        allocations=_allocations(books, entry, parts),
         agreements=rows,
         proposed_reason=_reason(line),
         notes=tuple(_note(note) for note in correction.notes),
@@ -312,15 +291,15 @@ def _note(note: str) -> str:
     return note.replace("the date of what it corrects", "the day of the statement line")
 
 
-def _allocations(
-    books: Books, entry: Transaction, opens: Sequence[OpenItem], line: StatementLine
-) -> tuple[Allocation, ...]:
+def _allocations(books: Books, entry: Transaction, parts: Sequence[Part]) -> tuple[Allocation, ...]:
     writer = AllocationWriter(books)
-    open_now, left = open_items(books).open_now, abs(line.amount)
-    for item in opens:
-        part = min(left, abs(open_now[item.key]))
-        left -= part
-        if part:
-            signed = part if item.amount > 0 else -part
-            writer.between(item.party or "", item.transaction, entry, signed)
+    open_now = open_items(books).open_now
+    for part in parts:
+        left = part.amount
+        for item in part.items:
+            settled = min(left, abs(open_now[item.key]))
+            left -= settled
+            if settled > 0:
+                signed = settled if item.amount > 0 else -settled
+                writer.between(item.party or "", item.transaction, entry, signed)
     return tuple(writer.rows)

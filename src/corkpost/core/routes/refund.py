@@ -3,6 +3,8 @@
 It is not a negative cost and not income: Dr bank, Cr payables, allocated to what was paid too much.
 """
 
+from dataclasses import replace
+
 from corkpost.core.bank.sides import statement_line
 from corkpost.core.books import Books
 from corkpost.core.change import Plan
@@ -12,7 +14,7 @@ from corkpost.core.open_items import open_items
 from corkpost.core.points import Point
 from corkpost.core.refusals import UnknownName
 from corkpost.core.routes import Option, Route, Settings
-from corkpost.core.routes.record_missing import settling
+from corkpost.core.routes.record_missing import recorded
 from corkpost.core.statements import StatementLine
 
 ROUTE = Route("refund")
@@ -81,6 +83,5 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     if not items:
         raise UnknownName("overpayment", items)
     reason = option.proposed_reason if option else ""
-    return settling(
-        books, statement_line(books, name), {**settings, "items": items}, ROUTE.id, reason
-    )
+    made = recorded(books, statement_line(books, name), {**settings, "items": items})
+    return replace(made, route=ROUTE.id, proposed_reason=reason)
