@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { PartyField } from '../frame/PartyField'
 import { PostPanel } from '../frame/PostPanel'
 import { chartOptions, useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
-import { PartyPicker } from '../ledger/AccountPicker'
 import { ChartAmendings } from '../ledger/Amendings'
 import { useInspect } from '../ledger/inspect'
 import { amountWords, counted, plainWords } from '../ledger/words'
@@ -107,11 +107,11 @@ export function AccountEditor({ account, accounts, onDone }: AccountEditorProps)
           <div>
             <span className="block text-quiet">Whose it is</span>
             <div className="border border-edge bg-sheet">
-              <PartyPicker
+              <PartyField
                 label="Owner of the account"
                 placeholder="nobody's"
+                kind="owner"
                 value={now.owner ?? ''}
-                options={chart?.parties ?? []}
                 onPick={(owner) => say({ owner })}
               />
             </div>

@@ -79,6 +79,11 @@ function Fed({ fed }: { fed: Schemas['ClientFedAnswer'] }) {
         ) : (
           'nothing new'
         )}
+        {fed.settled.map((done) => (
+          <span key={done} className="block text-moss">
+            ✓ {done}
+          </span>
+        ))}
         {fed.warnings.map((warning) => (
           <span key={warning} className="block text-quiet">
             {warning}

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { useRef } from 'react'
 import type { Schemas } from '../api/client'
+import { PartyField } from '../frame/PartyField'
 import { type Chart, chartOptions, useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
-import { AccountPicker, PartyPicker } from '../ledger/AccountPicker'
+import { AccountPicker } from '../ledger/AccountPicker'
 import { amountWords, isNil } from '../ledger/words'
 import { blankLine, type Keyed, type KeyedLine } from './composed'
 
@@ -161,10 +162,9 @@ function Line(props: LineProps) {
           />
         </td>
         <td>
-          <PartyPicker
+          <PartyField
             label={`Party, line ${number}`}
             value={line.party}
-            options={chart.parties}
             onPick={(party) => onChange({ party })}
           />
         </td>

@@ -11,6 +11,8 @@ interface PickerProps<Option> {
   invalid?: boolean
   placeholder?: string
   inputRef?: (input: HTMLInputElement | null) => void
+  /** Offers to make one of what was typed. */
+  onNew?: (typed: string) => void
 }
 
 /** An account by any part of its code or name, with its type and balance. */

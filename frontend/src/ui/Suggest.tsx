@@ -22,9 +22,12 @@ interface SuggestProps {
   className?: string
   inputRef?: (input: HTMLInputElement | null) => void
   onEnter?: () => void
+  /** Offers to make what was typed, where that can be. */
+  onNew?: (typed: string) => void
 }
 
 const MOST = 9
+const NEW = '\u0000'
 
 /** A field that finds by any part of code or name; arrows choose, Enter or Tab takes. */
 export function Suggest(props: SuggestProps) {
@@ -40,10 +43,14 @@ export function Suggest(props: SuggestProps) {
   const id = useId()
   const chosen = suggestions.find((one) => one.code === value)
   const found = typed === null ? [] : fitting(suggestions, typed)
+  if (props.onNew && typed?.trim()) {
+    found.push({ code: NEW, name: `New: “${typed.trim()}”` })
+  }
   const open = typed !== null && found.length > 0
 
   function take(one: Suggestion | undefined) {
-    if (one) onPick(one.code)
+    if (one?.code === NEW) props.onNew?.(typed?.trim() ?? '')
+    else if (one) onPick(one.code)
     setTyped(null)
     setPlace(0)
   }
@@ -118,7 +125,7 @@ export function Suggest(props: SuggestProps) {
                 take(one)
               }}
             >
-              <span className="w-12 shrink-0 text-quiet">{one.code}</span>
+              <span className="w-12 shrink-0 text-quiet">{one.code === NEW ? '+' : one.code}</span>
               <span className="min-w-0 grow">
                 {one.name}
                 {one.note && <span className="ml-2 text-quiet">{one.note}</span>}

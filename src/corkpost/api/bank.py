@@ -137,7 +137,7 @@ class ReconciliationAnswer(BaseModel):
 
 
 class TakenAnswer(BaseModel):
-    """*lines* of the file, *already* of them known before."""
+    """*lines* of the file, *already* of them known before. *settled*: what was expected and came."""
 
     account: str
     lines: int
@@ -147,6 +147,7 @@ class TakenAnswer(BaseModel):
     first_day: Day
     last_day: Day
     warnings: list[str]
+    settled: list[str]
 
 
 class ColumnsModel(BaseModel):
@@ -490,4 +491,5 @@ def _taken(one: Taken, books: Books) -> TakenAnswer:
         first_day=one.first_day,
         last_day=one.last_day,
         warnings=list(one.warnings),
+        settled=list(one.settled),
     )

@@ -45,6 +45,7 @@ class ClientFedAnswer(BaseModel):
     new: int
     already: int
     warnings: list[str]
+    settled: list[str]
     problem: str | None
 
 

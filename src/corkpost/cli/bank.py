@@ -68,6 +68,7 @@ def import_statement(
             "from": one.first_day.isoformat(),
             "to": one.last_day.isoformat(),
             "warnings": list(one.warnings),
+            "settled": list(one.settled),
         }
         for one in found
     ]
@@ -79,8 +80,8 @@ def import_statement(
             f"{client}: {taken.new} new lines of {taken.account}, {taken.already} known, "
             f"{taken.first_day} to {taken.last_day}."
         )
-        for warning in taken.warnings:
-            click.echo(f"note: {warning}")
+        for note in (*taken.warnings, *taken.settled):
+            click.echo(f"note: {note}")
 
 
 @click.command("reconcile")

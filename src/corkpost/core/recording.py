@@ -39,8 +39,11 @@ def parts_of(books: Books, line: StatementLine, settings: Mapping[str, str]) -> 
     """
     told: Sequence[Mapping[str, str]] = _told(settings)
     amounts = list(_amounts(books, line, told))
-    parts = [_part(books, line, one, amount) for one, amount in zip(told, amounts, strict=True)]
-    several = len(parts) > 1
+    several = len(told) > 1
+    parts = [
+        _part(books, one, amount, f"Part {number}: choose" if several else "Choose")
+        for number, (one, amount) in enumerate(zip(told, amounts, strict=True), 1)
+    ]
     faults = [
         f"Part {number}: {fault}" if several else fault
         for number, part in enumerate(parts, 1)
@@ -92,10 +95,10 @@ def _amounts(
         yield amount
 
 
-def _part(books: Books, line: StatementLine, told: Mapping[str, str], amount: Minor) -> Part:
+def _part(books: Books, told: Mapping[str, str], amount: Minor, choose: str) -> Part:
     items = tuple(_items(books, told["items"])) if told.get("items") else ()
     if not items and not told["account"]:
-        raise BadEntry(["Choose the account that it belongs on, or what it settles."])
+        raise BadEntry([f"{choose} the account that it belongs on, or what it settles."])
     account = items[0].account if items else books.account(told["account"]).code
     party = items[0].party if items else told["party"] or None
     if party is not None and party not in books.parties:

@@ -14,6 +14,7 @@ from corkpost.core.refusals import Moved, Refusal
 from corkpost.core.statements import Statement
 from corkpost.formats.books_folder.reading import BooksFolder, read_books
 from corkpost.formats.books_folder.writing import write_books
+from corkpost.services.expected import settle_expected
 from corkpost.services.rights import May, Person
 from corkpost.services.statements import Reading
 from corkpost.services.workplace import Workplace
@@ -84,7 +85,9 @@ def take_in(
             "import", person.code, place.now, f"books taken in from {name or path.name}"
         )
         change_store.append(connection, client.id, head, content, digest)
-    return _taken_in(folder, refresh)
+    settled = settle_expected(place, person, folder.client.code) if content.statements else ()
+    taken = _taken_in(folder, refresh)
+    return taken._replace(warnings=(*taken.warnings, *(words for _, words in settled)))
 
 
 def _earlier(place: Workplace, person: Person, code: str, only: str | None) -> Books | None:

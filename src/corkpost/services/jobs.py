@@ -121,6 +121,7 @@ def _statements(
                 "new": sum(taken.new for taken in one.taken),
                 "already": sum(taken.already for taken in one.taken),
                 "warnings": [warning for taken in one.taken for warning in taken.warnings],
+                "settled": [words for taken in one.taken for words in taken.settled],
                 "problem": one.problem,
             }
             for one in take_in_from_bank(place, person, clients, tell)

@@ -30,6 +30,7 @@ from corkpost.formats.statements.parsed import (
     UnreadableStatement,
 )
 from corkpost.formats.statements.reading import read_statement
+from corkpost.services.expected import settle_expected
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Workplace
 from corkpost.store import changes as change_store
@@ -40,7 +41,8 @@ STATEMENT_ROLES = MONEY_ROLES | {AccountRole.CREDIT_CARD, AccountRole.CARD_CLEAR
 
 
 class Taken(NamedTuple):
-    """What taking in did for one account. *lines* are those of the file, *already* of them known."""
+    """What taking in did for one account. *lines* are those of the file, *already* of them known.
+    *settled*: what was expected and came with them, in words."""
 
     account: str
     lines: int
@@ -50,6 +52,7 @@ class Taken(NamedTuple):
     first_day: date
     last_day: date
     warnings: tuple[str, ...]
+    settled: tuple[str, ...] = ()
 
     @property
     def new(self) -> int:
@@ -68,7 +71,8 @@ def take_in(
     """Take in a statement file, whole or not at all. *account*: where the file does not say whose.
 
     Raises UnreadableStatement, NeedsColumns, or BadEntry where a statement is of no account here.
-    What was taken in before is not taken twice: where nothing is new, nothing is written.
+    What was taken in before is not taken twice: where nothing is new, nothing is written. The bank's
+    corrections that were expected are recorded and agreed.
     """
     person.must_be_allowed(May.TAKE_IN)
     ledger = place.ledger(person, client_code)
@@ -97,7 +101,11 @@ def take_in(
             statement_store.keep_column_choice(
                 connection, now.client.id, account, heading, columns.as_json()
             )
-    return tuple(reading.taken)
+    settled = settle_expected(place, person, client_code) if reading.found else ()
+    return tuple(
+        one._replace(settled=tuple(words for account, words in settled if account == one.account))
+        for one in reading.taken
+    )
 
 
 class InUse(Refusal):

@@ -15,7 +15,7 @@ import { usePosting } from '../usePosting'
 import { useSpan } from '../useSpan'
 import { ProfitPartChoice } from './ProfitPartChoice'
 import { type PointView, type Prepared, postChange } from './queries'
-import { RecordFields } from './RecordFields'
+import { RecordParts } from './RecordParts'
 import { RouteList } from './RouteList'
 
 interface RoutesProps {
@@ -64,9 +64,11 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
         onChoose={choose}
       />
       {asksWhere(point, offered) && (
-        <RecordFields
-          settings={{ ...offered.settings, ...said }}
-          onSay={(part) => setSaid({ ...said, ...part })}
+        <RecordParts
+          key={place}
+          settings={offered.settings}
+          line={offered.route === 'record-missing' ? point.statement_lines[0] : undefined}
+          onSay={(part) => setSaid({ ...(said.profit && { profit: said.profit }), ...part })}
         />
       )}
       {chosen.preview?.earlier_year && (

@@ -116,6 +116,11 @@ function Report({ taken }: { taken: Schemas['TakenAnswer'] }) {
         Opening {taken.opening === null ? 'not given' : amountWords(taken.opening)}, closing{' '}
         {taken.closing === null ? 'not given' : amountWords(taken.closing)}.
       </p>
+      {taken.settled.map((done) => (
+        <p key={done} className="text-moss">
+          ✓ {done}
+        </p>
+      ))}
       {taken.warnings.map((warning) => (
         <p key={warning} className="text-rust">
           {warning}

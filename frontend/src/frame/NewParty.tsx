@@ -1,0 +1,128 @@
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
+import { useRef, useState } from 'react'
+import { answered, api, newKey } from '../api/client'
+import { Button } from '../ui/Button'
+import { Dialog } from '../ui/Dialog'
+import { useKeys } from '../ui/keys'
+import { useNotice } from '../ui/notice'
+import { ProblemNote } from '../ui/ProblemNote'
+import { TextField } from '../ui/TextField'
+import { useSettled } from '../ui/useSettled'
+import { useClient, useRefreshClient } from './queries'
+
+const KINDS = [
+  'customer',
+  'supplier',
+  'employee',
+  'owner',
+  'lender',
+  'tax-authority',
+  'other',
+] as const
+export type PartyKind = (typeof KINDS)[number]
+
+interface NewPartyProps {
+  name: string
+  kind: PartyKind
+  onPick: (code: string) => void
+  onClose: () => void
+}
+
+/** A new party in the midst of work; those of nearly that name come first. */
+export function NewParty({ name, kind, onPick, onClose }: NewPartyProps) {
+  const client = useClient()
+  const refresh = useRefreshClient()
+  const tell = useNotice()
+  const [keyed, setKeyed] = useState({ name, kind })
+  const key = useRef(newKey())
+  const sought = useSettled(keyed.name.trim(), 200)
+  const { data } = useQuery({
+    queryKey: ['client', client.code, 'near', sought],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/parties/near', {
+          params: { path: { client: client.code }, query: { name: sought } },
+        }),
+      ),
+    enabled: sought !== '',
+    placeholderData: keepPreviousData,
+  })
+  const making = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/clients/{client}/parties', {
+          params: { path: { client: client.code } },
+          body: { ...keyed, key: key.current },
+        }),
+      ),
+    onSuccess: async (party) => {
+      await refresh()
+      tell({ text: `${client.name}: ${party.name} is added under ${party.code}.` })
+      onPick(party.code)
+    },
+  })
+  const ready = keyed.name.trim() !== '' && !making.isPending
+  return (
+    <Dialog title="New party" onClose={onClose}>
+      <Keys onMake={() => ready && making.mutate()} />
+      <div className="space-y-4">
+        {(data?.near ?? []).length > 0 && (
+          <section
+            aria-label="Nearly that name"
+            className="border-l-4 border-cork bg-sheet px-3 py-2"
+          >
+            <p className="font-semibold">There is one of nearly that name. Is it this?</p>
+            {data?.near.map((one) => (
+              <p key={one.party.code} className="mt-1 flex items-baseline gap-3">
+                <span className="w-20 text-quiet">{one.party.code}</span>
+                {one.party.name}
+                {one.known_as !== one.party.name && (
+                  <span className="text-quiet">also {one.known_as}</span>
+                )}
+                <span className="text-quiet">{one.party.kind}</span>
+                <Button look="bare" className="py-0!" onClick={() => onPick(one.party.code)}>
+                  It is this
+                </Button>
+              </p>
+            ))}
+          </section>
+        )}
+        <div className="grid grid-cols-[1fr_200px] gap-3">
+          <TextField
+            autoFocus
+            label="Name"
+            value={keyed.name}
+            onChange={(event) => {
+              making.reset()
+              setKeyed({ ...keyed, name: event.target.value })
+            }}
+          />
+          <label className="block">
+            <span className="block text-quiet">What they are</span>
+            <select
+              className="w-full border border-edge bg-sheet px-2 py-1.5"
+              value={keyed.kind}
+              onChange={(event) => setKeyed({ ...keyed, kind: event.target.value as PartyKind })}
+            >
+              {KINDS.map((one) => (
+                <option key={one} value={one}>
+                  {one.replace('-', ' ')}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        <ProblemNote problem={making.error} />
+        <Button look="post" hint="Ctrl ↵" disabled={!ready} onClick={() => making.mutate()}>
+          Add them
+        </Button>
+      </div>
+    </Dialog>
+  )
+}
+
+/** Within the window, so that only its own keys work. */
+function Keys({ onMake }: { onMake: () => void }) {
+  useKeys('New party', [{ keys: 'Control+Enter', does: 'add the party', run: onMake }])
+  return null
+}
