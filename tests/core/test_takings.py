@@ -3,10 +3,11 @@
 import pytest
 
 from corkpost.core.checks import run_checks
+from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.points import Look
 from corkpost.core.refusals import BadEntry, MissingAccount, UnknownName
 from corkpost.core.routes import options_for, plan_route
-from corkpost.core.takings import DayTakings, plan_takings
+from corkpost.core.takings import DayTakings, plan_takings, settled_by_day
 from tests.builders import (
     CODES,
     TODAY,
@@ -15,6 +16,7 @@ from tests.builders import (
     books_with,
     day,
     direct_payment,
+    posted,
     with_statement,
 )
 from tests.core.routes.test_bank_routes import difference
@@ -134,3 +136,27 @@ def test_a_day_whose_money_never_came_in_full_is_short():
     point = next(p for p in run_checks(Look(books, TODAY)) if p.amount == eur("24.20"))
     plan = plan_route(books, point, "reclassify", {"account": CODES["office"]})
     assert journal(plan, books) == "2026-09-04: Cr in hand 24.20, Dr office 24.20"
+
+
+def test_by_day_it_is_told_what_is_short_over_and_still_to_come():
+    early, late = takings("2026-09-04"), takings("2026-11-12", cash="100.00", card="0", returns="0")
+    books, plan = taken(early, late)
+    books = after(books, plan).with_posted(
+        [
+            posted("Dr bank 350.00, Cr in hand 350.00", on="2026-09-05", kind=Kind.BANKING),
+            posted("Dr bank 1180.00, Cr card takings 1180.00", on="2026-09-06", kind=Kind.TRANSFER),
+        ],
+        (),
+    )
+    days, in_full = settled_by_day(books, day("2026-09-01"), day("2026-11-30"), TODAY)
+    told = [
+        (f"{row.posted.posting_date:%d/%m}", row.tender, row.left, row.over, row.short)
+        for row in days
+    ]
+    assert told == [
+        ("04/09", "cash", eur("24.20"), 0, True),
+        ("06/09", "card", 0, eur("16.15"), False),
+        ("12/11", "cash", eur("100.00"), 0, False),
+    ]
+    assert in_full == 1
+    assert settled_by_day(books, day("2026-10-01"), day("2026-10-31"), TODAY) == ((), 0)

@@ -8,7 +8,7 @@ from corkpost.core.kinds import StatementFormat
 from corkpost.core.refusals import UnknownName
 from corkpost.services import feeds, jobs
 from corkpost.services.feeds import NoBank
-from corkpost.stand_ins.bank import Bank, BankServer, Issued
+from corkpost.stand_ins.bank import Bank, BankServer, Erred, Issued
 from tests.formats.folders import small_books
 from tests.notation import EUR, eur
 from tests.practice import take_in
@@ -28,6 +28,7 @@ def issued(identifier="XX00", late=None):
         eur("530.00"),
         LINES,
         {2: late} if late else {},
+        {1: Erred(eur("10.00"), date(2026, 6, 20))},
     )
 
 
@@ -51,6 +52,15 @@ def test_what_the_bank_knows_comes_and_what_it_knew_later_comes_later(office, ba
     assert ([t.new for t in first.taken], first.problem) == ([2], None)
     (again,) = ask(office, "SMALL", on=JUNE)
     assert [(t.new, t.already) for t in again.taken] == [(0, 0)]
+    (corrected,) = ask(office, "SMALL", on=date(2026, 6, 21))
+    assert [t.new for t in corrected.taken] == [1]
+    lines = [
+        x for one in office.place.ledger(office["OB"], "SMALL").books.statements for x in one.lines
+    ]
+    assert [(x.amount, x.text) for x in lines[-2:]] == [
+        (eur("10.00"), "HARBOUR SCHOOL"),
+        (eur("90.00"), "CORRECTION 20/05"),
+    ]
     # The card payment of 2 June lies too far back to be asked for again: the sums say so.
     (later,) = ask(office, "SMALL", on=JULY)
     assert [t.new for t in later.taken] == [1]

@@ -978,6 +978,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/takings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of the takings of these days is short, over or still to come. */
+        get: operations["get__api_clients_{client}_takings"];
+        put?: never;
+        /** Post an entry for each day. */
+        post: operations["post__api_clients_{client}_takings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/in-hand": {
         parameters: {
             query?: never;
@@ -1006,23 +1024,6 @@ export interface paths {
         put?: never;
         /** What posting these days would do. */
         post: operations["post__api_clients_{client}_takings_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/takings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post an entry for each day. */
-        post: operations["post__api_clients_{client}_takings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1073,7 +1074,10 @@ export interface components {
             /** Faults */
             faults: string[];
         };
-        /** AsAt */
+        /**
+         * AsAt
+         * @description At the end of a day; where none is named, of the one that the page is about.
+         */
         AsAt: {
             /**
              * At
@@ -1750,7 +1754,10 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** AtDay */
+        /**
+         * AtDay
+         * @description At the end of a day.
+         */
         AtDay: {
             /**
              * At
@@ -1872,6 +1879,29 @@ export interface components {
             last_day: string;
             /** State */
             state: string;
+        };
+        /** Between */
+        Between: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
+         * TakingsSettledAnswer
+         * @description *in_full*: how many tenders of days reached the bank in full.
+         */
+        TakingsSettledAnswer: {
+            /** Days */
+            days: components["schemas"]["DaySettledAnswer"][];
+            /** In Full */
+            in_full: number;
         };
         /** InHandAnswer */
         InHandAnswer: {
@@ -2751,7 +2781,7 @@ export interface components {
         };
         /**
          * TakenAnswer
-         * @description *lines* of the file, *already* of them known before.
+         * @description *lines* of the file, *already* of them known before. *settled*: what was expected and came.
          */
         TakenAnswer: {
             /** Account */
@@ -2776,6 +2806,8 @@ export interface components {
             last_day: string;
             /** Warnings */
             warnings: string[];
+            /** Settled */
+            settled: string[];
         };
         /**
          * ClientFedAnswer
@@ -2792,6 +2824,8 @@ export interface components {
             already: number;
             /** Warnings */
             warnings: string[];
+            /** Settled */
+            settled: string[];
             /** Problem */
             problem: string | null;
         };
@@ -3320,6 +3354,30 @@ export interface components {
          * @enum {string}
          */
         PeriodState: "open" | "held" | "barred";
+        /**
+         * DaySettledAnswer
+         * @description *tender*: cash or card. *left*: of what was taken, not at the bank; *short*: and overdue.
+         *     *over*: went to the bank beyond what was there.
+         */
+        DaySettledAnswer: {
+            /** Transaction */
+            transaction: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Tender */
+            tender: string;
+            /** Taken */
+            taken: string;
+            /** Left */
+            left: string;
+            /** Over */
+            over: string;
+            /** Short */
+            short: boolean;
+        };
         /**
          * HeldAnswer
          * @description A receipt in hand. *days*: since it was received.
@@ -5786,6 +5844,75 @@ export interface operations {
             };
         };
     };
+    "get__api_clients_{client}_takings": {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakingsSettledAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_takings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingsPost"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get__api_clients_{client}_in-hand": {
         parameters: {
             query?: never;
@@ -5839,41 +5966,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_takings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakingsPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
                 };
             };
             /** @description Unprocessable Content */

@@ -3,6 +3,7 @@ import { answered, api } from '../api/client'
 import { useClient } from '../frame/queries'
 import { useInspect } from '../ledger/inspect'
 import { amountWords, counted, dayWords } from '../ledger/words'
+import { SettledDays } from './SettledDays'
 import { TakingsGrid } from './TakingsGrid'
 
 /** What has been received and is not at the bank yet; and the takings, keyed by day. */
@@ -78,6 +79,7 @@ export function InHand({ onBank }: { onBank: () => void }) {
           What the bank credited in one sum is banked from its statement line: open it on the
           statement, and the receipts that make it up are offered.
         </p>
+        <SettledDays />
       </section>
       <TakingsGrid />
     </div>

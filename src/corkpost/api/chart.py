@@ -4,10 +4,10 @@ from flask import Blueprint, request
 from pydantic import BaseModel, Field
 
 from corkpost.api.books import FileName, JobStarted
-from corkpost.api.clients import AsAt, ChartParty, InYear
+from corkpost.api.clients import ChartParty, InYear
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
-from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
 from corkpost.api.views import PreviewAnswer, preview_answer
 from corkpost.core.books import Account
 from corkpost.core.chart.changing import AccountWanted, account_role, account_type

@@ -6,7 +6,7 @@ from flask import Blueprint
 from pydantic import BaseModel, Field
 
 from corkpost.api.security import person, place
-from corkpost.api.spec import Asked, Day, answers
+from corkpost.api.spec import AsAt, Asked, Day, answers
 from corkpost.api.views import SealAnswer, seal_answer
 from corkpost.core.bank.reconciling import bank_difference
 from corkpost.core.books import Account, Books
@@ -125,10 +125,6 @@ class RevisionAnswer(BaseModel):
 
 class InYear(Asked):
     year: str | None = Field(default=None, max_length=20)
-
-
-class AsAt(Asked):
-    at: Day | None = None
 
 
 class Sought(Asked):

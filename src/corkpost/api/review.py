@@ -4,7 +4,7 @@ from flask import Blueprint
 from pydantic import BaseModel, Field
 
 from corkpost.api.security import person, place
-from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
 from corkpost.api.views import PreviewAnswer, SlipAnswer, preview_answer, slip_answer
 from corkpost.core.books import Books
 from corkpost.core.points import Point
@@ -63,10 +63,6 @@ class CaseAnswer(BaseModel):
     point: PointView
     evidence: list[SlipAnswer]
     prepared: list[PreparedAnswer]
-
-
-class AsAt(Asked):
-    at: Day | None = None
 
 
 class ChosenRoute(Asked):

@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from corkpost.api.security import limiter, person, place, sender
 from corkpost.api.session import failed
-from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.spec import DONE, Asked, AtDay, Day, Done, answers
 from corkpost.api.views import SealAnswer, seal_answer
 from corkpost.core.books import Books
 from corkpost.core.kinds import PeriodState
@@ -66,10 +66,6 @@ class SignOffAnswer(BaseModel):
     preparer: str | None
     coming: list[ComingAnswer]
     seals: list[SealStateAnswer]
-
-
-class AtDay(Asked):
-    at: Day
 
 
 class SignBody(Asked):

@@ -25,6 +25,18 @@ class Asked(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
+class AsAt(Asked):
+    """At the end of a day; where none is named, of the one that the page is about."""
+
+    at: Day | None = None
+
+
+class AtDay(Asked):
+    """At the end of a day."""
+
+    at: Day
+
+
 class Done(BaseModel):
     """The deed is done, and there is nothing else to say."""
 

@@ -38,6 +38,31 @@ class InHandAnswer(BaseModel):
     total: str
 
 
+class DaySettledAnswer(BaseModel):
+    """*tender*: cash or card. *left*: of what was taken, not at the bank; *short*: and overdue.
+    *over*: went to the bank beyond what was there."""
+
+    transaction: str
+    day: Day
+    tender: str
+    taken: str
+    left: str
+    over: str
+    short: bool
+
+
+class TakingsSettledAnswer(BaseModel):
+    """*in_full*: how many tenders of days reached the bank in full."""
+
+    days: list[DaySettledAnswer]
+    in_full: int
+
+
+class Between(Asked):
+    first: Day
+    last: Day
+
+
 class KeyedDay(Asked):
     """Amounts as they are keyed: sums may be written. *returns_on*: cash or card."""
 
@@ -73,6 +98,29 @@ class TillDay(BaseModel):
 
 class TillAnswer(BaseModel):
     days: list[TillDay]
+
+
+@bp.get("/clients/<client>/takings")
+@answers(TakingsSettledAnswer, "takings")
+def settled(client: str, query: Between) -> TakingsSettledAnswer:
+    """What of the takings of these days is short, over or still to come."""
+    days, in_full = service.settled(place(), person(), client, query.first, query.last)
+    money = overview.chart(place(), person(), client).client.currency.format
+    return TakingsSettledAnswer(
+        days=[
+            DaySettledAnswer(
+                transaction=row.posted.id,
+                day=row.posted.posting_date,
+                tender=row.tender,
+                taken=money(row.taken),
+                left=money(row.left),
+                over=money(row.over),
+                short=row.short,
+            )
+            for row in days
+        ],
+        in_full=in_full,
+    )
 
 
 @bp.get("/clients/<client>/in-hand")

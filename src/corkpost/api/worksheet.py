@@ -10,7 +10,7 @@ from flask import Blueprint, Response
 from pydantic import BaseModel, Field
 
 from corkpost.api.security import person, place
-from corkpost.api.spec import Asked, Day, answers
+from corkpost.api.spec import Asked, AtDay, Day, answers
 from corkpost.core.books import Books
 from corkpost.core.kinds import AccountRole
 from corkpost.core.ledger import Ledger
@@ -46,10 +46,6 @@ class TrialBalanceQuery(Asked):
 class Span(Asked):
     first: Day
     last: Day
-
-
-class AtDay(Asked):
-    at: Day
 
 
 class MovementAnswer(BaseModel):

@@ -4,12 +4,13 @@ Cash waits in hand until it is banked, cards until the processor pays, net of it
 """
 
 from collections.abc import Iterable, Iterator
-from datetime import date
+from datetime import date, timedelta
 from typing import NamedTuple
 
-from corkpost.core.books import Books, Line
+from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.kinds import AccountRole, EntryKind, TransactionKind
+from corkpost.core.matching.receipts_in_hand import passed_through
 from corkpost.core.money import Minor, tax_within
 from corkpost.core.refusals import BadEntry, MissingAccount, UnknownName, said
 from corkpost.core.tax import tax_account, with_tax_dates
@@ -77,6 +78,52 @@ def plan_takings(
         allocations=(),
         proposed_reason=f"Takings of {first}" + (f" to {last}" if last != first else ""),
     )
+
+
+class DaySettled(NamedTuple):
+    """What came of a tender of a day's takings. *left*: of *taken*, what has not reached the bank.
+
+    *short*: it should have by now. Of what went to the bank beyond what was there, *over* tells.
+    """
+
+    posted: Transaction
+    tender: str
+    taken: Minor
+    left: Minor
+    over: Minor
+    short: bool
+
+
+TENDERS = ((AccountRole.UNBANKED, "cash"), (AccountRole.CARD_CLEARING, "card"))
+SETTLED_WITHIN = timedelta(days=14)
+
+
+def settled_by_day(
+    books: Books, first: date, last: date, today: date
+) -> tuple[tuple[DaySettled, ...], int]:
+    """By day and tender, the oldest first: takings of these days that are short or still to come, and
+    bankings and payments of these days that are over; and how many tenders came in full."""
+    found: list[DaySettled] = []
+    in_full = 0
+    for role, tender in TENDERS:
+        for account in books.with_role(role):
+            held, over = passed_through(books, account.code)
+            left = {one.posted.id: one.left for one in held}
+            for posted, line in books.lines_on(account.code):
+                within = first <= posted.posting_date <= last
+                if posted.kind is TransactionKind.TAKINGS and line.amount > 0 and within:
+                    open_ = left.get(posted.id, 0)
+                    short = today - posted.posting_date > SETTLED_WITHIN
+                    in_full += not open_
+                    if open_:
+                        found.append(DaySettled(posted, tender, line.amount, open_, 0, short))
+            found += [
+                DaySettled(one.posted, tender, 0, 0, one.left, False)
+                for one in over
+                if first <= one.day <= last
+            ]
+    found.sort(key=lambda row: (row.posted.posting_date, row.posted.id, row.tender))
+    return tuple(found), in_full
 
 
 def _order(one: DayTakings) -> tuple[date, str]:

@@ -14,7 +14,7 @@ from corkpost.core.books import Books, Line, StatementFile, Transaction
 from corkpost.core.kinds import StatementFormat, TransactionKind
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import month_end
-from corkpost.stand_ins.bank import Issued
+from corkpost.stand_ins.bank import Erred, Issued
 from corkpost.stand_ins.statement_files import ENDINGS, BankLine, BankStatement, written
 
 EntryKey = tuple[str, int]
@@ -200,8 +200,14 @@ def _plain_text(posted: Transaction, day: date, rng: Random) -> str:
 
 
 def issued(one: Banked, late: BankLine, known_on: date) -> Issued:
-    """The account as the bank's server has it; *late* is a line that is known only on *known_on*."""
+    """The account as the bank's server has it; *late* is a line that is known only on *known_on*. The
+    last movement is booked with two digits exchanged, and put right four days later."""
     lines = sorted([*(r.line for r in one.movements), late], key=lambda line: line.day)
+    errors = {}
+    if one.movements:
+        last = one.movements[-1].line
+        put_right = last.day + timedelta(days=4)
+        errors[lines.index(last)] = Erred(exchanged(last.amount), put_right)
     return Issued(
         one.habit.identifier,
         one.currency,
@@ -210,6 +216,7 @@ def issued(one: Banked, late: BankLine, known_on: date) -> Issued:
         one.opening,
         tuple(lines),
         {lines.index(late): known_on},
+        errors,
     )
 
 

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from corkpost.core.change import Plan
 from corkpost.core.matching.receipts_in_hand import Held, in_hand
-from corkpost.core.takings import DayTakings, plan_takings
+from corkpost.core.takings import DaySettled, DayTakings, plan_takings, settled_by_day
 from corkpost.formats.till import read_till
 from corkpost.services.entries import Preview, preview_plan
 from corkpost.services.posting import Deed, post
@@ -25,6 +25,13 @@ class Sold(NamedTuple):
 def held(place: Workplace, person: Person, client_code: str) -> tuple[Held, ...]:
     """The receipts in hand, the oldest first."""
     return in_hand(place.ledger(person, client_code).books)
+
+
+def settled(
+    place: Workplace, person: Person, client_code: str, first: date, last: date
+) -> tuple[tuple[DaySettled, ...], int]:
+    """What of these days' takings is short, over or still to come; how many tenders came in full."""
+    return settled_by_day(place.ledger(person, client_code).books, first, last, place.today)
 
 
 def from_till(

@@ -5,12 +5,12 @@ the day that they bear, and what it booked wrong it puts right later.
 """
 
 import threading
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date
 from functools import cached_property
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
-from typing import Any
+from typing import Any, NamedTuple
 from urllib.parse import parse_qs, unquote, urlsplit
 
 from corkpost.core.kinds import StatementFormat
@@ -18,9 +18,17 @@ from corkpost.core.money import Currency, Minor
 from corkpost.stand_ins.statement_files import BankLine, BankStatement, written
 
 
+class Erred(NamedTuple):
+    """A line that the bank books with another sum, and on which day it puts that right."""
+
+    instead: Minor
+    corrected_on: date
+
+
 @dataclass(frozen=True)
 class Issued:
-    """An account at the bank. *known_on*: for lines that appear later than their day, when."""
+    """An account at the bank. *known_on*: for lines that appear later than their day, when.
+    *errors*: the lines that the bank gets wrong at first."""
 
     identifier: str
     currency: Currency
@@ -29,19 +37,37 @@ class Issued:
     opening: Minor
     lines: tuple[BankLine, ...]
     known_on: Mapping[int, date] = field(default_factory=dict)
+    errors: Mapping[int, Erred] = field(default_factory=dict)
 
     def statement(self, first: date, today: date) -> BankStatement:
         """What the bank gives out on *today* of the days from *first*."""
         known = [
             line
-            for place, line in enumerate(self.lines)
-            if self.known_on.get(place, line.day) <= today
+            for place, own in enumerate(self.lines)
+            if self.known_on.get(place, own.day) <= today
+            for line in self._booked(place, own, today)
         ]
+        known.sort(key=lambda line: line.day)
         before = sum(line.amount for line in known if line.day < first)
         within = tuple(line for line in known if first <= line.day <= today)
         return BankStatement(
             self.identifier, self.currency, first, today, self.opening + before, within
         )
+
+    def _booked(self, place: int, line: BankLine, today: date) -> Iterator[BankLine]:
+        """The line as the bank books it, and what puts it right once that is known."""
+        erred = self.errors.get(place)
+        if erred is None:
+            yield line
+            return
+        yield replace(line, amount=erred.instead)
+        if erred.corrected_on <= today:
+            yield BankLine(
+                erred.corrected_on,
+                line.amount - erred.instead,
+                f"CORRECTION {line.day:%d/%m}",
+                bank_id=f"{line.bank_id}C" if line.bank_id else None,
+            )
 
 
 class Bank:

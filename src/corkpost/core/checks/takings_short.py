@@ -4,7 +4,6 @@ Allows for the delay of settlement; keeps quiet about differences under the fee 
 """
 
 from collections.abc import Iterator
-from datetime import timedelta
 
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.bank_look import bank_looks
@@ -12,6 +11,7 @@ from corkpost.core.matching.receipts_in_hand import MOST_FEE, Held, left_on, pai
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
+from corkpost.core.takings import SETTLED_WITHIN, TENDERS
 
 CHECK = Check(
     "takings-short",
@@ -19,8 +19,6 @@ CHECK = Check(
     routes=("reclassify", "ask", "leave"),
     finds="takings that never reached the bank in full",
 )
-SETTLED_WITHIN = timedelta(days=14)
-TENDERS = ((AccountRole.UNBANKED, "cash"), (AccountRole.CARD_CLEARING, "card"))
 
 
 def find(look: Look) -> Iterator[Point]:

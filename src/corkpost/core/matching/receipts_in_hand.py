@@ -50,13 +50,24 @@ def in_hand(books: Books) -> tuple[Held, ...]:
 
 def left_on(books: Books, account: str) -> list[Held]:
     """What is left of the debits on the account once its credits are set against them."""
-    held: list[Held] = []
-    for posted, amount in _in_order(books, account):
-        if amount > 0:
-            held.append(Held(posted, account, amount))
-        else:
-            held = _without(held, -amount, posted.posting_date)
-    return held
+    return passed_through(books, account)[0]
+
+
+def passed_through(books: Books, account: str) -> tuple[list[Held], list[Held]]:
+    """What is left of the account's debits, and what its credits took out beyond what was there."""
+    kept: dict[str, tuple[list[Held], list[Held]]] = books.derived.setdefault("passed through", {})
+    if account not in kept:
+        held: list[Held] = []
+        over: list[Held] = []
+        for posted, amount in _in_order(books, account):
+            if amount > 0:
+                held.append(Held(posted, account, amount))
+            else:
+                held, beyond = _without(held, -amount, posted.posting_date)
+                over += [Held(posted, account, beyond)] if beyond else []
+        kept[account] = held, over
+    held, over = kept[account]
+    return list(held), list(over)
 
 
 def _in_order(books: Books, account: str) -> list[tuple[Transaction, Minor]]:
@@ -69,22 +80,23 @@ def _in_order(books: Books, account: str) -> list[tuple[Transaction, Minor]]:
     return sorted(rows, key=lambda row: (row[0].posting_date, row[1] < 0, row[0].id))
 
 
-def _without(held: list[Held], amount: Minor, day: date) -> list[Held]:
+def _without(held: list[Held], amount: Minor, day: date) -> tuple[list[Held], Minor]:
+    """What is left, and what of the amount nothing was there for."""
     same = next((one for one in held if one.left == amount), None)
     if same:
-        return [one for one in held if one is not same]
+        return [one for one in held if one is not same], 0
     near = [one for one in held if day - one.day <= BANKED_WITHIN][-MOST_CANDIDATES:]
     sets = exact_sets([one.left for one in near], amount, most=1).sets
     if sets:
         gone = {near[place].posted.id for place in sets[0]}
-        return [one for one in held if one.posted.id not in gone]
+        return [one for one in held if one.posted.id not in gone], 0
     left = []
     for one in held:
         part = min(one.left, amount)
         amount -= part
         if one.left > part:
             left.append(one._replace(left=one.left - part))
-    return left
+    return left, amount
 
 
 def set_of(held: Iterable[Held], amount: Minor, day: date) -> tuple[Held, ...]:
