@@ -79,9 +79,11 @@ export function InHand({ onBank }: { onBank: () => void }) {
           What the bank credited in one sum is banked from its statement line: open it on the
           statement, and the receipts that make it up are offered.
         </p>
-        <SettledDays />
       </section>
-      <TakingsGrid />
+      <div>
+        <TakingsGrid />
+        <SettledDays />
+      </div>
     </div>
   )
 }

@@ -75,5 +75,10 @@ export function SettledDays() {
 function Outcome({ row }: { row: Schemas['DaySettledAnswer'] }) {
   if (!isNil(row.over)) return <strong className="text-rust">{amountWords(row.over)} over</strong>
   if (row.short) return <strong className="text-rust">{amountWords(row.left)} short</strong>
-  return <span className="text-quiet">{amountWords(row.left)} to come</span>
+  const inHand = row.tender === 'cash' && row.left === row.taken
+  return (
+    <span className="text-quiet">
+      {amountWords(row.left)} {inHand ? 'in hand' : 'to come'}
+    </span>
+  )
 }

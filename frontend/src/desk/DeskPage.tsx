@@ -121,7 +121,7 @@ function Desk() {
             />
             <label className="ml-2 flex items-center gap-1.5 text-quiet">
               <input type="checkbox" checked={mine} onChange={() => setMine(!mine)} />
-              only where it is my move
+              only my move
             </label>
           </div>
         </div>

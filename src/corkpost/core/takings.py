@@ -83,7 +83,7 @@ def plan_takings(
 class DaySettled(NamedTuple):
     """What came of a tender of a day's takings. *left*: of *taken*, what has not reached the bank.
 
-    *short*: it should have by now. Of what went to the bank beyond what was there, *over* tells.
+    *short*: by the last day of the books it should have. Of what went to the bank beyond what was there, *over* tells.
     """
 
     posted: Transaction
@@ -105,6 +105,7 @@ def settled_by_day(
     bankings and payments of these days that are over; and how many tenders came in full."""
     found: list[DaySettled] = []
     in_full = 0
+    until = max((posted.posting_date for posted in books.tables.transactions), default=today)
     for role, tender in TENDERS:
         for account in books.with_role(role):
             held, over = passed_through(books, account.code)
@@ -113,7 +114,9 @@ def settled_by_day(
                 within = first <= posted.posting_date <= last
                 if posted.kind is TransactionKind.TAKINGS and line.amount > 0 and within:
                     open_ = left.get(posted.id, 0)
-                    short = today - posted.posting_date > SETTLED_WITHIN
+                    # All of a day's cash lies in hand: that is not banked, and nothing is lost.
+                    in_hand = role is AccountRole.UNBANKED and open_ == line.amount
+                    short = until - posted.posting_date > SETTLED_WITHIN and not in_hand
                     in_full += not open_
                     if open_:
                         found.append(DaySettled(posted, tender, line.amount, open_, 0, short))
