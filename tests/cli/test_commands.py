@@ -361,6 +361,7 @@ def test_a_statement_is_taken_in_and_reconciled(shell, tmp_path):
         "from": "2026-01-01",
         "to": "2026-06-30",
         "warnings": [],
+        "settled": [],
     }
     again = shell.run("import-statement", "SMALL", CODES["bank"], file)
     assert "0 new lines of 1200, 4 known" in again.stdout

@@ -83,7 +83,8 @@ def plan_takings(
 class DaySettled(NamedTuple):
     """What came of a tender of a day's takings. *left*: of *taken*, what has not reached the bank.
 
-    *short*: by the last day of the books it should have. Of what went to the bank beyond what was there, *over* tells.
+    *short*: by the last day of the books it should have. *over*: what went to the bank beyond what
+    was there.
     """
 
     posted: Transaction

@@ -12,7 +12,7 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.effect import Effect, effect_of, year_end_after
 from corkpost.core.points import Family, Point, PointState
-from corkpost.core.refusals import NoReason, Refusal, UnknownName
+from corkpost.core.refusals import Moved, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
 from corkpost.core.seal import Decided
 from corkpost.core.t_pair import TAccount, t_accounts
@@ -185,7 +185,13 @@ def correct(
     """Put the point right by a route that posts."""
 
     def stated(ledger: Ledger) -> Point:
-        return point_named(ledger, point_id).point
+        one = point_named(ledger, point_id)
+        if one.state is PointState.CORRECTED:
+            raise Moved(
+                "Somebody put this right since you looked: nothing was posted a second time. "
+                "Look at what was posted under the points that are done."
+            )
+        return one.point
 
     def make_plan(ledger: Ledger) -> Plan:
         return routes.plan_route(ledger.books, stated(ledger), route, settings)

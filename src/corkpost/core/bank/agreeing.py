@@ -155,8 +155,26 @@ def ready(plan: Plan, books: Books) -> Plan:
     Preview and posting both go through here.
     """
     whole = checked(with_opposites(plan, books), books)
+    _refuse_agreed(whole, books)
     refuse_fixed(whole, books)
     return whole
+
+
+def _refuse_agreed(plan: Plan, books: Books) -> None:
+    """Raise BadEntry where the plan would agree what is agreed already, and not by itself taken apart."""
+    freed = {row.group for row in plan.agreements if row.takes_apart}
+    for row in plan.agreements:
+        if row.takes_apart:
+            continue
+        sides = bank_sides(books, row.account)
+        line = row.statement_line
+        if line is not None:
+            group, name = sides.group_of_line.get(line), "The statement line"
+        else:
+            key = (row.transaction or "", row.line or 0)
+            group, name = sides.group_of_entry.get(key), f"{row.transaction}"
+        if group and group.id not in freed:
+            raise BadEntry([f"{name} is agreed already: take that apart first."])
 
 
 def refuse_fixed(plan: Plan, books: Books) -> None:
