@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from corkpost.core.books import Account, Books, Party
 from corkpost.core.kinds import AccountRole, Entity, PartyKind
 from corkpost.core.money import Minor, in_shares
-from corkpost.core.refusals import MissingAccount
+from corkpost.core.refusals import MissingAccount, Refusal
 
 PROFIT_ROLE: Mapping[Entity, AccountRole] = {
     Entity.SOLE_TRADER: AccountRole.CAPITAL,
@@ -13,6 +13,42 @@ PROFIT_ROLE: Mapping[Entity, AccountRole] = {
     Entity.COMPANY: AccountRole.RETAINED_EARNINGS,
     Entity.ASSOCIATION: AccountRole.ACCUMULATED_FUND,
 }
+
+
+OWNER_ROLE: Mapping[Entity, tuple[AccountRole, AccountRole]] = {
+    Entity.SOLE_TRADER: (AccountRole.DRAWINGS, AccountRole.CAPITAL_INTRODUCED),
+    Entity.PARTNERSHIP: (AccountRole.PARTNER_CURRENT, AccountRole.PARTNER_CURRENT),
+    Entity.COMPANY: (AccountRole.OWNER_LOAN, AccountRole.OWNER_LOAN),
+    Entity.ASSOCIATION: (AccountRole.MEMBER_PAYABLE, AccountRole.MEMBER_PAYABLE),
+}
+"""Where money to an owner goes, and money from one."""
+
+
+class NoOwners(Refusal):
+    title = "An association has no owners"
+
+
+def owner_accounts(
+    books: Books, *, comes_in: bool, owner: str | None = None
+) -> tuple[Account, ...]:
+    """The accounts that an owner's money belongs on, those of *owner* first.
+
+    Raises NoOwners where the money goes out of an association: that is asked about, not booked; or
+    MissingAccount.
+    """
+    entity = books.client.entity
+    if entity is Entity.ASSOCIATION and not comes_in:
+        raise NoOwners(
+            "Nobody may take money of an association for themselves: ask what it was for, and book "
+            "it as the answer says."
+        )
+    role = OWNER_ROLE[entity][comes_in]
+    accounts = books.with_role(role)
+    if not accounts and entity is Entity.SOLE_TRADER:
+        accounts = books.with_role(AccountRole.CAPITAL)
+    if not accounts:
+        raise MissingAccount(role, "an owner's money")
+    return tuple(sorted(accounts, key=lambda account: (account.owner != owner, account.code)))
 
 
 def profit_shared(books: Books, amount: Minor, purpose: str) -> dict[str, Minor]:

@@ -21,7 +21,12 @@ class Family(StrEnum):
     TWICE = "Twice in the books"
     PAID_STILL_OPEN = "Paid but still open"
     ON_ACCOUNT = "Money on account"
+    WRONG_ONE = "Set against the wrong one"
+    OWNERS = "The owners' money"
     BANK = "The bank"
+    PROOF = "What does not prove"
+    PERIODS = "Between the periods"
+    CODING = "On an odd account"
     BY_HAND = "Picked by hand"
 
 
@@ -67,6 +72,12 @@ class Point(NamedTuple):
     facts: str
     routes: tuple[str, ...]
     statement_lines: tuple[str, ...] = ()
+    hints: tuple[tuple[str, str], ...] = ()
+    """What the check worked out for the routes, by name: no part of the identity."""
+
+    def hint(self, name: str) -> str:
+        """What the check worked out under that name; empty where it did not."""
+        return dict(self.hints).get(name, "")
 
     def named(self, role: str) -> tuple[str, ...]:
         """The subjects of that role."""
@@ -114,21 +125,26 @@ class Check:
         related: tuple[str, ...] = (),
         bank: Mapping[str, tuple[StatementLine, ...]] | None = None,
         account: str | None = None,
+        about: Mapping[str, tuple[str, ...]] | None = None,
+        hints: Mapping[str, str] | None = None,
+        routes: tuple[str, ...] | None = None,
     ) -> Point:
         """A point of this check. *related* are transactions that bear on it without being it.
 
         *bank*: the statement lines that it is about, by role. *account*: the bank account, where it is
-        about one.
+        about one. *about*: what else it is about that is no transaction (a party, a month), by role.
+        *hints*: for the routes. *routes*: where they are not those of the check.
         """
         entries = tuple((role, name) for role, names in subjects.items() for name in names)
         lines = [line for found in (bank or {}).values() for line in found]
         shown = [(role, line.id) for role, found in (bank or {}).items() for line in found]
+        shown += [(role, name) for role, names in (about or {}).items() for name in names]
         pairs = entries + tuple(shown)
         identity = json.dumps([self.id, sorted(pairs)])
         transactions = tuple(dict.fromkeys([name for _, name in entries] + list(related)))
-        about = [books.transactions[name] for name in transactions]
-        own = [line for posted in about for line in posted.lines]
-        facts = [amount, level_of(certainty), sorted(map(str, (p[:4] for p in about)))]
+        seen = [books.transactions[name] for name in transactions]
+        own = [line for posted in seen for line in posted.lines]
+        facts = [amount, level_of(certainty), sorted(map(str, (p[:4] for p in seen)))]
         facts += [[(line.id, line.amount) for line in lines]] if lines else []
         return Point(
             id=f"p-{hashlib.sha256(identity.encode()).hexdigest()[:12]}",
@@ -145,6 +161,7 @@ class Check:
             because=because,
             subjects=pairs,
             facts=hashlib.sha256(json.dumps(facts).encode()).hexdigest()[:16],
-            routes=self.routes,
+            routes=self.routes if routes is None else routes,
             statement_lines=tuple(line.id for line in lines),
+            hints=tuple(sorted((hints or {}).items())),
         )

@@ -85,6 +85,7 @@ def point_of(seen: str) -> Point:
     for name in ("transactions", "accounts", "parties", "because", "routes", "statement_lines"):
         fields[name] = tuple(fields.get(name, ()))
     fields["subjects"] = tuple((role, name) for role, name in fields["subjects"])
+    fields["hints"] = tuple((name, value) for name, value in fields.get("hints", ()))
     return Point(**fields)
 
 

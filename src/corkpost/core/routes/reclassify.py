@@ -4,6 +4,8 @@ For a sum banked to income whose receipts are still in hand: income and tax are 
 receipts are banked.
 """
 
+import json
+
 from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
@@ -22,6 +24,10 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
         receipts = ", ".join(point.named("receipt"))
         reason = f"{name} is the banking of {receipts}; it had been coded to income a second time."
         return (Option(ROUTE.id, {}, f"Take {name} out of income: it banks {receipts}", reason),)
+    if point.hint("moves"):
+        reason = point.hint("reason") or point.summary
+        settings = {"account": point.hint("account")} if point.hint("account") else {}
+        return (Option(ROUTE.id, settings, point.hint("title") or "Move it", reason),)
     if point.named("left"):
         (name,) = point.named("left")
         return (Option(ROUTE.id, {}, f"Move {name} to the account that it belongs on", ""),)
@@ -30,7 +36,10 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
     """Move what the point is about; `account` (and `party`) says where, unless the point does."""
-    if point.named("banked"):
+    if point.hint("moves"):
+        moved = books.transaction(point.transactions[0])
+        lines = _by_hint(books, point, settings)
+    elif point.named("banked"):
         moved = books.transaction(point.named("banked")[0])
         lines = _to_receipts(books, point, moved)
     else:
@@ -50,6 +59,26 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         prior_parts=correction.prior_parts,
         about=(moved.id,),
     )
+
+
+def _by_hint(books: Books, point: Point, settings: Settings) -> list[Line]:
+    """The lines that the check worked out; `account` and `party` where it leaves them open."""
+    lines = []
+    for account, amount, party, tax_code, dimensions in json.loads(point.hint("moves")):
+        code = account or settings.get("account", "")
+        if not code:
+            raise BadEntry(["Choose the account that it belongs on."])
+        whose = party or None
+        if books.account(code).is_control and not whose and account != point.hint("from"):
+            whose = settings.get("party") or None
+            if whose is None:
+                raise BadEntry(
+                    [f"{books.account(code).name} is a control account: name the party."]
+                )
+        if whose is not None and whose not in books.parties:
+            raise UnknownName("party", whose)
+        lines.append(Line(0, code, amount, whose, tax_code or None, None, dimensions or None))
+    return lines
 
 
 def _to_receipts(books: Books, point: Point, moved: Transaction) -> list[Line]:

@@ -1,0 +1,108 @@
+"""move-allocation: undoes a wrong allocation, moves the money to the right party where needed, and
+allocates it to the right item; dated by the rule for allocations."""
+
+from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.change import (
+    AllocationWriter,
+    ChangeKind,
+    Plan,
+    allocation_date,
+    entry_of,
+    new_entry,
+)
+from corkpost.core.kinds import EntryKind
+from corkpost.core.open_items import OpenItem, open_items
+from corkpost.core.points import Point
+from corkpost.core.refusals import NothingToDo, UnknownName, said
+from corkpost.core.routes import Option, Route, Settings
+from corkpost.core.tax import with_tax_dates
+
+ROUTE = Route("move-allocation")
+
+
+def options(books: Books, point: Point) -> tuple[Option, ...]:
+    (money,) = point.named("money")
+    names = point.named("item")
+    if not names:
+        return ()
+    shown = ", ".join(books.transaction(name).reference or name for name in names)
+    party = books.party_name(_item_of(books, names[0]).party)
+    title = f"Set {money} against {shown} of {party}"
+    settings = {"items": ",".join(names)}
+    return (Option(ROUTE.id, settings, title, _reason(books, money, shown, party)),)
+
+
+def _reason(books: Books, money: str, shown: str, party: str) -> str:
+    return f"{money} pays {shown} of {party}; it had been set against another."
+
+
+def _item_of(books: Books, name: str) -> OpenItem:
+    items = open_items(books).by_transaction.get(books.transaction(name).id, ())
+    named = [item for item in items if item.party is not None]
+    if not named:
+        raise UnknownName("open item", name)
+    return max(named, key=lambda item: abs(item.amount))
+
+
+def plan(books: Books, point: Point, settings: Settings) -> Plan:
+    """Set the point's money against `items` (ids, commas between; the point's unless said)."""
+    (name,) = point.named("money")
+    wanted = settings.get("items") or ",".join(point.named("item"))
+    targets = [_item_of(books, one.strip()) for one in wanted.split(",") if one.strip()]
+    if not targets:
+        raise UnknownName("open item", wanted)
+    if len({(item.account, item.party) for item in targets}) > 1:
+        raise UnknownName("single party that owns all of", wanted)
+    money = _item_of(books, name)
+    posted, to = money.transaction, targets[0]
+    items = open_items(books)
+    own = {target.transaction.id for target in targets}
+    writer = AllocationWriter(books)
+    for row in items.standing_on(name):
+        if not {row.debit_transaction, row.credit_transaction} & own:
+            writer.free(row)
+    if money.amount * to.amount > 0:
+        raise NothingToDo(f"{name} and {to.transaction.id} stand on the same side.")
+    entry = None
+    source = posted
+    if (money.account, money.party) != (to.account, to.party):
+        entry = _to_party(books, money, targets)
+        source = entry
+        writer.between(money.party or "", posted, entry, money.amount)
+    left = abs(money.amount)
+    for target in targets:
+        part = min(left, abs(items.open_now[target.key]))
+        left -= part
+        if part:
+            signed = part if target.amount > 0 else -part
+            writer.between(target.party or "", target.transaction, source, signed)
+    shown = ", ".join(one.transaction.reference or one.transaction.id for one in targets)
+    return Plan(
+        kind=ChangeKind.CORRECTION,
+        route=ROUTE.id,
+        entries=(entry,) if entry else (),
+        allocations=tuple(writer.rows),
+        proposed_reason=_reason(books, name, shown, books.party_name(to.party)),
+        notes=(f"dated {said(max(row.date for row in writer.rows))}, the later of the two",)
+        if writer.rows
+        else (),
+        about=(name, *(target.transaction.id for target in targets)),
+    )
+
+
+def _to_party(books: Books, money: OpenItem, targets: list[OpenItem]) -> Transaction:
+    """The money taken from one party's account and put on the other's; no account moves."""
+    posted, to = money.transaction, targets[0]
+    days = (posted.posting_date, *(target.transaction.posting_date for target in targets))
+    on = allocation_date(books, *days)
+    lines = (
+        Line(1, money.account, -money.amount, party=money.party),
+        Line(2, to.account, money.amount, party=to.party),
+    )
+    entry = entry_of(new_entry(1), on, EntryKind.CORRECTING, posted)
+    return entry._replace(
+        lines=with_tax_dates(books, lines, on),
+        party=to.party,
+        memo=f"{posted.id} is of {books.party_name(to.party)}",
+        corrects=posted.id,
+    )

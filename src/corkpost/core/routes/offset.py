@@ -1,0 +1,116 @@
+"""offset: settles a pair of journals of one party with each other; or, for a customer who is also a
+supplier, posts Dr payables, Cr receivables for the smaller balance and allocates each side."""
+
+from corkpost.core.books import Books, Line
+from corkpost.core.change import (
+    AllocationWriter,
+    ChangeKind,
+    Plan,
+    allocation_date,
+    entry_of,
+    new_entry,
+)
+from corkpost.core.kinds import AccountRole, EntryKind
+from corkpost.core.money import Minor
+from corkpost.core.open_items import OpenItem, open_items
+from corkpost.core.points import Point
+from corkpost.core.refusals import NothingToDo
+from corkpost.core.routes import Option, Route, Settings
+
+ROUTE = Route("offset")
+
+
+def options(books: Books, point: Point) -> tuple[Option, ...]:
+    if point.named("pair"):
+        one, other = point.named("pair")
+        reason = f"{one} and {other} are opposite and settle each other."
+        return (Option(ROUTE.id, {}, f"Settle {one} with {other}", reason),)
+    if point.named("party"):
+        name = books.party_name(point.named("party")[0])
+        title = f"Set what {name} owes against what is owed to them"
+        return (
+            Option(ROUTE.id, {}, title, f"{name} is customer and supplier: set off as agreed."),
+        )
+    return ()
+
+
+def plan(books: Books, point: Point, settings: Settings) -> Plan:
+    """Settle the pair, or set the party's two accounts off. Raises NothingToDo."""
+    reason = options(books, point)[0].proposed_reason
+    if point.named("pair"):
+        return _pair(books, point, reason)
+    return _both_accounts(books, point.named("party")[0], reason)
+
+
+def _pair(books: Books, point: Point, reason: str) -> Plan:
+    items = open_items(books)
+    names = point.named("pair")
+    writer = AllocationWriter(books)
+    one, other = (items.by_transaction.get(name, ()) for name in names)
+    for mine in one:
+        for theirs in other:
+            left, right = items.open_now[mine.key], items.open_now[theirs.key]
+            if mine.key[1:] == theirs.key[1:] and left * right < 0:
+                part = min(abs(left), abs(right))
+                signed = part if left > 0 else -part
+                writer.between(mine.party or "", mine.transaction, theirs.transaction, signed)
+    if not writer.rows:
+        raise NothingToDo(f"{' and '.join(names)} are not both open any more.")
+    return Plan(
+        kind=ChangeKind.CORRECTION,
+        route=ROUTE.id,
+        entries=(),
+        allocations=tuple(writer.rows),
+        proposed_reason=reason,
+        about=names,
+    )
+
+
+def _both_accounts(books: Books, party: str, reason: str) -> Plan:
+    owed_to_us = _open_on(books, party, AccountRole.RECEIVABLES, 1)
+    owed_by_us = _open_on(books, party, AccountRole.PAYABLES, -1)
+    amount = min(_sum(owed_to_us), _sum(owed_by_us))
+    if not amount:
+        raise NothingToDo(f"{books.party_name(party)} does not stand on both sides.")
+    papers = [item for item, _ in (*owed_to_us, *owed_by_us)]
+    on = allocation_date(books, *(item.transaction.posting_date for item in papers))
+    entry = entry_of(new_entry(1), on, EntryKind.CORRECTING)._replace(
+        lines=(
+            Line(1, owed_by_us[0][0].account, amount, party=party),
+            Line(2, owed_to_us[0][0].account, -amount, party=party),
+        ),
+        party=party,
+        memo=f"set off, {books.party_name(party)}",
+    )
+    writer = AllocationWriter(books)
+    for side in (owed_to_us, owed_by_us):
+        left = amount
+        for item, open_ in side:
+            part = min(left, open_)
+            left -= part
+            if part:
+                signed = part if item.amount > 0 else -part
+                writer.between(party, item.transaction, entry, signed)
+    return Plan(
+        kind=ChangeKind.CORRECTION,
+        route=ROUTE.id,
+        entries=(entry,),
+        allocations=tuple(writer.rows),
+        proposed_reason=reason,
+        about=tuple(item.transaction.id for item in papers),
+    )
+
+
+def _open_on(
+    books: Books, party: str, role: AccountRole, sign: int
+) -> list[tuple[OpenItem, Minor]]:
+    accounts = {account.code for account in books.with_role(role)}
+    return [
+        (item, abs(left))
+        for item, left in open_items(books).open_of(party)
+        if item.account in accounts and left * sign > 0
+    ]
+
+
+def _sum(side: list[tuple[OpenItem, Minor]]) -> Minor:
+    return sum(left for _, left in side)

@@ -1,0 +1,116 @@
+"""to-owner: moves what is an owner's from cost, income or a customer to the owner's account that the kind
+of entity names (handbook, section 3), all of it or the private share, with the tax on it."""
+
+from collections.abc import Iterable
+from fractions import Fraction
+
+from corkpost.core.books import Books, Line, Transaction, opposite
+from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.dating import dated, profit_part
+from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, EntryKind
+from corkpost.core.money import Minor, rounded
+from corkpost.core.open_items import open_items
+from corkpost.core.owners import NoOwners, owner_accounts
+from corkpost.core.points import Point
+from corkpost.core.refusals import BadEntry, NothingToDo, UnknownName
+from corkpost.core.routes import Option, Route, Settings
+
+ROUTE = Route("to-owner")
+
+
+def options(books: Books, point: Point) -> tuple[Option, ...]:
+    """To each account that it could go to, the likeliest owner's first."""
+    moved = books.transaction(point.named("owner")[0])
+    total = _total(_coded(books, moved))
+    try:
+        accounts = owner_accounts(books, comes_in=total < 0, owner=point.hint("owner") or None)
+    except NoOwners:
+        return ()
+    share = point.hint("share") or "100"
+    return tuple(
+        Option(
+            ROUTE.id,
+            {"account": account.code, "share": share},
+            f"Move {_share_words(share)} to {account.name}",
+            _reason(books, moved, account.name),
+        )
+        for account in accounts
+    )
+
+
+def _share_words(share: str) -> str:
+    return "it" if share == "100" else f"{share}% of it"
+
+
+def _reason(books: Books, moved: Transaction, to: str) -> str:
+    what = moved.memo or moved.reference or moved.id
+    return f"{what} is the owner's own and not the business's: to {to}."
+
+
+def _coded(books: Books, moved: Transaction) -> list[Line]:
+    """What the money was coded to: neither bank nor cash, nor an owner's account already."""
+    return [line for line in moved.lines if books.accounts[line.account].role not in MONEY_ROLES]
+
+
+def _total(lines: Iterable[Line]) -> Minor:
+    return sum(line.amount for line in lines)
+
+
+def share_of(text: str) -> Fraction:
+    """A percentage as it was keyed: above 0, at most 100. Raises BadEntry."""
+    try:
+        share = Fraction(text.strip().removesuffix("%").replace(",", "."))
+    except (ValueError, ZeroDivisionError):
+        raise BadEntry([f"{text!r} is no share: write a percentage such as 60."]) from None
+    if not 0 < share <= 100:
+        raise BadEntry(["The private share is above 0 and at most 100 percent."])
+    return share
+
+
+def shared(lines: list[Line], share: Fraction) -> list[Line]:
+    """The lines' private part: each rounded, the largest taking what is left of the whole."""
+    wanted = rounded(_total(lines) * share / 100)
+    parts = [line._replace(amount=rounded(line.amount * share / 100)) for line in lines]
+    largest = max(range(len(parts)), key=lambda place: abs(parts[place].amount))
+    over = wanted - _total(parts)
+    parts[largest] = parts[largest]._replace(amount=parts[largest].amount + over)
+    return [part for part in parts if part.amount]
+
+
+def plan(books: Books, point: Point, settings: Settings) -> Plan:
+    """Move the point's transaction, or `share` percent of it, to the owner's `account`."""
+    moved = books.transaction(point.named("owner")[0])
+    if moved.id in books.corrected:
+        raise NothingToDo(f"{moved.id} was put right already, by {books.corrected[moved.id]}.")
+    coded = _coded(books, moved)
+    code = settings.get("account") or point.hint("account")
+    if not code:
+        code = owner_accounts(books, comes_in=_total(coded) < 0)[0].code
+    account = books.account(code)
+    if account.role not in OWNER_ROLES:
+        raise UnknownName("owner's account", code)
+    share = share_of(settings.get("share") or point.hint("share") or "100")
+    parts = shared([line for line in coded if line.account != code], share)
+    if not parts:
+        raise NothingToDo(f"{moved.id} is on {account.name} already.")
+    lines = [Line(0, code, _total(parts)), *opposite(parts)]
+    correction = dated(books, moved, lines, profit_part(settings))
+    entry = entry_of(new_entry(1), correction.posting_date, EntryKind.CORRECTING, moved)._replace(
+        lines=correction.lines, memo=f"{moved.id} to {account.name}", corrects=moved.id
+    )
+    writer = AllocationWriter(books)
+    on_control = [line for line in parts if line.party and books.accounts[line.account].is_control]
+    if on_control:
+        writer.free_all(open_items(books), moved.id)
+        for line in on_control:
+            writer.between(line.party or "", moved, entry, line.amount)
+    return Plan(
+        kind=ChangeKind.CORRECTION,
+        route=ROUTE.id,
+        entries=(entry,),
+        allocations=tuple(writer.rows),
+        proposed_reason=_reason(books, moved, account.name),
+        notes=correction.notes,
+        prior_parts=correction.prior_parts,
+        about=(moved.id,),
+    )

@@ -1,0 +1,12 @@
+"""waive: an error too small to correct: it stands on the schedule of unadjusted differences, whose total
+effect is set against materiality at sign-off (handbook, sections 7 and 9)."""
+
+from corkpost.core.books import Books
+from corkpost.core.points import Point, PointState
+from corkpost.core.routes import Option, Route
+
+ROUTE = Route("waive", decides=PointState.WAIVED)
+
+
+def options(books: Books, point: Point) -> tuple[Option, ...]:
+    return (Option("waive", {}, "Waive it: an error, too small to correct"),)
