@@ -11,6 +11,7 @@ import { ClientFrame } from './frame/ClientFrame'
 import { PageProblem } from './frame/PageProblem'
 import { sessionOptions } from './frame/session'
 import { useTheme } from './frame/useTheme'
+import { OpenItemsPage } from './open-items/OpenItemsPage'
 import { ReviewPage } from './review/ReviewPage'
 import { SignInPage } from './sign-in/SignInPage'
 import { SignOffPage } from './sign-off/SignOffPage'
@@ -46,6 +47,7 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="review" replace /> },
       { path: 'books/:view?', element: <BooksPage /> },
       { path: 'bank/:account?', element: <BankPage /> },
+      { path: 'open-items/:which?', element: <OpenItemsPage /> },
       { path: 'review/:point?', element: <ReviewPage /> },
       { path: 'entries/:entry?', element: <EntriesPage /> },
       { path: 'worksheet', element: <WorksheetPage /> },

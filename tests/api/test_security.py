@@ -85,6 +85,8 @@ QUERIES = {
     "/accounts/<account>": "first=2026-01-01&last=2026-10-31",
     "/parties/<party>": "first=2026-01-01&last=2026-10-31",
     "/aged/<which>": "at=2026-10-31",
+    "/open-items/<which>": "at=2026-10-31",
+    "/threads/<which>": "at=2026-10-31&party=S1",
     "/sign-off": "at=2026-10-31",
     "/transactions/<transaction>/papers": "name=bill.pdf",
     "/parties/near": "name=reedwharf",

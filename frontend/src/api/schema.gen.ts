@@ -1047,6 +1047,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/open-items/{which}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parties with what is open by age, and the control account beside them. */
+        get: operations["get__api_clients_{client}_open-items_{which}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/threads/{which}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One party's debits and credits and what settles what. */
+        get: operations["get__api_clients_{client}_threads_{which}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1731,6 +1765,78 @@ export interface components {
             shown: string;
             /** Key */
             key: string;
+        };
+        /** AsOf */
+        AsOf: {
+            /**
+             * At
+             * Format: date
+             */
+            at: string;
+        };
+        /**
+         * OpenItemsAnswer
+         * @description *total* of the list, *control* of the account, as at the day; what is owed is positive.
+         */
+        OpenItemsAnswer: {
+            /**
+             * At
+             * Format: date
+             */
+            at: string;
+            /** Heads */
+            heads: string[];
+            /** Total */
+            total: string;
+            /** Control */
+            control: string;
+            /** Ages */
+            ages: string[];
+            /** Loose */
+            loose: string;
+            /** Parties */
+            parties: components["schemas"]["PartyAges"][];
+        };
+        /**
+         * ThreadsQuery
+         * @description *party*: none asks for what bears no party.
+         */
+        ThreadsQuery: {
+            /**
+             * At
+             * Format: date
+             */
+            at: string;
+            /**
+             * Party
+             * @default null
+             */
+            party?: string | null;
+            /**
+             * Everything
+             * @default false
+             */
+            everything?: boolean;
+        };
+        /**
+         * ThreadsAnswer
+         * @description *settled*: how many settled items are left out. *balance*: debit positive.
+         */
+        ThreadsAnswer: {
+            /** Party */
+            party: string | null;
+            /** Name */
+            name: string;
+            /** Balance */
+            balance: string;
+            /** Debits */
+            debits: components["schemas"]["EndAnswer"][];
+            /** Credits */
+            credits: components["schemas"]["EndAnswer"][];
+            /** Threads */
+            threads: components["schemas"]["ThreadAnswer"][];
+            /** Settled */
+            settled: number;
         };
         /**
          * SessionAnswer
@@ -3272,6 +3378,72 @@ export interface components {
             undone_by: number | null;
             /** Digest */
             digest: string;
+        };
+        /**
+         * PartyAges
+         * @description What is owed is positive. *ages*: by age, in the order of the heads. *loose*: money on account.
+         */
+        PartyAges: {
+            /** Party */
+            party: string | null;
+            /** Name */
+            name: string;
+            /** Total */
+            total: string;
+            /** Ages */
+            ages: string[];
+            /** Loose */
+            loose: string;
+            /** Oldest Days */
+            oldest_days: number;
+        };
+        /**
+         * EndAnswer
+         * @description *left*: what is open of it, without sign. *days*: past due, or on account, where it is open.
+         */
+        EndAnswer: {
+            /** Transaction */
+            transaction: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Reference */
+            reference: string | null;
+            /** Text */
+            text: string | null;
+            /** Amount */
+            amount: string;
+            /** Left */
+            left: string;
+            /** Days */
+            days: number;
+            /** Ours */
+            ours: boolean;
+        };
+        /** ThreadAnswer */
+        ThreadAnswer: {
+            /** Allocation */
+            allocation: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Debit */
+            debit: string;
+            /** Credit */
+            credit: string;
+            /** Amount */
+            amount: string;
         };
         /** DemoSignIn */
         DemoSignIn: {
@@ -5997,6 +6169,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TillAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_open-items_{which}": {
+        parameters: {
+            query: {
+                at: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+                which: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenItemsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_threads_{which}": {
+        parameters: {
+            query: {
+                at: string;
+                party?: string | null;
+                everything?: boolean;
+            };
+            header?: never;
+            path: {
+                client: string;
+                which: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadsAnswer"];
                 };
             };
             /** @description Unprocessable Content */

@@ -6,6 +6,7 @@ import { useSpanSearch } from './useSpan'
 const AREAS = [
   { path: 'books', name: 'Books', key: 'g k' },
   { path: 'bank', name: 'Bank', key: 'g b' },
+  { path: 'open-items', name: 'Open items', key: 'g o' },
   { path: 'review', name: 'Review', key: 'g r' },
   { path: 'entries', name: 'Entries', key: 'g e' },
   { path: 'worksheet', name: 'Worksheet', key: 'g w' },

@@ -3,7 +3,7 @@ import type { Schemas } from '../api/client'
 import { Amendings } from '../ledger/Amendings'
 import { EffectList } from '../ledger/EffectList'
 import { TPair } from '../ledger/TPair'
-import { isNil } from '../ledger/words'
+import { amountWords, isNil } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { useKeys } from '../ui/keys'
 import { ProblemNote } from '../ui/ProblemNote'
@@ -22,6 +22,10 @@ interface PostPanelProps {
 /** Words alone can be amended: then there is nothing to see on any account. */
 function movesMoney(preview: Schemas['PreviewAnswer']): boolean {
   return preview.entries.length > 0 || preview.allocations.length > 0
+}
+
+function named(transaction: string): string {
+  return transaction.startsWith('new-') ? 'the new entry' : transaction
 }
 
 /** What would be posted, the reason to be kept, and the button that posts it. */
@@ -49,7 +53,14 @@ export function PostPanel({ preview, problem, label, busy, onPost, children }: P
             </p>
           ))}
           <Amendings rows={preview.amendments} />
-          {movesMoney(preview) && <TPair accounts={preview.t_accounts} />}
+          {preview.allocations.map((row) => (
+            <p key={row.id}>
+              {row.undoes ? 'Takes apart' : 'Sets'} {named(row.debit_transaction)}{' '}
+              {row.undoes ? 'and' : 'against'} {named(row.credit_transaction)}:{' '}
+              <strong>{amountWords(row.amount)}</strong>
+            </p>
+          ))}
+          {preview.entries.length > 0 && <TPair accounts={preview.t_accounts} />}
           {(movesMoney(preview) || preview.effect.accounts.some((row) => !isNil(row.change))) && (
             <EffectList effect={preview.effect} />
           )}

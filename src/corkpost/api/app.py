@@ -12,6 +12,7 @@ from corkpost.api import (
     clients,
     desk,
     entries,
+    open_items,
     problems,
     review,
     security,
@@ -38,6 +39,7 @@ AREAS = (
     chart,
     bank,
     takings,
+    open_items,
 )
 A_YEAR = 365 * 24 * 3600
 

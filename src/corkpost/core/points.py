@@ -94,6 +94,8 @@ class Look:
 
     books: Books
     today: date
+    found: dict[str, tuple[Point, ...]] = field(default_factory=dict, compare=False)
+    """By check: its points, once they were looked for."""
 
     @cached_property
     def items(self) -> OpenItems:

@@ -166,6 +166,7 @@ def _plant(
     made: Business, suppliers: list[Supplier], customers: list[Customer], numbers: Numbers
 ) -> None:
     keeper, planted = made.keeper, made.planted
+    planted.add("owner-loan-overdrawn", "2400")
     pharma, lab, _, instruments, stationer, _ = suppliers
     for supplier, day, distort in (
         (pharma, date(2026, 5, 12), plants.undashed),

@@ -118,7 +118,8 @@ class Business:
         prior = _prior_year(books, self.filed_through)
         tables = Tables(**{**vars(tables), "prior_year": prior})
         faults = tuple(
-            (check, frozenset(ids[name] for name in names)) for check, names in self.planted.faults
+            (check, frozenset(ids.get(name, name) for name in names))
+            for check, names in self.planted.faults
         )
         return Books(self.facts, tables, calendar), faults
 

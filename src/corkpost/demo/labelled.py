@@ -10,9 +10,9 @@ from datetime import date, timedelta
 from random import Random
 from typing import NamedTuple
 
-from corkpost.core.books import Books
-from corkpost.core.kinds import Entity
-from corkpost.demo import plants
+from corkpost.core.books import Books, Party
+from corkpost.core.kinds import Entity, PartyKind
+from corkpost.demo import plants, review_plants
 from corkpost.demo.bookkeeper import Bookkeeper, Chart, Style
 from corkpost.demo.client import Business, chart_of, parties_of
 from corkpost.demo.habits import (
@@ -81,19 +81,39 @@ _NAMES = (
     ("office", "Office", "expense", ""),
     ("rent", "Rent", "expense", ""),
     ("software", "Software", "expense", ""),
+    ("bad-debt", "Bad debts", "expense", "bad-debt"),
 )
+_OWNERS = {
+    Entity.SOLE_TRADER: (("drawings", "equity"), ("capital-introduced", "equity")),
+    Entity.PARTNERSHIP: (("partner-current", "equity"),),
+    Entity.COMPANY: (("owner-loan", "liability"), ("retained-earnings", "equity")),
+    Entity.ASSOCIATION: (("member-payable", "liability"), ("accumulated-fund", "equity")),
+}
+"""The owners' accounts of each kind of entity: role and type."""
+OWNER_NAMES = (
+    ("Ada Merrow", "Tobias Merrow"), ("Ines Quill", "Jonas Quill"), ("Rufus Tallow", "Wilma Tallow"),
+    ("Clara Bannerman", "Otto Bannerman"), ("Hedda Lark", "Silas Lark"),
+)  # fmt: skip
 
 
 def labelled(seed: int, density: int = 1) -> Labelled:
     """Books of about 700 transactions (times *density*) with 16 faults and as many look-alikes."""
     rng = Random(f"labelled {seed}")
     digits = rng.choice((3, 4, 5))
-    codes = {name[0]: str((n + 1) * 10 ** (digits - 2)) for n, name in enumerate(_NAMES)}
+    entity = tuple(Entity)[seed % 4]
+    wrong = review_plants.wrong_account_of(entity)
+    roles = [*_OWNERS[entity], *([(wrong, "equity")] if wrong not in dict(_OWNERS[entity]) else [])]
+    names = (
+        *_NAMES,
+        *((role, role.replace("-", " ").title(), type_, role) for role, type_ in roles),
+    )
+    codes = {name[0]: str((n + 1) * 10 ** (digits - 2)) for n, name in enumerate(names)}
     accounts = _Accounts(codes)
     style = Style(rng.choice(("T{:04d}", "2026-{:06d}", "{:d}", "tx{:05d}")))
     chart = Chart(*(codes[name] for name in ("bank", "receivables", "payables", "tax")))
     keeper = Bookkeeper(chart, rng, style)
     suppliers, customers = _suppliers(rng, accounts, density), _customers(rng, accounts, density)
+    owners = rng.choice(OWNER_NAMES)[: 2 if entity is Entity.PARTNERSHIP else 1]
     numbers = Numbers("draft {:04d}", 0)
     for supplier in suppliers:
         buy(keeper, supplier, FIRST, LAST)
@@ -103,23 +123,74 @@ def labelled(seed: int, density: int = 1) -> Labelled:
     made = Business(
         code=f"L{seed}",
         name="Labelled",
-        entity=Entity.SOLE_TRADER,
+        entity=entity,
         year_end=(12, 31),
         accounts=chart_of(
-            "\n".join(f"{codes[n]} | {name} | {kind} | {role}" for n, name, kind, role in _NAMES)
+            "\n".join(f"{codes[n]} | {name} | {kind} | {role}" for n, name, kind, role in names)
         ),
-        parties=parties_of(suppliers, customers),
+        parties=parties_of(suppliers, customers, _owners(owners)),
         keeper=keeper,
         books_from=FIRST,
         books_to=LAST,
     )
     _plant(made, suppliers, customers, numbers, accounts)
     _look_alikes(made, suppliers, customers)
+    _plant_review(made, customers, numbers, accounts, owners, wrong)
     renumber_invoices(
         keeper, rng.choice(("S-{:04d}", "{:05d}", "26{:05d}")), rng.randint(100, 4000)
     )
     books, faults = made.books()
     return Labelled(books, faults)
+
+
+def _owners(names: tuple[str, ...]) -> list[Party]:
+    return [Party(f"O{number}", name, PartyKind.OWNER) for number, name in enumerate(names, 1)]
+
+
+def _plant_review(
+    made: Business,
+    customers: list[Customer],
+    numbers: Numbers,
+    accounts: _Accounts,
+    owners: tuple[str, ...],
+    wrong: str,
+) -> None:
+    """Faults about parties and owners, and what only looks like them."""
+    keeper, planted, rng = made.keeper, made.planted, made.keeper.rng
+    role = _OWNERS[made.entity][0][0]
+    private = rng.choice(review_plants.HOUSEHOLDS)
+    house = review_plants.Household(
+        names=owners,
+        codes=tuple(f"O{number}" for number in range(1, len(owners) + 1)),
+        account=accounts[role],
+        money_in=accounts[role],
+        wrong_account=accounts[wrong],
+        private=private[:4],
+        unnamed=private[4:],
+    )
+    payer, other, early, slow, late, third, friend, planned = rng.sample(customers, 8)
+    for named in (True, False):
+        review_plants.wrong_party(keeper, planted, payer, other, numbers, _day(rng), named=named)
+    for quoted in (True, False):
+        review_plants.wrong_item(keeper, planted, early, numbers, _day(rng), quoted=quoted)
+    for linked in (True, False):
+        review_plants.journal_pair(keeper, planted, slow, _day(rng), linked=linked)
+    for customer in (late, third):
+        review_plants.doubtful(keeper, planted, customer, numbers, date(2026, 11, 16))
+    review_plants.ordinary_owner(keeper, house, FIRST, LAST)
+    for way in ("learned", "learned", "named", "cash"):
+        cost = accounts[rng.choice(("office", "goods", "repairs"))]
+        review_plants.owner_spending(keeper, planted, house, _day(rng), cost, way)
+    for _ in range(2):
+        income = accounts[rng.choice(("sales", "other-income"))]
+        review_plants.owner_money_in(keeper, planted, house, _day(rng), income)
+        review_plants.owner_account_kind(keeper, planted, house, _day(rng))
+    if made.entity is Entity.COMPANY:
+        planted.add("owner-loan-overdrawn", accounts["owner-loan"])
+    review_plants.pays_for_another(keeper, friend, other, numbers, FIRST + timedelta(days=90))
+    review_plants.oldest_first(keeper, friend, numbers, FIRST + timedelta(days=200))
+    review_plants.payment_plan(keeper, planned, numbers, date(2026, 11, 16))
+    review_plants.regular_counter(keeper, FIRST + timedelta(days=60), accounts["office"])
 
 
 def _suppliers(rng: Random, accounts: _Accounts, density: int) -> list[Supplier]:

@@ -24,7 +24,7 @@ interface RoutesProps {
   onDecided: () => void
 }
 
-const DEEDS: Record<string, string> = { ask: 'Ask', leave: 'Leave it' }
+const DEEDS: Record<string, string> = { ask: 'Ask', leave: 'Leave it', waive: 'Waive it' }
 
 /** The routes, the recommended first; what the chosen one does; the reason; posting it. */
 export function Routes({ point, prepared, onDecided }: RoutesProps) {

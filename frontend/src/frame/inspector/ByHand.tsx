@@ -16,11 +16,14 @@ const TITLES: Record<string, string> = {
   allocate: 'Allocate it to what it settles',
   settle: 'Settle open items with it',
   void: 'Void it: post its exact opposite',
+  'move-allocation': 'Set it against something else',
+  'to-owner': "Move it to the owner's account",
+  'write-off': 'Write it off: it will not be paid',
   'amend-reference': 'Amend its reference or text',
 }
 
 /** The routes that settle open items, which are picked; the others need none. */
-const SETTLES = ['allocate', 'settle']
+const SETTLES = ['allocate', 'settle', 'move-allocation']
 
 interface ByHandProps {
   route: string
@@ -40,8 +43,9 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
     memo: slip.memo ?? '',
   })
   const items = Object.entries(sums).map(([name, sum]) => (sum ? `${name}=${sum}` : name))
+  const [chosen, choose] = useState<Record<string, string>>(() => FIRST[route]?.(span.last) ?? {})
   const amends = route === 'amend-reference'
-  const settings = amends ? amendedWords(slip, words) : {}
+  const settings = amends ? amendedWords(slip, words) : chosen
   const body = { route, transaction: slip.id, items, settings }
   const wantsItems = SETTLES.includes(route)
   const enough = amends ? Object.keys(settings).length > 0 : !wantsItems || items.length > 0
@@ -84,6 +88,8 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
         onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
       >
         {amends && <WordsFields words={words} onWords={setWords} />}
+        {route === 'to-owner' && <OwnerFields settings={chosen} onChoose={choose} />}
+        {route === 'write-off' && <WriteOffFields settings={chosen} onChoose={choose} />}
         {wantsItems && (
           <Items
             slip={slip}
@@ -99,6 +105,76 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
         )}
       </PostPanel>
     </section>
+  )
+}
+
+/** What a route begins with, where it has choices of its own. */
+const FIRST: Record<string, (last: string) => Record<string, string>> = {
+  'to-owner': () => ({ share: '100' }),
+  'write-off': (last) => ({ relief: 'yes', date: last }),
+}
+
+interface ChoiceProps {
+  settings: Record<string, string>
+  onChoose: (settings: Record<string, string>) => void
+}
+
+const OWNERS = /^(drawings|capital|capital-introduced|partner-current|owner-loan|member-payable)$/
+
+function OwnerFields({ settings, onChoose }: ChoiceProps) {
+  const client = useClient()
+  const [span] = useSpan()
+  const { data: chart } = useQuery(chartOptions(client.code, span.last))
+  const accounts = (chart?.accounts ?? []).filter((account) => OWNERS.test(account.role))
+  return (
+    <div className="grid grid-cols-[160px_1fr] gap-3">
+      <TextField
+        label="Private share, in percent"
+        autoFocus
+        inputMode="decimal"
+        value={settings.share ?? ''}
+        onChange={(event) => onChoose({ ...settings, share: event.target.value })}
+      />
+      <label>
+        <span className="block text-quiet">To the account</span>
+        <select
+          className="w-full border border-edge bg-sheet px-2 py-1.5"
+          value={settings.account ?? ''}
+          onChange={(event) => onChoose({ ...settings, account: event.target.value })}
+        >
+          <option value="">that the kind of client names</option>
+          {accounts.map((account) => (
+            <option key={account.code} value={account.code}>
+              {account.code} {account.name}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  )
+}
+
+function WriteOffFields({ settings, onChoose }: ChoiceProps) {
+  return (
+    <div className="grid grid-cols-[160px_1fr] gap-3">
+      <TextField
+        label="Decided on"
+        type="date"
+        value={settings.date ?? ''}
+        onChange={(event) => onChoose({ ...settings, date: event.target.value })}
+      />
+      <label>
+        <span className="block text-quiet">Tax in it</span>
+        <select
+          className="w-full border border-edge bg-sheet px-2 py-1.5"
+          value={settings.relief ?? 'yes'}
+          onChange={(event) => onChoose({ ...settings, relief: event.target.value })}
+        >
+          <option value="yes">comes back: relief is allowed</option>
+          <option value="no">stays a cost</option>
+        </select>
+      </label>
+    </div>
   )
 }
 

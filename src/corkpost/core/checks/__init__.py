@@ -28,9 +28,16 @@ def registry() -> Mapping[str, Registered]:
     return {one.check.id: one for one in sorted(found, key=lambda one: one.check.id)}
 
 
+def found_by(look: Look, check: str) -> tuple[Point, ...]:
+    """The points of one check, found once in a look: some checks keep quiet about others' subjects."""
+    if check not in look.found:
+        look.found[check] = tuple(registry()[check].find(look))
+    return look.found[check]
+
+
 def run_checks(look: Look) -> tuple[Point, ...]:
     """The points of every check, most at stake first within a family."""
-    points = [point for one in registry().values() for point in one.find(look)]
+    points = [point for name in registry() for point in found_by(look, name)]
     families = {one.check.id: one.check.family for one in registry().values()}
     order = list(Family)
     points.sort(key=lambda point: (order.index(families[point.check]), -point.amount, point.id))

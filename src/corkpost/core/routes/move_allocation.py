@@ -45,8 +45,11 @@ def _item_of(books: Books, name: str) -> OpenItem:
 
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
-    """Set the point's money against `items` (ids, commas between; the point's unless said)."""
+    """Set the point's money against `items` (ids, commas between; the point's unless said), freeing
+    what it was set against; or only `free` allocations of it (ids), which then stand on account."""
     (name,) = point.named("money")
+    if settings.get("free"):
+        return _freed(books, name, settings["free"].split(","))
     wanted = settings.get("items") or ",".join(point.named("item"))
     targets = [_item_of(books, one.strip()) for one in wanted.split(",") if one.strip()]
     if not targets:
@@ -87,6 +90,26 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         if writer.rows
         else (),
         about=(name, *(target.transaction.id for target in targets)),
+    )
+
+
+def _freed(books: Books, name: str, rows: list[str]) -> Plan:
+    standing = {row.id: row for row in open_items(books).standing_on(books.transaction(name).id)}
+    writer = AllocationWriter(books)
+    for row in rows:
+        if row not in standing:
+            raise UnknownName("allocation that stands", row)
+        writer.free(standing[row])
+    freed = {standing[row].debit_transaction for row in rows} | {
+        standing[row].credit_transaction for row in rows
+    }
+    return Plan(
+        kind=ChangeKind.CORRECTION,
+        route=ROUTE.id,
+        entries=(),
+        allocations=tuple(writer.rows),
+        proposed_reason=f"{name} does not settle {', '.join(sorted(freed - {name}))}.",
+        about=tuple(sorted(freed)),
     )
 
 

@@ -1,0 +1,85 @@
+import { useSuspenseQuery } from '@tanstack/react-query'
+import { Suspense } from 'react'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { useClient } from '../frame/queries'
+import { useSpan, useSpanSearch } from '../frame/useSpan'
+import { amountWords, longDayWords } from '../ledger/words'
+import { useKeys } from '../ui/keys'
+import { Waiting } from '../ui/Waiting'
+import { Parties } from './Parties'
+import { openItemsOptions, type Which } from './queries'
+import { ThreadsPane } from './ThreadsPane'
+
+const NAMES: Record<Which, string> = {
+  receivables: 'What customers owe',
+  payables: 'What is owed to suppliers',
+}
+
+/** Parties with their ages beside the control account; a party opens into what settles what. */
+export function OpenItemsPage() {
+  const client = useClient()
+  const [span] = useSpan()
+  const navigate = useNavigate()
+  const search = useSpanSearch()
+  const [params, setParams] = useSearchParams()
+  const { which: named } = useParams()
+  const which: Which = named === 'payables' ? 'payables' : 'receivables'
+  const other: Which = which === 'payables' ? 'receivables' : 'payables'
+  const { data } = useSuspenseQuery(openItemsOptions(client.code, which, span.last))
+  const wanted = params.get('party')
+  const party = data.parties.find((one) => (one.party ?? '') === wanted) ?? data.parties[0]
+  function open(code: string | null) {
+    setParams(
+      (old) => {
+        const next = new URLSearchParams(old)
+        next.set('party', code ?? '')
+        return next
+      },
+      { replace: true },
+    )
+  }
+  function turn() {
+    navigate(`/clients/${client.code}/open-items/${other}${search}`)
+  }
+  useKeys('Open items', [{ keys: 'v', does: NAMES[other].toLowerCase(), run: turn }])
+  return (
+    <section aria-label="Open items" className="grid min-h-0 flex-1 grid-cols-[500px_1fr]">
+      <div className="flex min-h-0 flex-col border-r border-edge px-5 pt-3">
+        <header className="mb-2">
+          <h1 className="text-[21px] leading-7 font-semibold">{NAMES[which]}</h1>
+          <p className="flex gap-4 text-quiet">
+            as at {longDayWords(span.last)}
+            <button type="button" className="ml-auto text-tide hover:underline" onClick={turn}>
+              {NAMES[other]} v
+            </button>
+          </p>
+          <Control total={data.total} control={data.control} />
+        </header>
+        <Parties items={data} which={which} selected={party?.party ?? null} onOpen={open} />
+      </div>
+      <div className="min-h-0 overflow-auto px-5 pt-3 pb-8">
+        {party && (
+          <Suspense fallback={<Waiting />}>
+            <ThreadsPane
+              key={`${which} ${party.party}`}
+              which={which}
+              party={party.party}
+              at={span.last}
+            />
+          </Suspense>
+        )}
+      </div>
+    </section>
+  )
+}
+
+/** The list's total beside the control account's balance: whether they agree is said in words. */
+function Control({ total, control }: { total: string; control: string }) {
+  const agrees = total === control
+  return (
+    <p className={agrees ? 'text-moss' : 'font-semibold text-rust'}>
+      {agrees ? '✓ ' : '≠ '}The list comes to {amountWords(total)}, the control account{' '}
+      {agrees ? 'too' : `to ${amountWords(control)}`}.
+    </p>
+  )
+}

@@ -1,0 +1,72 @@
+"""doubtful-debt: an invoice 180 days overdue with no movement.
+
+Keeps quiet: about a customer who pays it off in parts, and where another check says why it is open.
+"""
+
+from collections.abc import Iterator
+from datetime import date, timedelta
+
+from corkpost.core.checks import found_by
+from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.open_items import OpenItem
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "doubtful-debt",
+    family=Family.ON_ACCOUNT,
+    routes=("write-off", "ask", "leave"),
+    finds="an invoice long overdue that nothing moves",
+)
+OVERDUE = timedelta(days=180)
+EXPLAINED_BY = (
+    "wrong-party", "wrong-item", "invoice-received-direct", "unallocated", "duplicate-document",
+)  # fmt: skip
+"""What these say of an invoice is why it stands open: it was paid, or is none."""
+
+
+def find(look: Look) -> Iterator[Point]:
+    accounts = {account.code for account in look.books.with_role(AccountRole.RECEIVABLES)}
+    paid = {
+        name
+        for check in EXPLAINED_BY
+        for point in found_by(look, check)
+        for name in point.transactions
+    }
+    for key, left in look.items.open_now.items():
+        item = look.items.items[key]
+        if left <= 0 or key[1] not in accounts or item.party is None or key[0] in paid:
+            continue
+        kind = item.transaction.kind
+        if kind not in (TransactionKind.SALES_INVOICE, TransactionKind.OPENING):
+            continue
+        if look.today - item.due_date >= OVERDUE and not _moves(look, item):
+            yield _point(look, item, left)
+
+
+def _moves(look: Look, item: OpenItem) -> bool:
+    """Whether anything was set against it within that time."""
+    since: date = look.today - OVERDUE
+    return any(
+        settlement.until is None and settlement.since >= since
+        for settlement in look.items.by_item.get(item.key, ())
+    )
+
+
+def _point(look: Look, item: OpenItem, left: int) -> Point:
+    books = look.books
+    posted = item.transaction
+    days = (look.today - item.due_date).days
+    return CHECK.point(
+        books,
+        subjects={"invoice": (posted.id,)},
+        amount=left,
+        certainty=0.9,
+        summary=(
+            f"{posted.reference or posted.id} of {books.party_name(item.party)} was due on "
+            f"{said(item.due_date)}, {days} days ago, and nothing moves it."
+        ),
+        short=f"{posted.reference or posted.id}, {days} days overdue",
+        because=("over 180 days overdue", "nothing was set against it in that time"),
+        hints={"date": look.today.isoformat()},
+    )

@@ -1,0 +1,61 @@
+"""owner-account-kind: owner entries on an account that does not fit the kind of entity."""
+
+from collections.abc import Iterator, Mapping
+
+from corkpost.core.books import Line, Transaction
+from corkpost.core.kinds import OWNER_ROLES, AccountRole, Entity, TransactionKind
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "owner-account-kind",
+    family=Family.OWNERS,
+    routes=("to-owner", "ask", "leave", "waive"),
+    finds="owner entries on an account that the entity does not have",
+)
+FITTING: Mapping[Entity, frozenset[AccountRole]] = {
+    Entity.SOLE_TRADER: frozenset(
+        {AccountRole.CAPITAL, AccountRole.CAPITAL_INTRODUCED, AccountRole.DRAWINGS}
+    ),
+    Entity.PARTNERSHIP: frozenset({AccountRole.CAPITAL, AccountRole.PARTNER_CURRENT}),
+    Entity.COMPANY: frozenset({AccountRole.OWNER_LOAN, AccountRole.CAPITAL}),
+    Entity.ASSOCIATION: frozenset({AccountRole.MEMBER_PAYABLE}),
+}
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    fitting = FITTING[books.client.entity]
+    unfit = {
+        account.code
+        for account in books.tables.accounts
+        if account.role in OWNER_ROLES and account.role not in fitting
+    }
+    if not unfit:
+        return
+    for posted in books.tables.transactions:
+        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        made = posted.kind in (TransactionKind.OPENING, TransactionKind.CLOSING)
+        if made or gone or posted.change is not None:
+            continue
+        lines = [line for line in posted.lines if line.account in unfit]
+        if lines:
+            yield _point(look, posted, lines[0])
+
+
+def _point(look: Look, posted: Transaction, line: Line) -> Point:
+    books = look.books
+    account = books.accounts[line.account]
+    entity = books.client.entity.replace("-", " ")
+    return CHECK.point(
+        books,
+        subjects={"owner": (posted.id,)},
+        amount=abs(line.amount),
+        certainty=0.96,
+        summary=(
+            f"{posted.memo or posted.id} of {posted.posting_date:%-d %B %Y} stands on {account.name}; "
+            f"a {entity} has no such account for its owners."
+        ),
+        short=f"{posted.memo or posted.id}, on {account.name}",
+        because=(f"the role {account.role.replace('-', ' ')} does not go with a {entity}",),
+        hints={"owner": account.owner or ""},
+    )

@@ -1,0 +1,69 @@
+"""owner-spending: an owner's private spending coded to a cost of the business.
+
+Finds payments that name the owner, cash machine withdrawals, and payees and words that are private for
+this client, learned from its own owner entries.
+Keeps quiet: when the payee is a regular supplier of the business.
+"""
+
+from collections.abc import Iterator
+
+from corkpost.core.books import Transaction
+from corkpost.core.kinds import PartyKind, TransactionKind
+from corkpost.core.matching.names import words_of
+from corkpost.core.matching.private_words import (
+    CASH_MACHINE,
+    REGULAR,
+    coded_money,
+    owner_named,
+    private_words,
+    telling,
+    text_of,
+)
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "owner-spending",
+    family=Family.OWNERS,
+    routes=("to-owner", "ask", "leave", "waive"),
+    finds="private spending among the costs",
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    learned = private_words(books)
+    for posted in coded_money(books, TransactionKind.DIRECT_PAYMENT):
+        text = text_of(books, posted)
+        owner = owner_named(books, text)
+        own = books.parties.get(posted.party or "")
+        if own and own.kind is PartyKind.OWNER:
+            owner = own
+        if owner:
+            yield _point(look, posted, 0.9, f"it names {owner.name}, an owner", owner.code)
+        elif own is not None:
+            continue
+        elif words_of(text) & CASH_MACHINE:
+            yield _point(look, posted, 0.85, "cash drawn at a machine, coded to a cost", "")
+        elif learned.texts[telling(text)] < REGULAR and (words := learned.learned(text)):
+            said = " and ".join(word.capitalize() for word in words)
+            certainty = 0.92 if len(words) > 1 else 0.85
+            yield _point(look, posted, certainty, f"{said} went to the owner before", "")
+
+
+def _point(look: Look, posted: Transaction, certainty: float, why: str, owner: str) -> Point:
+    books = look.books
+    coded = next(x for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
+    total = abs(sum(x.amount for x in posted.lines if x.amount > 0))
+    return CHECK.point(
+        books,
+        subjects={"owner": (posted.id,)},
+        amount=total,
+        certainty=certainty,
+        summary=(
+            f"{posted.memo or posted.id} of {posted.posting_date:%-d %B %Y} was coded to "
+            f"{books.accounts[coded.account].name} and looks private."
+        ),
+        short=f"{posted.memo or posted.id}",
+        because=(why,),
+        hints={"owner": owner},
+    )

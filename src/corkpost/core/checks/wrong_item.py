@@ -1,0 +1,88 @@
+"""wrong-item: money set against the wrong item of the right party: it quotes another number, or the sum
+is exactly another open item's.
+
+Keeps quiet: about part payments set against the oldest first.
+"""
+
+from collections import Counter
+from collections.abc import Iterator
+
+from corkpost.core.kinds import TransactionKind
+from corkpost.core.matching.applied_money import (
+    Applied,
+    AppliedSide,
+    Open,
+    applied_sides,
+    quotes_own,
+)
+from corkpost.core.matching.references import quotes
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "wrong-item",
+    family=Family.WRONG_ONE,
+    routes=("move-allocation", "ask", "leave", "waive"),
+    finds="money set against the wrong item of its party",
+)
+IN_PARTS = 3
+
+
+def find(look: Look) -> Iterator[Point]:
+    for side in applied_sides(look):
+        in_parts = Counter(one.party for one in side.money if _in_part(look, one))
+        used: set[str] = set()
+        for one in side.money:
+            found = _better(look, side, one, in_parts[one.party] >= IN_PARTS)
+            if found and found[0].item.transaction.id not in used:
+                used.add(found[0].item.transaction.id)
+                yield _point(look, one, *found)
+
+
+def _in_part(look: Look, one: Applied) -> bool:
+    """Whether it settles no paper in full by itself, nor several."""
+    return bool(one.papers) and sum(paper.total for paper in one.papers) != one.amount
+
+
+def _better(
+    look: Look, side: AppliedSide, one: Applied, pays_in_parts: bool
+) -> tuple[Open, float, str] | None:
+    if not one.papers or quotes_own(one):
+        return None
+    opens = side.open_by_party.get(one.party, ())
+    quoted = [open_ for open_ in opens if quotes(one.text, open_.item.transaction.reference)]
+    if quoted:
+        exact = [open_ for open_ in quoted if open_.left == one.amount]
+        return (exact or quoted)[0], 0.97 if exact else 0.88, "it quotes another number"
+    if pays_in_parts or not _in_part(look, one):
+        return None
+    same = [
+        open_
+        for open_ in opens
+        if open_.left == one.amount
+        and open_.item.transaction.day <= one.posted.posting_date
+        and open_.item.transaction.id not in {paper.id for paper in one.papers}
+    ]
+    if len(same) == 1:
+        why = "the sum is exactly another open item's, and not that of what it is set against"
+        return same[0], 0.85, why
+    return None
+
+
+def _point(look: Look, one: Applied, right: Open, certainty: float, why: str) -> Point:
+    books = look.books
+    paper = right.item.transaction
+    wrong = ", ".join(paper.reference or paper.id for paper in one.papers)
+    what = "receipt" if one.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"
+    return CHECK.point(
+        books,
+        subjects={"money": (one.posted.id,), "item": (paper.id,)},
+        amount=min(one.amount, right.left),
+        certainty=certainty,
+        summary=(
+            f"A {what} of {books.party_name(one.party)} is set against {wrong}, and it looks to be for "
+            f"{paper.reference or paper.id}, which stands open."
+        ),
+        short=f"{one.posted.id}: {paper.reference or paper.id}, not {wrong}",
+        because=(why,),
+        related=tuple(paper.id for paper in one.papers),
+    )

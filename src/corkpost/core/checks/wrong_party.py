@@ -1,0 +1,94 @@
+"""wrong-party: money set against one party where the payer's name or the number points to another.
+
+Keeps quiet: when the payer is a known alias, or pays for the other by habit.
+"""
+
+from collections.abc import Iterator
+
+from corkpost.core.kinds import TransactionKind
+from corkpost.core.matching.applied_money import (
+    Applied,
+    AppliedSide,
+    Open,
+    applied_sides,
+    names_itself,
+    quotes_own,
+)
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "wrong-party",
+    family=Family.WRONG_ONE,
+    routes=("move-allocation", "ask", "leave", "waive"),
+    finds="money set against a party that did not pay it",
+)
+HABIT = 3
+EARLY_DAYS, LATE_DAYS = 10, 200
+
+
+def find(look: Look) -> Iterator[Point]:
+    for side in applied_sides(look):
+        used: set[str] = set()
+        for one in side.money:
+            found = _better(look, side, one)
+            if found and found[0].item.transaction.id not in used:
+                used.add(found[0].item.transaction.id)
+                yield _point(look, one, *found)
+
+
+def _better(
+    look: Look, side: AppliedSide, one: Applied
+) -> tuple[Open, float, tuple[str, ...]] | None:
+    """The open paper of another party that the money is for, how certain, and why."""
+    if not one.papers or quotes_own(one):
+        return None
+    who = side.named[one.posted.id]
+    if who == one.party or (who and side.pays_for[who, one.party] >= HABIT):
+        return None
+    others = [open_ for open_ in side.quoted(one) if open_.item.party != one.party]
+    exact = [open_ for open_ in others if open_.left == one.amount]
+    if len(exact) == 1:
+        return exact[0], 0.97, ("it quotes the number", "the sum is that of the open item")
+    if who is None:
+        return None
+    theirs = [
+        open_
+        for open_ in side.by_sum.get(one.amount, ())
+        if open_.item.party == who and _in_time(one, open_)
+    ]
+    name = look.books.party_name(who)
+    if theirs:
+        own = names_itself(look.books, one)
+        certainty = 0.7 if own else 0.96 if len(theirs) == 1 else 0.9
+        return theirs[0], certainty, (f"it names {name}", "their open item has this very sum")
+    quoted = [open_ for open_ in others if open_.item.party == who]
+    if quoted:
+        return quoted[0], 0.9, (f"it names {name}", "it quotes their number")
+    return None
+
+
+def _in_time(one: Applied, open_: Open) -> bool:
+    return -EARLY_DAYS <= (one.posted.posting_date - open_.item.transaction.day).days <= LATE_DAYS
+
+
+def _point(
+    look: Look, one: Applied, right: Open, certainty: float, because: tuple[str, ...]
+) -> Point:
+    books = look.books
+    wrong, theirs = books.party_name(one.party), books.party_name(right.item.party)
+    paper = right.item.transaction
+    what = "receipt" if one.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"
+    direction = "from" if what == "receipt" else "to"
+    return CHECK.point(
+        books,
+        subjects={"money": (one.posted.id,), "item": (paper.id,)},
+        amount=min(one.amount, right.left),
+        certainty=certainty,
+        summary=(
+            f"The {what} of {one.posted.posting_date:%-d %B %Y} is set against {wrong}, and it looks "
+            f"to be {direction} {theirs}, whose {paper.reference or paper.id} stands open."
+        ),
+        short=f"{one.posted.id}: {theirs}, not {wrong}",
+        because=because,
+        related=tuple(paper.id for paper in one.papers),
+    )

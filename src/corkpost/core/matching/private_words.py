@@ -1,0 +1,124 @@
+"""Words that are private or business for this client, learned from its own books.
+
+Nothing is built in but what a cash machine is called: what an owner bought is known from what went to
+the owner's accounts before, and from what was moved there since.
+"""
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from corkpost.core.books import Books, Party, Transaction
+from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, PartyKind, TransactionKind
+from corkpost.core.matching.applied_money import statement_words
+from corkpost.core.matching.names import words_of
+
+MONEY_KINDS = frozenset(
+    {
+        TransactionKind.DIRECT_PAYMENT,
+        TransactionKind.DIRECT_RECEIPT,
+        TransactionKind.TRANSFER,
+        TransactionKind.JOURNAL,
+    }
+)
+CASH_MACHINE = frozenset(
+    "ATM CASHPOINT WITHDRAWAL GELDAUTOMAT BARGELDAUSZAHLUNG RETRAIT DAB".split()
+)
+COMMON = frozenset(
+    "PAYMENT CARD PURCHASE TRANSFER DIRECT DEBIT CREDIT ONLINE POS VISA ZAHLUNG KARTE KARTENZAHLUNG "
+    "LASTSCHRIFT UBERWEISUNG PAIEMENT CARTE ACHAT VIREMENT TO FROM AT REF NO BY FOR".split()
+)
+REGULAR = 3
+"""So many costs of one text are the business's habit."""
+
+
+@dataclass(frozen=True)
+class PrivateWords:
+    """*owner*: how often a word stood in what went to an owner's account; *business*: in costs and
+    income. *texts*: how often a whole text was booked to cost or income."""
+
+    owner: Counter[str]
+    business: Counter[str]
+    texts: Counter[frozenset[str]]
+
+    def learned(self, text: str) -> tuple[str, ...]:
+        """The words of the text that were the owner's, and hardly ever the business's."""
+        return tuple(
+            sorted(
+                word
+                for word in telling(text)
+                if self.owner[word] and self.business[word] <= max(1, self.owner[word])
+            )
+        )
+
+
+def telling(text: str) -> frozenset[str]:
+    """The words that say something: no numbers, none that every payment bears."""
+    return frozenset(
+        word for word in words_of(text) if len(word) > 2 and word.isalpha() and word not in COMMON
+    )
+
+
+def text_of(books: Books, posted: Transaction) -> str:
+    """All that the books and the bank say of it."""
+    words = (posted.memo, statement_words(books).get(posted.id))
+    return " ".join(word for word in words if word)
+
+
+def private_words(books: Books) -> PrivateWords:
+    """What the client's books teach, worked out once."""
+    kept: PrivateWords | None = books.derived.get("private words")
+    if kept is None:
+        owner: Counter[str] = Counter()
+        business: Counter[str] = Counter()
+        texts: Counter[frozenset[str]] = Counter()
+        for posted in books.tables.transactions:
+            if posted.kind not in MONEY_KINDS or posted.change is not None:
+                continue
+            words = telling(text_of(books, posted))
+            if _is_owners(books, posted) or _was_moved(books, posted):
+                owner.update(words)
+            elif any(books.accounts[line.account].is_profit_and_loss for line in posted.lines):
+                business.update(words)
+                texts[words] += 1
+        kept = books.derived["private words"] = PrivateWords(owner, business, texts)
+    return kept
+
+
+def _is_owners(books: Books, posted: Transaction) -> bool:
+    return any(books.accounts[line.account].role in OWNER_ROLES for line in posted.lines)
+
+
+def _was_moved(books: Books, posted: Transaction) -> bool:
+    """Whether a standing correction took it to an owner's account: that decision teaches too."""
+    correction = books.corrected.get(posted.id)
+    return correction is not None and _is_owners(books, books.transactions[correction])
+
+
+def owner_named(books: Books, text: str) -> Party | None:
+    """The owner whom a text names: all of a name, or the last name with an initial."""
+    words = words_of(text)
+    for party in books.tables.parties:
+        if party.kind is PartyKind.OWNER and any(
+            _names(words, name) for name in (party.name, *party.aliases)
+        ):
+            return party
+    return None
+
+
+def _names(words: frozenset[str], name: str) -> bool:
+    parts = [part for part in name.upper().replace(".", " ").split() if part]
+    if len(parts) < 2:
+        return False
+    return set(parts) <= words or (parts[-1] in words and parts[0][0] in words)
+
+
+def coded_money(books: Books, kind: TransactionKind) -> Iterator[Transaction]:
+    """Money coded straight to income or cost, as received and not put right since."""
+    for posted in books.tables.transactions:
+        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        if posted.kind is kind and posted.change is None and not gone:
+            roles = {books.accounts[line.account].role for line in posted.lines}
+            coded = any(books.accounts[line.account].is_profit_and_loss for line in posted.lines)
+            if coded and roles & MONEY_ROLES:
+                yield posted
