@@ -12,6 +12,7 @@ import { PageProblem } from './frame/PageProblem'
 import { sessionOptions } from './frame/session'
 import { useTheme } from './frame/useTheme'
 import { OpenItemsPage } from './open-items/OpenItemsPage'
+import { OwnersPage } from './owners/OwnersPage'
 import { ReviewPage } from './review/ReviewPage'
 import { SignInPage } from './sign-in/SignInPage'
 import { SignOffPage } from './sign-off/SignOffPage'
@@ -49,6 +50,7 @@ const router = createBrowserRouter([
       { path: 'bank/:account?', element: <BankPage /> },
       { path: 'open-items/:which?', element: <OpenItemsPage /> },
       { path: 'review/:point?', element: <ReviewPage /> },
+      { path: 'owners', element: <OwnersPage /> },
       { path: 'entries/:entry?', element: <EntriesPage /> },
       { path: 'worksheet', element: <WorksheetPage /> },
       { path: 'sign-off', element: <SignOffPage /> },

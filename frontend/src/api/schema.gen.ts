@@ -1081,6 +1081,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/owners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each owner's account as a statement between two days. */
+        get: operations["get__api_clients_{client}_owners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/own-pocket/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What recording a cost that an owner paid privately would post. */
+        post: operations["post__api_clients_{client}_own-pocket_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/own-pocket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record a cost that an owner paid privately, or their payment of a bill. */
+        post: operations["post__api_clients_{client}_own-pocket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1837,6 +1888,109 @@ export interface components {
             threads: components["schemas"]["ThreadAnswer"][];
             /** Settled */
             settled: number;
+        };
+        /** DaysBetween */
+        DaysBetween: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /** OwnersAnswer */
+        OwnersAnswer: {
+            /** Accounts */
+            accounts: components["schemas"]["OwnerAccountAnswer"][];
+            /** Entity */
+            entity: string;
+        };
+        /**
+         * OwnPocketBody
+         * @description *gross* as it is keyed: a sum may be written. Either *account* or *bills*.
+         */
+        OwnPocketBody: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Gross */
+            gross: string;
+            /**
+             * Account
+             * @default null
+             */
+            account?: string | null;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /** Bills */
+            bills?: string[];
+            /**
+             * Owner Account
+             * @default null
+             */
+            owner_account?: string | null;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /** OwnPocketPost */
+        OwnPocketPost: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Gross */
+            gross: string;
+            /**
+             * Account
+             * @default null
+             */
+            account?: string | null;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /** Bills */
+            bills?: string[];
+            /**
+             * Owner Account
+             * @default null
+             */
+            owner_account?: string | null;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+            /** Reason */
+            reason: string;
+            /** Shown */
+            shown: string;
+            /** Key */
+            key: string;
         };
         /**
          * SessionAnswer
@@ -3444,6 +3598,56 @@ export interface components {
             credit: string;
             /** Amount */
             amount: string;
+        };
+        /** BalanceOn */
+        BalanceOn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Balance */
+            balance: string;
+        };
+        /**
+         * NatureAnswer
+         * @description *amount*: for the owner positive.
+         */
+        NatureAnswer: {
+            /** Nature */
+            nature: string;
+            /** Amount */
+            amount: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * OwnerAccountAnswer
+         * @description Balances: what the business owes the owner positive. *can_owe*: an account on which a balance
+         *     below nil means that the owner owes; *overdrawn_since*: the day since which they do.
+         */
+        OwnerAccountAnswer: {
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Owner */
+            owner: string | null;
+            /** Opening */
+            opening: string;
+            /** Moved */
+            moved: components["schemas"]["NatureAnswer"][];
+            /** Closing */
+            closing: string;
+            /** Line */
+            line: components["schemas"]["BalanceOn"][];
+            /** Can Owe */
+            can_owe: boolean;
+            /** Overdrawn Since */
+            overdrawn_since: string | null;
+            lowest: components["schemas"]["BalanceOn"];
         };
         /** DemoSignIn */
         DemoSignIn: {
@@ -6239,6 +6443,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ThreadsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_owners": {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnersAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_own-pocket_preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPocketBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_own-pocket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPocketPost"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
                 };
             };
             /** @description Unprocessable Content */

@@ -8,6 +8,7 @@ const AREAS = [
   { path: 'bank', name: 'Bank', key: 'g b' },
   { path: 'open-items', name: 'Open items', key: 'g o' },
   { path: 'review', name: 'Review', key: 'g r' },
+  { path: 'owners', name: 'Owners', key: 'g a' },
   { path: 'entries', name: 'Entries', key: 'g e' },
   { path: 'worksheet', name: 'Worksheet', key: 'g w' },
   { path: 'sign-off', name: 'Sign-off', key: 'g s' },

@@ -13,6 +13,7 @@ from corkpost.api import (
     desk,
     entries,
     open_items,
+    owners,
     problems,
     review,
     security,
@@ -40,6 +41,7 @@ AREAS = (
     bank,
     takings,
     open_items,
+    owners,
 )
 A_YEAR = 365 * 24 * 3600
 

@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 
 from corkpost.core.bank.sides import standing_rows
 from corkpost.core.books import Account, Allocation, Books, Tables, Transaction
+from corkpost.core.checks.owner_account_kind import unfit_entries
 from corkpost.core.kinds import Role
 from corkpost.core.periods import Calendar
 from corkpost.core.refusals import Moved, Refusal
@@ -74,6 +75,7 @@ def take_in(
     tell("comparing")
     known = client_store.client_named(place.database.reading, folder.client.code)
     books = load_books(place.database.reading, known) if known else None
+    _refuse_other_entity(books, folder)
     content, refresh = _content(place, known, books, folder)
     digest = content.digest()
     if known and books and not _brings_anything(content, folder, books):
@@ -88,6 +90,25 @@ def take_in(
     settled = settle_expected(place, person, folder.client.code) if content.statements else ()
     taken = _taken_in(folder, refresh)
     return taken._replace(warnings=(*taken.warnings, *(words for _, words in settled)))
+
+
+class EntityInUse(Refusal):
+    title = "The owners' entries do not fit another kind of client"
+
+
+def _refuse_other_entity(books: Books | None, folder: BooksFolder) -> None:
+    """A client becomes another kind of entity only when its owners' entries fit that kind."""
+    if books is None or books.client.entity is folder.client.entity:
+        return
+    rows = list(unfit_entries(books, folder.client.entity))
+    if rows:
+        shown = ", ".join(f"{posted.id} on {line.account}" for posted, line in rows[:5])
+        more = f" and {len(rows) - 5} more" if len(rows) > 5 else ""
+        raise EntityInUse(
+            f"These books say {folder.client.entity}, and {books.client.code} is a "
+            f"{books.client.entity}: {shown}{more} would stand on accounts that a "
+            f"{folder.client.entity} does not have. Move them to the right accounts first."
+        )
 
 
 def _earlier(place: Workplace, person: Person, code: str, only: str | None) -> Books | None:

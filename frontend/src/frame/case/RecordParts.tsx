@@ -2,9 +2,8 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { AccountPicker } from '../../ledger/AccountPicker'
-import { amountWords, shortDayWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
-import { partyOptions } from '../inspector/PartyHistory'
+import { OpenOf } from '../OpenOf'
 import { PartyField } from '../PartyField'
 import { chartOptions, useClient } from '../queries'
 import { useSpan } from '../useSpan'
@@ -194,46 +193,5 @@ function OnePart({ part, number, isLast, line, onSay, onTake }: OnePartProps) {
         />
       )}
     </section>
-  )
-}
-
-interface OpenOfProps {
-  party: string
-  comesIn: boolean
-  items: string
-  onChoose: (items: string) => void
-}
-
-/** What is open of the party, to be settled by the money: what is more stays on their account. */
-function OpenOf({ party, comesIn, items, onChoose }: OpenOfProps) {
-  const client = useClient()
-  const [span] = useSpan()
-  const { data } = useQuery({
-    ...partyOptions(client.code, party, span.first, span.last),
-    retry: false,
-  })
-  const chosen = items ? items.split(',') : []
-  const open = (data?.items ?? []).filter((item) => item.open.startsWith('-') !== comesIn)
-  if (open.length === 0) return null
-  function toggle(name: string) {
-    const next = chosen.includes(name) ? chosen.filter((one) => one !== name) : [...chosen, name]
-    onChoose(next.join(','))
-  }
-  return (
-    <fieldset className="max-h-40 overflow-auto border-l-2 border-rule pl-3">
-      <legend className="sr-only">What it settles</legend>
-      {open.map((item) => (
-        <label key={item.transaction} className="flex items-baseline gap-3">
-          <input
-            type="checkbox"
-            checked={chosen.includes(item.transaction)}
-            onChange={() => toggle(item.transaction)}
-          />
-          <span className="w-14 text-quiet">{shortDayWords(item.date)}</span>
-          <span className="grow">settles {item.reference ?? item.transaction}</span>
-          <span className="text-right">{amountWords(item.open.replace('-', ''))} open</span>
-        </label>
-      ))}
-    </fieldset>
   )
 }

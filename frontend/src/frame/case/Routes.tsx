@@ -8,7 +8,7 @@ import { Button } from '../../ui/Button'
 import { useKeys } from '../../ui/keys'
 import { useNotice } from '../../ui/notice'
 import { ProblemNote } from '../../ui/ProblemNote'
-import { TextArea } from '../../ui/TextField'
+import { TextArea, TextField } from '../../ui/TextField'
 import { usePrepare } from '../prepared'
 import { useClient, useRefreshClient } from '../queries'
 import { usePosting } from '../usePosting'
@@ -69,6 +69,15 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
           settings={offered.settings}
           line={offered.route === 'record-missing' ? point.statement_lines[0] : undefined}
           onSay={(part) => setSaid({ ...(said.profit && { profit: said.profit }), ...part })}
+        />
+      )}
+      {offered.route === 'to-owner' && (
+        <TextField
+          className="w-56"
+          label="Private share, in percent"
+          inputMode="decimal"
+          value={said.share ?? offered.settings.share ?? '100'}
+          onChange={(event) => setSaid({ ...said, share: event.target.value })}
         />
       )}
       {chosen.preview?.earlier_year && (

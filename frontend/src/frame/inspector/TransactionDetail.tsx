@@ -166,6 +166,9 @@ function Opens({ name }: { name: string }) {
 const BY_HAND: Record<string, string> = {
   allocate: 'Allocate it',
   settle: 'Settle open items with it',
+  'move-allocation': 'Set it against something else',
+  'to-owner': "Move it to the owner's account",
+  'write-off': 'Write it off',
   void: 'Void it',
   'amend-reference': 'Amend reference or text',
 }

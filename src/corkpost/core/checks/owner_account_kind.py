@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
-from corkpost.core.books import Line, Transaction
+from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import OWNER_ROLES, AccountRole, Entity, TransactionKind
 from corkpost.core.points import Check, Family, Look, Point
 
@@ -23,12 +23,16 @@ FITTING: Mapping[Entity, frozenset[AccountRole]] = {
 
 
 def find(look: Look) -> Iterator[Point]:
-    books = look.books
-    fitting = FITTING[books.client.entity]
+    for posted, line in unfit_entries(look.books, look.books.client.entity):
+        yield _point(look, posted, line)
+
+
+def unfit_entries(books: Books, entity: Entity) -> Iterator[tuple[Transaction, Line]]:
+    """The received entries on owners' accounts that such an entity does not have, with the line."""
     unfit = {
         account.code
         for account in books.tables.accounts
-        if account.role in OWNER_ROLES and account.role not in fitting
+        if account.role in OWNER_ROLES and account.role not in FITTING[entity]
     }
     if not unfit:
         return
@@ -39,7 +43,7 @@ def find(look: Look) -> Iterator[Point]:
             continue
         lines = [line for line in posted.lines if line.account in unfit]
         if lines:
-            yield _point(look, posted, lines[0])
+            yield posted, lines[0]
 
 
 def _point(look: Look, posted: Transaction, line: Line) -> Point:

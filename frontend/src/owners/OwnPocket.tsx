@@ -1,0 +1,166 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { answered, api } from '../api/client'
+import { OpenOf } from '../frame/OpenOf'
+import { PartyField } from '../frame/PartyField'
+import { PostPanel } from '../frame/PostPanel'
+import { chartOptions, useClient } from '../frame/queries'
+import { usePosting } from '../frame/usePosting'
+import { useSpan } from '../frame/useSpan'
+import { AccountPicker } from '../ledger/AccountPicker'
+import { TextField } from '../ui/TextField'
+import { useSettled } from '../ui/useSettled'
+
+const OWNERS = /^(capital|capital-introduced|partner-current|owner-loan|member-payable)$/
+
+/** A business cost that an owner paid privately: the cost and its tax, owed to the owner. */
+export function OwnPocket({ onDone }: { onDone: () => void }) {
+  const client = useClient()
+  const [span] = useSpan()
+  const { data: chart } = useQuery(chartOptions(client.code, span.last))
+  const [keyed, setKeyed] = useState({
+    day: span.last,
+    gross: '',
+    account: '',
+    tax_code: '',
+    owner_account: '',
+    text: '',
+    party: '',
+    bills: '',
+  })
+  const settled = useSettled(JSON.stringify(keyed), 200)
+  const { party: _, bills, ...said } = JSON.parse(settled) as typeof keyed
+  const body = { ...said, bills: bills ? bills.split(',') : [] }
+  const enough = body.gross !== '' && (body.account !== '' || bills !== '') && body.day !== ''
+  const { data: preview, error } = useQuery({
+    queryKey: ['client', client.code, 'own pocket', body, span.last],
+    queryFn: () =>
+      answered(
+        api.POST('/api/clients/{client}/own-pocket/preview', {
+          params: { path: { client: client.code } },
+          body: { ...body, at: span.last },
+        }),
+      ),
+    enabled: enough,
+    retry: false,
+  })
+  const posting = usePosting({
+    client: client.name,
+    send: (asked: { reason: string; shown: string }, key) =>
+      answered(
+        api.POST('/api/clients/{client}/own-pocket', {
+          params: { path: { client: client.code } },
+          body: { ...body, ...asked, key },
+        }),
+      ),
+    onDone,
+  })
+  const accounts = chart?.accounts ?? []
+  function say(part: Partial<typeof keyed>) {
+    posting.reset()
+    setKeyed({ ...keyed, ...part })
+  }
+  return (
+    <PostPanel
+      label="Record it"
+      preview={enough ? preview : undefined}
+      problem={enough ? (error ?? posting.error) : posting.error}
+      busy={posting.isPending}
+      onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
+    >
+      <div className="grid grid-cols-[150px_140px_1fr] gap-3">
+        <TextField
+          label="Paid on"
+          type="date"
+          value={keyed.day}
+          onChange={(event) => say({ day: event.target.value })}
+        />
+        <TextField
+          autoFocus
+          label="Amount, tax in it"
+          inputMode="decimal"
+          value={keyed.gross}
+          onChange={(event) => say({ gross: event.target.value })}
+        />
+        <TextField
+          label="What it was"
+          value={keyed.text}
+          onChange={(event) => say({ text: event.target.value })}
+        />
+      </div>
+      <div className="grid grid-cols-[1fr_140px_1fr] gap-3">
+        <div>
+          <span className="block text-quiet">Cost, or below whose bill it paid</span>
+          <div className="border border-edge bg-sheet">
+            <AccountPicker
+              label="Account of the cost"
+              value={keyed.account}
+              options={accounts.filter((account) => account.type === 'expense')}
+              onPick={(account) =>
+                say({
+                  account,
+                  tax_code: accounts.find((one) => one.code === account)?.tax_code ?? '',
+                })
+              }
+            />
+          </div>
+        </div>
+        <label>
+          <span className="block text-quiet">Tax in it</span>
+          <select
+            className="w-full border border-edge bg-sheet px-2 py-1.5"
+            value={keyed.tax_code}
+            onChange={(event) => say({ tax_code: event.target.value })}
+          >
+            <option value="">none</option>
+            {(chart?.taxes ?? [])
+              .filter((tax) => tax.rate !== '0')
+              .map((tax) => (
+                <option key={tax.code} value={tax.code}>
+                  {tax.code} {tax.rate}%
+                </option>
+              ))}
+          </select>
+        </label>
+        <label>
+          <span className="block text-quiet">Owed to</span>
+          <select
+            className="w-full border border-edge bg-sheet px-2 py-1.5"
+            value={keyed.owner_account}
+            onChange={(event) => say({ owner_account: event.target.value })}
+          >
+            <option value="">the owner's account that this client has</option>
+            {accounts
+              .filter((account) => OWNERS.test(account.role))
+              .map((account) => (
+                <option key={account.code} value={account.code}>
+                  {account.code} {account.name}
+                </option>
+              ))}
+          </select>
+        </label>
+      </div>
+      <div className="grid grid-cols-[1fr_1fr] gap-3">
+        <div>
+          <span className="block text-quiet">Supplier whose bill was paid</span>
+          <div className="border border-edge bg-sheet">
+            <PartyField
+              label="Supplier whose bill was paid"
+              placeholder="none: it is a cost of its own"
+              value={keyed.party}
+              onPick={(party) => say({ party, bills: '' })}
+            />
+          </div>
+        </div>
+        {keyed.party && (
+          <OpenOf
+            party={keyed.party}
+            comesIn={false}
+            items={keyed.bills}
+            onChoose={(bills) => say({ bills })}
+          />
+        )}
+      </div>
+    </PostPanel>
+  )
+}

@@ -1,0 +1,145 @@
+"""The owners: their accounts as statements, and what they paid from their own pocket."""
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from corkpost.api.review import changed
+from corkpost.api.security import person, place
+from corkpost.api.spec import Asked, Day, answers
+from corkpost.api.views import PreviewAnswer, preview_answer
+from corkpost.core.books import Books
+from corkpost.core.keying import keyed_amount
+from corkpost.core.money import NotAnAmount
+from corkpost.core.own_pocket import OwnPocket
+from corkpost.core.owner_accounts import OwnerAccount
+from corkpost.core.refusals import BadEntry
+from corkpost.formats.answers import ChangeAnswer
+from corkpost.services import overview
+from corkpost.services import owners as service
+from corkpost.services.posting import Deed
+
+bp = Blueprint("owners", __name__)
+
+
+class NatureAnswer(BaseModel):
+    """*amount*: for the owner positive."""
+
+    nature: str
+    amount: str
+    count: int
+
+
+class BalanceOn(BaseModel):
+    day: Day
+    balance: str
+
+
+class OwnerAccountAnswer(BaseModel):
+    """Balances: what the business owes the owner positive. *can_owe*: an account on which a balance
+    below nil means that the owner owes; *overdrawn_since*: the day since which they do."""
+
+    account: str
+    name: str
+    role: str
+    owner: str | None
+    opening: str
+    moved: list[NatureAnswer]
+    closing: str
+    line: list[BalanceOn]
+    can_owe: bool
+    overdrawn_since: Day | None
+    lowest: BalanceOn
+
+
+class OwnersAnswer(BaseModel):
+    accounts: list[OwnerAccountAnswer]
+    entity: str
+
+
+class DaysBetween(Asked):
+    first: Day
+    last: Day
+
+
+class OwnPocketBody(Asked):
+    """*gross* as it is keyed: a sum may be written. Either *account* or *bills*."""
+
+    day: Day
+    gross: str = Field(max_length=100)
+    account: str | None = Field(default=None, max_length=40)
+    tax_code: str | None = Field(default=None, max_length=40)
+    bills: list[str] = Field(default_factory=list, max_length=100)
+    owner_account: str | None = Field(default=None, max_length=40)
+    text: str = Field(default="", max_length=400)
+    at: Day | None = None
+
+
+class OwnPocketPost(OwnPocketBody):
+    reason: str = Field(max_length=2000)
+    shown: str = Field(max_length=64)
+    key: str = Field(min_length=8, max_length=64)
+
+
+@bp.get("/clients/<client>/owners")
+@answers(OwnersAnswer, "owners")
+def show(client: str, query: DaysBetween) -> OwnersAnswer:
+    """Each owner's account as a statement between two days."""
+    books, found = service.statements(place(), person(), client, query.first, query.last)
+    return OwnersAnswer(
+        accounts=[_account(one, books) for one in found], entity=books.client.entity
+    )
+
+
+def _account(one: OwnerAccount, books: Books) -> OwnerAccountAnswer:
+    money = books.client.currency.format
+    return OwnerAccountAnswer(
+        account=one.account.code,
+        name=one.account.name,
+        role=one.account.role,
+        owner=books.party_name(one.account.owner) if one.account.owner else None,
+        opening=money(one.opening),
+        moved=[
+            NatureAnswer(nature=row.nature, amount=money(row.amount), count=row.entries)
+            for row in one.moved
+        ],
+        closing=money(one.closing),
+        line=[BalanceOn(day=day, balance=money(balance)) for day, balance in one.line],
+        can_owe=one.can_owe,
+        overdrawn_since=one.overdrawn_since,
+        lowest=BalanceOn(day=one.lowest[0], balance=money(one.lowest[1])),
+    )
+
+
+def _paid(client: str, json: OwnPocketBody) -> OwnPocket:
+    currency = overview.chart(place(), person(), client).client.currency
+    try:
+        gross = keyed_amount(json.gross, currency)
+    except NotAnAmount as wrong:
+        raise BadEntry([f"{wrong}."]) from None
+    return OwnPocket(
+        json.day,
+        gross,
+        json.account or None,
+        json.tax_code or None,
+        tuple(json.bills),
+        json.owner_account or None,
+        " ".join(json.text.split()),
+    )
+
+
+@bp.post("/clients/<client>/own-pocket/preview")
+@answers(PreviewAnswer, "owners")
+def preview(client: str, json: OwnPocketBody) -> PreviewAnswer:
+    """What recording a cost that an owner paid privately would post."""
+    found = service.preview_own_pocket(place(), person(), client, _paid(client, json), json.at)
+    books = place().ledger(person(), client).books
+    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+
+
+@bp.post("/clients/<client>/own-pocket")
+@answers(ChangeAnswer, "owners", status=201)
+def post(client: str, json: OwnPocketPost) -> tuple[ChangeAnswer, int]:
+    """Record a cost that an owner paid privately, or their payment of a bill."""
+    deed = Deed(json.reason, json.shown, json.key)
+    posted = service.post_own_pocket(place(), person(), client, _paid(client, json), deed)
+    return changed(place().ledger(person(), client), posted)

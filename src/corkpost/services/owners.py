@@ -1,0 +1,40 @@
+"""The Owners page: each owner's account as a statement, and what they paid from their own pocket."""
+
+from datetime import date
+
+from corkpost.core.books import Books
+from corkpost.core.own_pocket import OwnPocket, plan_own_pocket
+from corkpost.core.owner_accounts import OwnerAccount, owner_statements
+from corkpost.services.entries import Preview, preview_plan
+from corkpost.services.posting import Deed, post
+from corkpost.services.rights import Person
+from corkpost.services.workplace import Posted, Workplace
+
+
+def statements(
+    place: Workplace, person: Person, client_code: str, first: date, last: date
+) -> tuple[Books, tuple[OwnerAccount, ...]]:
+    """The owners' accounts between two days, both included."""
+    books = place.ledger(person, client_code).books
+    return books, owner_statements(books, first, last)
+
+
+def preview_own_pocket(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    paid: OwnPocket,
+    as_at: date | None = None,
+) -> Preview:
+    """What recording it would post and move."""
+    ledger = place.ledger(person, client_code)
+    return preview_plan(ledger, person, plan_own_pocket(ledger.books, paid), as_at)
+
+
+def post_own_pocket(
+    place: Workplace, person: Person, client_code: str, paid: OwnPocket, deed: Deed
+) -> Posted:
+    """Record what an owner paid from their own pocket."""
+    return post(
+        place, person, client_code, lambda ledger: plan_own_pocket(ledger.books, paid), deed
+    )
