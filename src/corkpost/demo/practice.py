@@ -8,7 +8,7 @@ from pathlib import Path
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
 from corkpost.core.points import Level
-from corkpost.demo import brig, copp, fenn, holl, salt
+from corkpost.demo import brig, copp, fenn, holl, salt, tide
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
 from corkpost.services import bank, books, entries, review, staff
@@ -24,9 +24,14 @@ PRACTICE = "Quay & Lantern"
 
 STAFF: Mapping[str, tuple[str, Role, str, tuple[str, ...]]] = {
     "OB": ("Orla Brandt", Role.PARTNER, "lantern-orla", ()),
-    "TV": ("Tomas Vell", Role.REVIEWER, "lantern-tomas", ("SALT", "BRIG", "COPP", "HOLL", "FENN")),
+    "TV": (
+        "Tomas Vell",
+        Role.REVIEWER,
+        "lantern-tomas",
+        ("SALT", "BRIG", "COPP", "HOLL", "FENN", "TIDE"),
+    ),
     "IO": ("Ines Okonjo", Role.PREPARER, "lantern-ines", ("SALT", "COPP", "HOLL")),
-    "PH": ("Pell Harrow", Role.PREPARER, "lantern-pell", ("BRIG", "FENN")),
+    "PH": ("Pell Harrow", Role.PREPARER, "lantern-pell", ("BRIG", "FENN", "TIDE")),
 }
 SIGN_INS = tuple(
     f"sign in as {code} ({name}, {role}) with {password}"
@@ -38,6 +43,7 @@ CLIENTS: Mapping[str, Callable[[], Business]] = {
     "COPP": copp.business,
     "HOLL": holl.business,
     "FENN": fenn.business,
+    "TIDE": tide.business,
 }
 
 
