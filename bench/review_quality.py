@@ -57,7 +57,7 @@ def measure(seeds: Iterable[int], verbose: bool = False) -> Quality:
             levels[point.level] = (was[0] + hit, was[1] + 1)
             if verbose and not hit:
                 print("wrong ", seed, point.check, point.certainty, point.summary, point.because)
-                for name in sorted(subjects(point)):
+                for name in sorted(subjects(point) & books.transactions.keys()):
                     t = books.transactions[name]
                     print("   ", t.id, t.kind.value, t.posting_date, t.reference, t.party, t.memo)
         for check, names in faults:
@@ -65,7 +65,7 @@ def measure(seeds: Iterable[int], verbose: bool = False) -> Quality:
             found[check] += (check, names) in got
             if verbose and (check, names) not in got:
                 print("missed", seed, check)
-                for name in sorted(names):
+                for name in sorted(names & books.transactions.keys()):
                     t = books.transactions[name]
                     print("   ", t.id, t.kind.value, t.posting_date, t.reference, t.party, t.memo)
     return Quality(planted, found, points, right, levels)

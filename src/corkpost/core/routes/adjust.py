@@ -5,8 +5,8 @@ from dataclasses import replace
 from datetime import date
 from typing import Any
 
-from corkpost.core.books import Books
-from corkpost.core.change import Plan
+from corkpost.core.books import Books, Line
+from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Point
@@ -44,8 +44,20 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         tuple(lines),
         _day(point.hint("reverse_on")) if point.hint("reverse_on") else None,
     )
-    made = plan_entry(books, request)
+    made = _counted(request) if point.hint("recipe") == "stock" else plan_entry(books, request)
     return replace(made, route=ROUTE.id, about=point.transactions[:4])
+
+
+def _counted(request: EntryRequest) -> Plan:
+    """Stock moves by this recipe alone: what was counted, against the cost of what was sold."""
+    entry = entry_of(new_entry(1), request.posting_date, request.kind)
+    lines = tuple(Line(n, x.account, x.amount) for n, x in enumerate(request.lines, 1))
+    return Plan(
+        kind=ChangeKind.ENTRY,
+        entries=(entry._replace(lines=lines, memo=request.reason),),
+        allocations=(),
+        proposed_reason=request.reason,
+    )
 
 
 def _day(text: str) -> date:

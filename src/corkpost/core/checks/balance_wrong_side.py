@@ -1,0 +1,121 @@
+"""balance-wrong-side: cash or stock below nil, customers in credit, suppliers in debit.
+
+Keeps quiet: about what comes right within the same month; about a bank account, whose overdraft may be
+agreed.
+"""
+
+from collections.abc import Iterator
+from datetime import timedelta
+
+from corkpost.core.books import Account
+from corkpost.core.checks import found_by
+from corkpost.core.kinds import AccountRole
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "balance-wrong-side",
+    family=Family.PROOF,
+    routes=("ask", "leave", "waive"),
+    finds="balances on the wrong side",
+)
+SAME_MONTH = timedelta(days=31)
+SIDES = ((AccountRole.RECEIVABLES, -1, "in credit"), (AccountRole.PAYABLES, 1, "in debit"))
+EXPLAINED_BY = (
+    "unallocated", "wrong-party", "wrong-item", "owner-money-in", "duplicate-payment",
+    "bill-paid-direct", "duplicate-document", "journal-pair-open", "control-without-party",
+)  # fmt: skip
+
+
+def find(look: Look) -> Iterator[Point]:
+    for account in look.books.with_role(AccountRole.CASH, AccountRole.STOCK):
+        point = _below_nil(look, account)
+        if point:
+            yield point
+    told = {
+        party
+        for check in EXPLAINED_BY
+        for point in found_by(look, check)
+        for party in point.parties
+    }
+    for role, sign, where in SIDES:
+        yield from _parties(look, role, sign, where, told)
+
+
+def _below_nil(look: Look, account: Account) -> Point | None:
+    """The longest stretch below nil that did not come right within a month."""
+    books = look.books
+    balance, since, worst, worst_id, found = 0, None, 0, "", None
+    rows = sorted(
+        books.lines_on(account.code), key=lambda row: (row[0].posting_date, -row[1].amount)
+    )
+    for posted, line in rows:
+        balance += line.amount
+        if balance >= 0:
+            since, worst = None, 0
+        else:
+            since = since or posted.posting_date
+            if balance < worst:
+                worst, worst_id = balance, posted.id
+            if posted.posting_date - since > SAME_MONTH or since < look.today - SAME_MONTH:
+                found = (since, worst, worst_id)
+    if found is None:
+        return None
+    words = books.client.currency.words
+    day, lowest, name = found
+    return CHECK.point(
+        books,
+        subjects={},
+        about={"account": (account.code,)},
+        account=account.code,
+        related=(name,),
+        amount=lowest,
+        certainty=0.93,
+        summary=(
+            f"{account.name} is below nil from {said(day)} on, by up to {words(-lowest)}: more left it "
+            "than came in."
+        ),
+        short=f"{account.name}, {words(-lowest)} below nil",
+        because=("nobody can pay out cash, or hand out stock, that is not there",),
+    )
+
+
+def _parties(
+    look: Look, role: AccountRole, sign: int, where: str, told: set[str]
+) -> Iterator[Point]:
+    books = look.books
+    accounts = {account.code for account in books.with_role(role)}
+    sums: dict[str, int] = {}
+    oldest: dict[str, tuple[str, str]] = {}
+    for key, left in look.items.open_now.items():
+        party = key[2]
+        if left and key[1] in accounts and party is not None:
+            sums[party] = sums.get(party, 0) + left
+            if left * sign > 0:
+                item = look.items.items[key]
+                entry = (item.transaction.posting_date.isoformat(), item.transaction.id)
+                oldest[party] = min(oldest.get(party, entry), entry)
+    for party, balance in sums.items():
+        if balance * sign <= 0 or party in told:
+            continue
+        _, name = oldest[party]
+        posted = books.transactions[name]
+        if look.today - posted.posting_date <= SAME_MONTH:
+            continue
+        words = books.client.currency.words
+        yield CHECK.point(
+            books,
+            subjects={},
+            about={"party": (party,)},
+            related=(name,),
+            amount=balance,
+            certainty=0.8,
+            summary=(
+                f"{books.party_name(party)} is {where} by {words(abs(balance))}, since "
+                f"{said(posted.posting_date)}."
+            ),
+            short=f"{books.party_name(party)}, {words(abs(balance))} {where}",
+            because=(
+                "what was paid is more than what was owed: a refund, or a paper that is missing",
+            ),
+        )

@@ -1,0 +1,93 @@
+"""capital-as-cost: one item over the client's capital limit in repairs or small costs.
+
+Keeps quiet: about repeated services.
+"""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterator
+from statistics import median
+
+from corkpost.core.checks import found_by
+from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.matching.names import words_of
+from corkpost.core.money import Minor
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "capital-as-cost",
+    family=Family.CODING,
+    routes=("adjust", "ask", "leave", "waive"),
+    finds="things of lasting use among repairs and small costs",
+)
+SMALL = frozenset(
+    "REPAIR REPAIRS MAINTENANCE UPKEEP SMALL TOOLS EQUIPMENT OFFICE GEAR SUNDRY GENERAL".split()
+)
+EXPLAINED_BY = ("bill-paid-direct", "duplicate-document", "owner-spending")
+REPEATED = 3
+UNUSUAL = 3
+"""So many times what is usual there is no repeated service any more."""
+KINDS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    limit = books.client.capital_item
+    assets = books.with_role(AccountRole.FIXED_ASSET)
+    if not limit or not assets:
+        return
+    small = {
+        account.code
+        for account in books.tables.accounts
+        if account.role is AccountRole.REPAIRS
+        or (account.role is AccountRole.ORDINARY and words_of(account.name) & SMALL)
+    }
+    rows = [
+        (posted, line)
+        for posted in books.tables.transactions
+        if posted.kind in KINDS
+        and posted.change is None
+        and posted.id not in books.corrected
+        and posted.id not in books.reversed_by
+        for line in posted.lines
+        if line.account in small and line.amount > 0
+    ]
+    sums: dict[tuple[str | None, str], list[Minor]] = defaultdict(list)
+    for posted, line in rows:
+        sums[posted.party or posted.memo, line.account].append(line.amount)
+    told = {
+        name for check in EXPLAINED_BY for p in found_by(look, check) for name in p.transactions
+    }
+    for posted, line in rows:
+        if posted.id in told:
+            continue
+        usual = sums[posted.party or posted.memo, line.account]
+        repeated = len(usual) >= REPEATED and line.amount < UNUSUAL * median(usual)
+        if line.amount < limit or repeated:
+            continue
+        account = books.accounts[line.account]
+        words = books.client.currency.words
+        yield CHECK.point(
+            books,
+            subjects={"item": (posted.id,)},
+            amount=line.amount,
+            certainty=0.82,
+            summary=(
+                f"{words(line.amount)} to {books.party_name(posted.party)} on "
+                f"{posted.posting_date:%-d %B %Y} went to {account.name}; from {words(limit)} on it may "
+                "be something of lasting use."
+            ),
+            short=f"{posted.reference or posted.memo or posted.id}, {account.name}",
+            because=(f"over the capital limit of {words(limit)}", "not a repeated service"),
+            hints={
+                "lines": json.dumps(
+                    [
+                        [assets[0].code, line.amount, None],
+                        [line.account, -line.amount, None],
+                    ]
+                ),
+                "date": books.calendar.first_open_day(posted.posting_date).isoformat(),
+                "title": f"Bring it to {assets[0].name}",
+                "reason": f"{posted.reference or posted.id} is of lasting use: to {assets[0].name}.",
+            },
+        )

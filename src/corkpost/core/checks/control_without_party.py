@@ -1,0 +1,60 @@
+"""control-without-party: lines on a control account with no party, journals above all: the control
+account moves and nobody's list does."""
+
+import json
+from collections.abc import Iterator
+
+from corkpost.core.books import Line, Transaction
+from corkpost.core.kinds import PartyKind, TransactionKind
+from corkpost.core.matching.names import PartyFinder
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "control-without-party",
+    family=Family.PROOF,
+    routes=("reclassify", "ask", "leave"),
+    finds="entries on a control account that name nobody",
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    finder = PartyFinder(books.tables.parties, frozenset({PartyKind.CUSTOMER, PartyKind.SUPPLIER}))
+    for posted in books.tables.transactions:
+        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        if gone or posted.change is not None or posted.kind is TransactionKind.CLOSING:
+            continue
+        for line in posted.lines:
+            if line.party is None and line.account in books.control_accounts:
+                named = posted.party or finder.named_in(f"{posted.memo} {line.description}")
+                yield _point(look, posted, line, named)
+                break
+
+
+def _point(look: Look, posted: Transaction, line: Line, named: str | None) -> Point:
+    books = look.books
+    account = books.accounts[line.account]
+    why = f"it speaks of {books.party_name(named)}" if named else "nothing in it says whose it is"
+    moves = [
+        [line.account, -line.amount, None, None, line.dimensions],
+        [line.account, line.amount, named, None, line.dimensions],
+    ]
+    return CHECK.point(
+        books,
+        subjects={"bare": (posted.id,)},
+        amount=abs(line.amount),
+        certainty=0.97,
+        summary=(
+            f"{posted.memo or posted.id} of {posted.posting_date:%-d %B %Y} stands on {account.name} "
+            "without a party: it is in the account and on nobody's list."
+        ),
+        short=f"{posted.memo or posted.id}",
+        because=(why,),
+        hints={
+            "moves": json.dumps(moves),
+            "from": line.account,
+            "account": line.account,
+            "title": f"Give it to {books.party_name(named)}" if named else "Give it a party",
+            "reason": f"{posted.id} belongs to {books.party_name(named)}." if named else "",
+        },
+    )

@@ -1,0 +1,47 @@
+"""entered-late: entries dated in a filed period and keyed after it was filed."""
+
+from collections.abc import Iterator
+
+from corkpost.core.kinds import TransactionKind
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "entered-late",
+    family=Family.PERIODS,
+    routes=("to-this-year", "ask", "leave", "waive"),
+    finds="entries keyed into a year after it was filed",
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    through, filed_on = books.client.filed_through, books.client.filed_on
+    if through is None or filed_on is None:
+        return
+    for posted in books.tables.transactions:
+        late = (
+            posted.change is None
+            and posted.entered_at is not None
+            and posted.posting_date <= through
+            and posted.entered_at > filed_on
+            and posted.kind is not TransactionKind.CLOSING
+        )
+        if not late or posted.entered_at is None:
+            continue
+        profit = sum(
+            line.amount for line in posted.lines if books.accounts[line.account].is_profit_and_loss
+        )
+        yield CHECK.point(
+            books,
+            subjects={"late": (posted.id,)},
+            amount=profit or posted.total,
+            certainty=0.98,
+            summary=(
+                f"{posted.id} is dated {said(posted.posting_date)} and was keyed on "
+                f"{said(posted.entered_at.date())}, after that year was filed."
+            ),
+            short=f"{posted.id}, {posted.posting_date:%-d %b %Y}",
+            because=(f"filed on {said(filed_on.date())}, through {said(through)}",),
+            routes=None if profit else ("ask", "leave"),
+        )

@@ -1,0 +1,61 @@
+"""opening-disagrees: opening balances against last year's signed trial balance."""
+
+import json
+from collections.abc import Iterator
+from datetime import timedelta
+
+from corkpost.core.kinds import PROFIT_KEPT_ROLES
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+from corkpost.core.trial_balance import Closing, balances
+
+CHECK = Check(
+    "opening-disagrees",
+    family=Family.PROOF,
+    routes=("adjust", "ask", "leave", "waive"),
+    finds="a year that does not begin where the last one was signed",
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    year_end = max((row.year_end for row in books.tables.prior_year), default=None)
+    if year_end is None:
+        return
+    signed = {
+        row.account: row.amount for row in books.tables.prior_year if row.year_end == year_end
+    }
+    found = balances(books.tables.transactions, books, year_end, closing=Closing.OUT)
+    for account in books.tables.accounts:
+        keeps = account.role in PROFIT_KEPT_ROLES
+        if account.is_profit_and_loss or keeps:
+            continue
+        difference = signed.get(account.code, 0) - found.get(account.code, 0)
+        if not difference:
+            continue
+        moving = [
+            posted for posted, _ in books.lines_on(account.code) if posted.posting_date <= year_end
+        ]
+        words = books.client.currency.words
+        first_day = year_end + timedelta(days=1)
+        yield CHECK.point(
+            books,
+            subjects={},
+            about={"account": (account.code,)},
+            account=account.code,
+            related=(moving[-1].id,) if moving else (),
+            amount=difference,
+            certainty=0.97,
+            summary=(
+                f"{account.name} begins {year_end.year + 1} at {words(found.get(account.code, 0))}; it "
+                f"was signed at {words(signed.get(account.code, 0))} on {said(year_end)}."
+            ),
+            short=f"{account.name}, {words(difference)}",
+            because=("something dated by then came or went after it was signed",),
+            hints={
+                "lines": json.dumps([[account.code, difference, None], ["", -difference, None]]),
+                "date": books.calendar.first_open_day(first_day).isoformat(),
+                "title": f"Bring {account.name} to what was signed",
+                "reason": f"Opening balance of {account.name} as it was signed on {said(year_end)}.",
+            },
+        )

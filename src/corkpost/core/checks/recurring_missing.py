@@ -1,0 +1,111 @@
+"""recurring-missing: a cost that comes every month and is absent in one.
+
+Keeps quiet: where the business rests in a season; where it began or ended with the gap.
+"""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from datetime import date, timedelta
+from statistics import median
+
+from corkpost.core.books import Transaction
+from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.matching.names import words_of
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "recurring-missing",
+    family=Family.PERIODS,
+    routes=("adjust", "ask", "leave", "waive"),
+    finds="a monthly cost that is absent in one month",
+)
+MONTHS = 8
+REGULAR = 0.85
+KINDS = (TransactionKind.DIRECT_PAYMENT, TransactionKind.PURCHASE_BILL)
+Key = tuple[str, str | None, frozenset[str]]
+
+
+def find(look: Look) -> Iterator[Point]:
+    for key, rows in _series(look).items():
+        by_month: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
+        for posted in rows:
+            by_month[posted.posting_date.year, posted.posting_date.month].append(posted)
+        months = _months(rows[0].posting_date, rows[-1].posting_date)
+        if len(months) < MONTHS or any(len(found) > 1 for found in by_month.values()):
+            continue
+        gaps = [month for month in months if month not in by_month]
+        if len(gaps) != 1 or len(by_month) < REGULAR * len(months):
+            continue
+        (gap,) = gaps
+        if gap in (months[1], months[-2]) and len(months) < MONTHS + 2:
+            continue
+        yield _point(look, key, rows, gap)
+
+
+def _series(look: Look) -> dict[Key, list[Transaction]]:
+    """Costs by account, payee and words, in the order of their days."""
+    found: dict[Key, list[Transaction]] = defaultdict(list)
+    for posted in look.books.tables.transactions:
+        gone = posted.id in look.books.reversed_by or posted.id in look.books.corrected
+        if posted.kind not in KINDS or gone or posted.change is not None:
+            continue
+        costs = [x for x in posted.lines if look.books.accounts[x.account].is_profit_and_loss]
+        if len(costs) == 1:
+            words = frozenset(w for w in words_of(posted.memo or "") if w.isalpha())
+            found[
+                costs[0].account, posted.party, words if not posted.party else frozenset()
+            ].append(posted)
+    for rows in found.values():
+        rows.sort(key=lambda posted: (posted.posting_date, posted.id))
+    return {key: rows for key, rows in found.items() if len(rows) >= MONTHS - 1}
+
+
+def _months(first: date, last: date) -> list[tuple[int, int]]:
+    months = []
+    year, month = first.year, first.month
+    while (year, month) <= (last.year, last.month):
+        months.append((year, month))
+        year, month = (year, month + 1) if month < 12 else (year + 1, 1)
+    return months
+
+
+def _point(look: Look, key: Key, rows: Sequence[Transaction], gap: tuple[int, int]) -> Point:
+    books = look.books
+    account = books.accounts[key[0]]
+    amounts = [abs(sum(x.amount for x in posted.lines if x.account == key[0])) for posted in rows]
+    typical = int(median(amounts))
+    period = books.calendar.period_of(date(*gap, 15))
+    who = books.party_name(key[1]) if key[1] else (rows[0].memo or account.name)
+    before = max(
+        (row for row in rows if row.posting_date < date(*gap, 1)), key=lambda row: row.posting_date
+    )
+    accruals = books.with_role(AccountRole.ACCRUAL)
+    next_day = period.last_day + timedelta(days=1)
+    on = books.calendar.first_open_day(period.last_day)
+    return CHECK.point(
+        books,
+        subjects={},
+        about={"account": (key[0],), "month": (f"{gap[0]}-{gap[1]:02d}",)},
+        related=(before.id,),
+        amount=typical,
+        certainty=0.85,
+        summary=(
+            f"{who} on {account.name} comes every month, {len(rows)} times, and is absent in "
+            f"{period.last_day:%B %Y}."
+        ),
+        short=f"{who}, {period.last_day:%B %Y}",
+        because=(f"{books.client.currency.words(typical)} is what it usually is",),
+        hints={
+            "lines": json.dumps(
+                [
+                    [key[0], typical, None],
+                    [accruals[0].code if accruals else "", -typical, None],
+                ]
+            ),
+            "date": on.isoformat(),
+            "reverse_on": next_day.isoformat() if on < next_day else "",
+            "title": f"Accrue it for {period.last_day:%B}",
+            "reason": f"{who} for {period.last_day:%B %Y}, not in the books.",
+        },
+    )

@@ -1,0 +1,68 @@
+"""stock-disagrees: the stock account against the counted list of its day."""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterator
+from datetime import date
+
+from corkpost.core.kinds import AccountRole
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "stock-disagrees",
+    family=Family.PROOF,
+    routes=("adjust", "ask", "leave", "waive"),
+    finds="stock in the books that is not what was counted",
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    accounts = books.with_role(AccountRole.STOCK)
+    counted: dict[date, int] = defaultdict(int)
+    for item in books.tables.stock:
+        counted[item.date] += item.value
+    if not accounts or not counted:
+        return
+    day = max(counted)
+    codes = {account.code for account in accounts}
+    rows = [
+        (posted, line)
+        for code in sorted(codes)
+        for posted, line in books.lines_on(code)
+        if posted.posting_date <= day
+    ]
+    balance = sum(line.amount for _, line in rows)
+    difference = counted[day] - balance
+    if not difference:
+        return
+    words = books.client.currency.words
+    cost = next(iter(books.with_role(AccountRole.COST_OF_SALES)), None)
+    yield CHECK.point(
+        books,
+        subjects={},
+        about={"account": (accounts[0].code,)},
+        account=accounts[0].code,
+        related=(rows[-1][0].id,) if rows else (),
+        amount=difference,
+        certainty=0.98,
+        summary=(
+            f"Stock was counted at {words(counted[day])} on {said(day)}; the books have "
+            f"{words(balance)}."
+        ),
+        short=f"{accounts[0].name}, {words(abs(difference))} {'more' if difference > 0 else 'less'}",
+        because=("the counted list of that day against the account",),
+        hints={
+            "recipe": "stock",
+            "lines": json.dumps(
+                [
+                    [accounts[0].code, difference, None],
+                    [cost.code if cost else "", -difference, None],
+                ]
+            ),
+            "date": books.calendar.first_open_day(day).isoformat(),
+            "title": f"Bring {accounts[0].name} to the count",
+            "reason": f"Stock to the count of {said(day)}.",
+        },
+    )

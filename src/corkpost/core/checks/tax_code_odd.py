@@ -1,0 +1,121 @@
+"""tax-code-odd: tax that is not its rate of the net within 2 minor units, or a party's document without
+the tax that all its others bear."""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterator
+
+from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.money import Minor, rounded, tax_within
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "tax-code-odd",
+    family=Family.CODING,
+    routes=("reclassify", "ask", "leave", "waive"),
+    finds="tax that does not fit its rate, or its party's habit",
+)
+ROUNDING = 2
+HABIT = 6
+PAPERS = frozenset(
+    {
+        TransactionKind.SALES_INVOICE,
+        TransactionKind.PURCHASE_BILL,
+        TransactionKind.DIRECT_PAYMENT,
+        TransactionKind.DIRECT_RECEIPT,
+    }
+)
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    by_party: dict[str, list[Transaction]] = defaultdict(list)
+    for posted in books.tables.transactions:
+        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        if posted.kind not in PAPERS or posted.change is not None or gone:
+            continue
+        odd = _odd(books, posted)
+        if odd:
+            yield _point(look, posted, *odd)
+        elif posted.party and posted.kind in (
+            TransactionKind.SALES_INVOICE,
+            TransactionKind.PURCHASE_BILL,
+        ):
+            by_party[posted.party].append(posted)
+    for rows in by_party.values():
+        yield from _departing(look, rows)
+
+
+def _tax_lines(books: Books, posted: Transaction) -> list[Line]:
+    return [x for x in posted.lines if books.accounts[x.account].role is AccountRole.TAX]
+
+
+def _odd(books: Books, posted: Transaction) -> tuple[Minor, str] | None:
+    """By how much the tax is off, and why; None where it fits."""
+    on_tax = _tax_lines(books, posted)
+    codes = {line.tax_code for line in on_tax}
+    if len(codes) != 1 or None in codes:
+        return None
+    tax = books.taxes.get(next(iter(codes)) or "")
+    if tax is None or not tax.rate:
+        return None
+    net = sum(x.amount for x in posted.lines if x.tax_code == tax.code and x not in on_tax)
+    booked = sum(line.amount for line in on_tax)
+    right = rounded(net * tax.rate / 100)
+    if not net or abs(booked - right) <= ROUNDING:
+        return None
+    gross = net + booked
+    within = tax_within(gross, tax.rate)
+    return booked - within, f"{tax.code} of the net is {books.client.currency.words(abs(right))}"
+
+
+def _departing(look: Look, rows: list[Transaction]) -> Iterator[Point]:
+    books = look.books
+    bare = [posted for posted in rows if not _tax_lines(books, posted)]
+    taxed = [posted for posted in rows if _tax_lines(books, posted)]
+    if len(taxed) < HABIT or len(bare) != 1:
+        return
+    code = _tax_lines(books, taxed[-1])[0].tax_code
+    tax = books.taxes.get(code or "")
+    (posted,) = bare
+    own = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
+    if tax is None or len(own) != 1:
+        return
+    amount = tax_within(own[0].amount, tax.rate)
+    why = f"{len(taxed)} others of {books.party_name(posted.party)} bear {tax.code}"
+    yield _point(look, posted, -amount, why, code)
+
+
+def _point(
+    look: Look, posted: Transaction, over: Minor, why: str, code: str | None = None
+) -> Point:
+    """*over*: what stands on tax and should be on the other side."""
+    books = look.books
+    on_tax = _tax_lines(books, posted)
+    account = on_tax[0].account if on_tax else books.with_role(AccountRole.TAX)[0].code
+    own = next(x for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
+    code = code or on_tax[0].tax_code
+    words = books.client.currency.words
+    return CHECK.point(
+        books,
+        subjects={"odd": (posted.id,)},
+        amount=abs(over),
+        certainty=0.86 if on_tax else 0.8,
+        summary=(
+            f"{posted.reference or posted.memo or posted.id} of {posted.posting_date:%-d %B %Y}: the tax "
+            f"is off by {words(abs(over))}."
+        ),
+        short=f"{posted.reference or posted.memo or posted.id}, tax",
+        because=(why,),
+        hints={
+            "moves": json.dumps(
+                [
+                    [account, -over, None, code, None],
+                    [own.account, over, None, code, own.dimensions],
+                ]
+            ),
+            "title": "Put the tax right",
+            "reason": f"Tax of {posted.reference or posted.id} put right: {why}.",
+        },
+    )

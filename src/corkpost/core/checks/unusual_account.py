@@ -1,0 +1,72 @@
+"""unusual-account: a supplier always on one account (5 times or more, 80%) and once on another.
+
+Keeps quiet: when the amount shows that it is another kind of buy, or two accounts share its invoices by
+habit.
+"""
+
+import json
+from collections import Counter, defaultdict
+from collections.abc import Iterator
+
+from corkpost.core.books import Line, Transaction
+from corkpost.core.kinds import TransactionKind
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "unusual-account",
+    family=Family.CODING,
+    routes=("reclassify", "ask", "leave", "waive"),
+    finds="a supplier's bill on an account that it is never on",
+)
+TIMES = 5
+MOSTLY = 0.8
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    by_party: dict[str, list[tuple[Transaction, Line]]] = defaultdict(list)
+    for posted in books.tables.transactions:
+        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        if posted.kind is not TransactionKind.PURCHASE_BILL or not posted.party or gone:
+            continue
+        costs = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
+        if len(costs) == 1 and posted.change is None:
+            by_party[posted.party].append((posted, costs[0]))
+    for rows in by_party.values():
+        counts = Counter(line.account for _, line in rows)
+        usual, times = counts.most_common(1)[0]
+        if times < TIMES or times < MOSTLY * len(rows):
+            continue
+        sums = [line.amount for _, line in rows if line.account == usual]
+        for posted, line in rows:
+            once = line.account != usual and counts[line.account] == 1
+            if once and min(sums) // 2 <= line.amount <= max(sums) * 2:
+                yield _point(look, posted, line, usual, times)
+
+
+def _point(look: Look, posted: Transaction, line: Line, usual: str, times: int) -> Point:
+    books = look.books
+    name, other = books.accounts[usual].name, books.accounts[line.account].name
+    party = books.party_name(posted.party)
+    return CHECK.point(
+        books,
+        subjects={"odd": (posted.id,)},
+        amount=abs(line.amount),
+        certainty=0.9 if times >= 2 * TIMES else 0.8,
+        summary=(
+            f"{posted.reference or posted.id} of {party} went to {other}; its others, {times} of them, "
+            f"all go to {name}."
+        ),
+        short=f"{party}: {other}, not {name}",
+        because=(f"{times} times on {name}, once on {other}", "the amount is of the usual size"),
+        hints={
+            "moves": json.dumps(
+                [
+                    [usual, line.amount, None, line.tax_code, line.dimensions],
+                    [line.account, -line.amount, None, line.tax_code, line.dimensions],
+                ]
+            ),
+            "title": f"Move it to {name}",
+            "reason": f"{posted.reference or posted.id} of {party} belongs on {name}, as always.",
+        },
+    )
