@@ -4,9 +4,11 @@ from datetime import date
 
 from hypothesis import strategies as st
 
-from corkpost.core.books import Books, Transaction
+from corkpost.core.books import Account, Books, Transaction
+from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.kinds import TransactionKind as Kind
 from tests.builders import (
+    ACCOUNTS,
     allocated,
     bill,
     books_with,
@@ -19,6 +21,7 @@ from tests.builders import (
 )
 from tests.notation import EUR
 
+BAD_DEBT = Account("7000", "bad debt", AccountType.EXPENSE, AccountRole.BAD_DEBT)
 SUMS = st.integers(1, 5_000).map(lambda cents: EUR.format(cents * 5))
 DAYS = st.dates(date(2025, 1, 1), date(2026, 10, 31)).map(str)
 SUPPLIERS = st.sampled_from(("Reedwharf", "Kittiwake Signs", "Tern Print Ltd"))
@@ -77,4 +80,5 @@ def any_books(draw: st.DrawFn, /, **facts: object) -> Books:
                 used |= {debit.id, credit.id}
                 most = min(sides[match.account].amount, -match.amount)
                 links.append(allocated(debit, credit, EUR.format(most)))
+    facts = {"accounts": (*ACCOUNTS, BAD_DEBT), **facts}
     return books_with(*rows, allocations=links, **facts)  # type: ignore[arg-type]

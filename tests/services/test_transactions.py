@@ -63,7 +63,7 @@ def test_a_correction_leads_to_what_it_corrects_and_back(office):
     assert detail(office, "T3").corrected_by == "C-2026-1"
     ours = detail(office, "C-2026-1")
     assert (ours.posted.corrects, ours.change.number, ours.by_hand) == (
-        "T3", 2, ("amend-reference",),
+        "T3", 2, ("move-allocation", "amend-reference"),
     )  # fmt: skip
     entries.undo(office.place, office["IO"], "SMALL", 2, Deed("no"))
     assert detail(office, "C-2026-1").undone

@@ -127,7 +127,11 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
 /** Whether the way leaves open on which account it goes. */
 function asksWhere(point: PointView, offered: Prepared): boolean {
   if (offered.route === 'record-missing') return !offered.settings.items && !offered.settings.card
-  return offered.route === 'reclassify' && /^(clearing-balance|takings-short)$/.test(point.check)
+  if (offered.refused?.startsWith('Choose the account')) return true
+  return (
+    offered.route === 'reclassify' &&
+    /^(clearing-balance|takings-short|control-without-party)$/.test(point.check)
+  )
 }
 
 /** The chosen way, prepared anew where the person said something about it. */

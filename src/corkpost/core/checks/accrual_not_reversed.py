@@ -50,6 +50,7 @@ def _point(look: Look, one: Held) -> Point:
         short=f"{one.posted.memo or one.posted.id}",
         because=(f"no entry on {holding.name} within two months goes the other way",),
         hints={
+            "answers": one.posted.id,
             "lines": json.dumps([[one.holding, -one.amount, None], [one.result, one.amount, None]]),
             "date": books.calendar.first_open_day(first_day).isoformat(),
             "title": f"Reverse it on {said(books.calendar.first_open_day(first_day))}",

@@ -51,14 +51,16 @@ def _below_nil(look: Look, account: Account) -> Point | None:
     )
     for posted, line in rows:
         balance += line.amount
-        if balance >= 0:
-            since, worst = None, 0
-        else:
+        if balance < 0:
             since = since or posted.posting_date
             if balance < worst:
                 worst, worst_id = balance, posted.id
-            if posted.posting_date - since > SAME_MONTH or since < look.today - SAME_MONTH:
+        elif since is not None:
+            if posted.posting_date - since > SAME_MONTH:
                 found = (since, worst, worst_id)
+            since, worst = None, 0
+    if since is not None and look.today - since > SAME_MONTH:
+        found = (since, worst, worst_id)
     if found is None:
         return None
     words = books.client.currency.words

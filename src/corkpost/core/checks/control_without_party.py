@@ -37,7 +37,7 @@ def _point(look: Look, posted: Transaction, line: Line, named: str | None) -> Po
     why = f"it speaks of {books.party_name(named)}" if named else "nothing in it says whose it is"
     moves = [
         [line.account, -line.amount, None, None, line.dimensions],
-        [line.account, line.amount, named, None, line.dimensions],
+        ["", line.amount, named, None, line.dimensions],
     ]
     return CHECK.point(
         books,

@@ -33,9 +33,18 @@ def find(look: Look) -> Iterator[Point]:
         for point in found_by(look, check)
         for name in point.transactions
     }
+    # Money that lies unmatched on the customer's account may be for it: that is told first.
+    unmatched = {
+        party
+        for point in found_by(look, "unallocated")
+        if not point.named("item")
+        for party in point.parties
+    }
     for key, left in look.items.open_now.items():
         item = look.items.items[key]
         if left <= 0 or key[1] not in accounts or item.party is None or key[0] in paid:
+            continue
+        if item.party in unmatched:
             continue
         kind = item.transaction.kind
         if kind not in (TransactionKind.SALES_INVOICE, TransactionKind.OPENING):

@@ -25,6 +25,9 @@ def find(look: Look) -> Iterator[Point]:
     signed = {
         row.account: row.amount for row in books.tables.prior_year if row.year_end == year_end
     }
+    if sum(signed.values()):
+        # A list that does not balance itself is no whole trial balance to go by.
+        return
     found = balances(books.tables.transactions, books, year_end, closing=Closing.OUT)
     for account in books.tables.accounts:
         keeps = account.role in PROFIT_KEPT_ROLES

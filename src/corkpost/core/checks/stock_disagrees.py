@@ -22,7 +22,8 @@ def find(look: Look) -> Iterator[Point]:
     accounts = books.with_role(AccountRole.STOCK)
     counted: dict[date, int] = defaultdict(int)
     for item in books.tables.stock:
-        counted[item.date] += item.value
+        if item.date <= look.today:
+            counted[item.date] += item.value
     if not accounts or not counted:
         return
     day = max(counted)

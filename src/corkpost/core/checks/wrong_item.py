@@ -15,7 +15,6 @@ from corkpost.core.matching.applied_money import (
     applied_sides,
     quotes_own,
 )
-from corkpost.core.matching.references import quotes
 from corkpost.core.points import Check, Family, Look, Point
 
 CHECK = Check(
@@ -48,8 +47,7 @@ def _better(
 ) -> tuple[Open, float, str] | None:
     if not one.papers or quotes_own(one):
         return None
-    opens = side.open_by_party.get(one.party, ())
-    quoted = [open_ for open_ in opens if quotes(one.text, open_.item.transaction.reference)]
+    quoted = [open_ for open_ in side.quoted(one) if open_.item.party == one.party]
     if quoted:
         exact = [open_ for open_ in quoted if open_.left == one.amount]
         return (exact or quoted)[0], 0.97 if exact else 0.88, "it quotes another number"
@@ -57,8 +55,8 @@ def _better(
         return None
     same = [
         open_
-        for open_ in opens
-        if open_.left == one.amount
+        for open_ in side.by_sum.get(one.amount, ())
+        if open_.item.party == one.party
         and open_.item.transaction.day <= one.posted.posting_date
         and open_.item.transaction.id not in {paper.id for paper in one.papers}
     ]

@@ -32,7 +32,13 @@ def journals_between(books: Books) -> tuple[list[Held], list[Held]]:
     raising: list[Held] = []
     releasing: list[Held] = []
     for posted in books.tables.transactions:
-        if posted.kind is not TransactionKind.JOURNAL or posted.id in books.corrected:
+        answered = posted.id in books.corrected or posted.corrects is not None
+        if posted.kind is not TransactionKind.JOURNAL or answered:
+            continue
+        # What was taken back, and what took it back, never were.
+        if books.is_taken_back(posted.id) or (
+            posted.reverses and books.is_taken_back(posted.reverses)
+        ):
             continue
         for one in _held(books, posted):
             role = books.accounts[one.holding].role

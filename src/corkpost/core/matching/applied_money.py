@@ -4,6 +4,7 @@ What it says of itself is its memo and reference and, where it is agreed with th
 own words.
 """
 
+import re
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -14,7 +15,7 @@ from corkpost.core.bank.sides import bank_accounts, bank_sides
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
 from corkpost.core.matching.names import PartyFinder, words_of
-from corkpost.core.matching.references import quotes
+from corkpost.core.matching.references import folded, quotes
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
 from corkpost.core.points import Look
@@ -23,6 +24,7 @@ SIDES = (
     (TransactionKind.CUSTOMER_RECEIPT, AccountRole.RECEIVABLES, PartyKind.CUSTOMER, 1),
     (TransactionKind.SUPPLIER_PAYMENT, AccountRole.PAYABLES, PartyKind.SUPPLIER, -1),
 )
+_DIGITS = re.compile(r"\d+")
 PAPERS = frozenset({TransactionKind.SALES_INVOICE, TransactionKind.PURCHASE_BILL})
 
 
@@ -73,14 +75,31 @@ class AppliedSide:
                 found[one.left].append(one)
         return found
 
+    @cached_property
+    def _by_number(self) -> Mapping[str, list[Open]]:
+        """The open papers by the last run of digits of their number; those without any under none."""
+        found: dict[str, list[Open]] = defaultdict(list)
+        for opens in self.open_by_party.values():
+            for one in opens:
+                runs = runs_in(one.item.transaction.reference)
+                found[runs[-1] if runs else ""].append(one)
+        return found
+
     def quoted(self, one: Applied) -> list[Open]:
         """The open papers whose number the money quotes, of any party."""
+        runs = dict.fromkeys(["", *runs_in(one.text)])
         return [
             open_
-            for opens in self.open_by_party.values()
-            for open_ in opens
+            for run in runs
+            for open_ in self._by_number.get(run, ())
             if quotes(one.text, open_.item.transaction.reference)
         ]
+
+
+def runs_in(text: str | None) -> list[str]:
+    """The runs of digits in a text, as they stand and as they are compared, without leading noughts."""
+    found = _DIGITS.findall(text or "") + _DIGITS.findall(folded(text))
+    return [run.lstrip("0") for run in found if run.strip("0")]
 
 
 def applied_sides(look: Look) -> tuple[AppliedSide, ...]:

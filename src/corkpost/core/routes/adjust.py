@@ -45,7 +45,9 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         _day(point.hint("reverse_on")) if point.hint("reverse_on") else None,
     )
     made = _counted(request) if point.hint("recipe") == "stock" else plan_entry(books, request)
-    return replace(made, route=ROUTE.id, about=point.transactions[:4])
+    first, *others = made.entries
+    answered = first._replace(corrects=point.hint("answers") or None)
+    return replace(made, route=ROUTE.id, about=point.transactions[:4], entries=(answered, *others))
 
 
 def _counted(request: EntryRequest) -> Plan:

@@ -12,7 +12,7 @@ from corkpost.core.kinds import AccountRole, EntryKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point
-from corkpost.core.refusals import BadEntry, MissingAccount, NothingToDo
+from corkpost.core.refusals import BadEntry, NothingToDo
 from corkpost.core.routes import Option, Route, Settings
 
 ROUTE = Route("write-off")
@@ -92,7 +92,7 @@ def _note(note: str) -> str:
 def _bad_debt(books: Books) -> str:
     accounts = books.with_role(AccountRole.BAD_DEBT)
     if not accounts:
-        raise MissingAccount(AccountRole.BAD_DEBT, "a write-off")
+        raise BadEntry(["Choose the account that debts are written off to: none has that role."])
     return accounts[0].code
 
 
