@@ -70,6 +70,7 @@ def test_a_question_is_kept_with_the_point_and_answered_by_opening_it_again(page
     page.sign_in("IO")
     page.open("/clients/SALT/review")
     page.says("1 asked")
+    page.says("Ask the client")
     page.keys("3")
     question = page.find("field", "Question to the client")
     assert "Can you tell us what happened" in (question.get_attribute("value") or "")

@@ -61,10 +61,11 @@ def test_each_client_and_day_has_its_own_digest():
     assert seal_digest(other, AT) != seal_digest(books, AT)
 
 
-def twins(state: PointState, at: str = "2026-04-05"):
+def twins(state: PointState, at: str = "2026-04-05", materiality: str | None = None):
     books = books_with(
         bill("RW-0117", on="2026-04-03", id="T1", fuel="246.00"),
         bill("RW 117", on=at, id="T2", fuel="246.00"),
+        materiality=materiality,
     )
     (point,) = run_checks(Look(books, TODAY))
     return conditions(books, [Decided(point, state)], AT)
@@ -76,8 +77,21 @@ def twins(state: PointState, at: str = "2026-04-05"):
      (PointState.WAIVED, True), (PointState.CORRECTED, True)],
 )  # fmt: skip
 def test_a_sure_point_must_be_decided_and_asking_decides_nothing(state, met):
-    balance, points = twins(state)
+    balance, points, _ = twins(state)
     assert (balance.met, points.met) == (True, met)
+
+
+@pytest.mark.parametrize(
+    ("state", "materiality", "met", "says"),
+    [
+        (PointState.WAIVED, "246.01", True, "1 difference waived, 246.00 in all"),
+        (PointState.WAIVED, "246.00", False, "materiality is 246.00"),
+        (PointState.LEFT, "1.00", True, "Nothing was waived."),
+    ],
+)
+def test_what_was_waived_stays_below_materiality(state, materiality, met, says):
+    *_, waived = twins(state, materiality=materiality)
+    assert (waived.met, says in waived.says) == (met, True)
 
 
 def test_a_trial_balance_out_of_balance_is_told_with_the_difference():

@@ -119,7 +119,11 @@ def _headline(point: Point, books: Books) -> str:
         return books.party_name(point.parties[0])
     if point.statement_lines:
         return books.accounts[point.accounts[0]].name
-    return "No party"
+    for name in point.transactions:
+        for line in books.transactions[name].lines if name in books.transactions else ():
+            if books.accounts[line.account].is_profit_and_loss:
+                return books.accounts[line.account].name
+    return books.accounts[point.accounts[0]].name if point.accounts else "No party"
 
 
 def _prepared(one: Prepared, books: Books) -> PreparedAnswer:

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from corkpost.core.bank.sides import bank_accounts, bank_sides
 from corkpost.core.books import Books, Transaction
+from corkpost.core.dating import materiality
 from corkpost.core.kinds import Role, TransactionKind
 from corkpost.core.points import Level, Point, PointState
 from corkpost.core.refusals import NotAllowed
@@ -82,7 +83,32 @@ def sealed_balances(books: Books, as_at: date) -> TrialBalance:
 
 def conditions(books: Books, points: Iterable[Decided], as_at: date) -> tuple[Condition, ...]:
     """What the sign-off as at *as_at* needs, and where each stands."""
-    return (_in_balance(books, as_at), _points_decided(books, points, as_at))
+    found = list(points)
+    return (
+        _in_balance(books, as_at),
+        _points_decided(books, found, as_at),
+        _waived_below_materiality(books, found, as_at),
+    )
+
+
+def _waived_below_materiality(books: Books, points: Iterable[Decided], as_at: date) -> Condition:
+    """Unadjusted differences: what was waived, each without its sign, against materiality."""
+    waived = [
+        one.point
+        for one in points
+        if one.state is PointState.WAIVED and _lies_by(books, one.point, as_at)
+    ]
+    total, limit = sum(point.amount for point in waived), materiality(books)
+    words = books.client.currency.words
+    says = "Nothing was waived."
+    if waived:
+        many = f"{len(waived)} differences" if len(waived) > 1 else "1 difference"
+        says = f"{many} waived, {words(total)} in all; materiality is {words(limit)}."
+    return Condition("Unadjusted differences below materiality", total < limit, says, "review")
+
+
+def _lies_by(books: Books, point: Point, as_at: date) -> bool:
+    return any(books.transactions[name].posting_date <= as_at for name in point.transactions)
 
 
 def _in_balance(books: Books, as_at: date) -> Condition:
@@ -103,7 +129,7 @@ def _points_decided(books: Books, points: Iterable[Decided], as_at: date) -> Con
         for one in points
         if one.point.level is Level.SURE
         and one.state in (PointState.OPEN, PointState.ASKED)
-        and any(books.transactions[t].posting_date <= as_at for t in one.point.transactions)
+        and _lies_by(books, one.point, as_at)
     ]
     asked = sum(one.state is PointState.ASKED for one in waiting)
     says = "No sure point is left undecided."

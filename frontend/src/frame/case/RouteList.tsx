@@ -41,4 +41,5 @@ export function RouteList({ prepared, chosen, onChoose }: RouteListProps) {
 const DECIDES: Record<string, string> = {
   ask: 'nothing is posted; the point waits for the answer',
   leave: 'nothing is posted; remembered until its facts change',
+  waive: 'nothing is posted; it counts against materiality at sign-off',
 }

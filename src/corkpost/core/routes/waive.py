@@ -1,5 +1,5 @@
-"""waive: an error too small to correct: it stands on the schedule of unadjusted differences, whose total
-effect is set against materiality at sign-off (handbook, sections 7 and 9)."""
+"""waive: an error too small to correct: an unadjusted difference, and their total is set against
+materiality at sign-off (handbook, sections 7 and 9)."""
 
 from corkpost.core.books import Books
 from corkpost.core.points import Point, PointState
