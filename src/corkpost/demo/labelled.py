@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, Party
 from corkpost.core.kinds import Entity, PartyKind
-from corkpost.demo import plants, review_plants
+from corkpost.demo import coding_plants, plants, review_plants
 from corkpost.demo.bookkeeper import Bookkeeper, Chart, Style
 from corkpost.demo.client import Business, chart_of, parties_of
 from corkpost.demo.habits import (
@@ -81,6 +81,8 @@ _NAMES = (
     ("office", "Office", "expense", ""),
     ("rent", "Rent", "expense", ""),
     ("software", "Software", "expense", ""),
+    ("accruals", "Accruals", "liability", "accrual"),
+    ("fixtures", "Fixtures", "asset", "fixed-asset"),
     ("bad-debt", "Bad debts", "expense", "bad-debt"),
 )
 _OWNERS = {
@@ -119,7 +121,8 @@ def labelled(seed: int, density: int = 1) -> Labelled:
         buy(keeper, supplier, FIRST, LAST)
     for customer in customers:
         sell(keeper, customer, numbers, FIRST, LAST)
-    _ordinary_money(keeper, accounts, suppliers)
+    gap = rng.randint(3, 18)
+    _ordinary_money(keeper, accounts, gap)
     made = Business(
         code=f"L{seed}",
         name="Labelled",
@@ -136,6 +139,7 @@ def labelled(seed: int, density: int = 1) -> Labelled:
     _plant(made, suppliers, customers, numbers, accounts)
     _look_alikes(made, suppliers, customers)
     _plant_review(made, customers, numbers, accounts, owners, wrong)
+    _plant_coding(made, suppliers, accounts, gap)
     renumber_invoices(
         keeper, rng.choice(("S-{:04d}", "{:05d}", "26{:05d}")), rng.randint(100, 4000)
     )
@@ -193,6 +197,31 @@ def _plant_review(
     review_plants.regular_counter(keeper, FIRST + timedelta(days=60), accounts["office"])
 
 
+def _plant_coding(made: Business, suppliers: list[Supplier], accounts: _Accounts, gap: int) -> None:
+    """Faults of coding, of the periods and of control accounts, and what only looks like them."""
+    keeper, planted, rng = made.keeper, made.planted, made.keeper.rng
+    often = [s for s in suppliers if not s.same_sum and s.every <= 30]
+    taxed = [s for s in often if s.taxed]
+    for supplier in rng.sample(often, 2):
+        other = rng.choice([a for a in ("goods", "repairs", "office", "software")
+                            if accounts[a] != supplier.account])  # fmt: skip
+        coding_plants.unusual_account(keeper, planted, supplier, _day(rng), accounts[other])
+    for supplier in rng.sample(taxed, 2):
+        coding_plants.odd_tax(keeper, planted, supplier, _day(rng))
+    for cost in ("office", "repairs"):
+        coding_plants.lasting_thing(keeper, planted, _day(rng), accounts[cost], 50_000)
+    for supplier in rng.sample(taxed, 2):
+        coding_plants.of_last_year(keeper, planted, supplier, 2026)
+    coding_plants.bare_journal(keeper, planted, _day(rng), accounts["sales"])
+    months = rng.sample([date(2025, m, 1) for m in range(3, 13)], 6)
+    for month, way in zip(
+        months, ("never", "never", "wrong", "wrong", "right", "right"), strict=True
+    ):
+        coding_plants.accrual(keeper, planted, month, accounts["office"], accounts["accruals"], way)
+    missing = list(month_days(FIRST, LAST, 2))[gap]
+    planted.add("recurring-missing", accounts["rent"], f"{missing:%Y-%m}")
+
+
 def _suppliers(rng: Random, accounts: _Accounts, density: int) -> list[Supplier]:
     made = []
     for number, name in enumerate(rng.sample(SUPPLIERS, 12)):
@@ -236,10 +265,12 @@ def _customers(rng: Random, accounts: _Accounts, density: int) -> list[Customer]
     return made
 
 
-def _ordinary_money(keeper: Bookkeeper, accounts: _Accounts, suppliers: list[Supplier]) -> None:
+def _ordinary_money(keeper: Bookkeeper, accounts: _Accounts, gap: int) -> None:
+    """What comes and goes by itself; the rent of the month *gap* was never booked."""
     rng = keeper.rng
-    for day in month_days(FIRST, LAST, 2):
-        keeper.direct_payment(day, 95_000, accounts["rent"], memo="rent")
+    for number, day in enumerate(month_days(FIRST, LAST, 2)):
+        if number != gap:
+            keeper.direct_payment(day, 95_000, accounts["rent"], memo="rent")
         keeper.direct_payment(day, 2_990, accounts["software"], memo="subscription", taxed=True)
     for day in days(rng, FIRST, LAST, 6, 3):
         keeper.direct_payment(

@@ -11,7 +11,7 @@ from corkpost.core.points import Level
 from corkpost.demo import brig, copp, fenn, holl, salt, tide
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
-from corkpost.services import bank, books, entries, review, staff
+from corkpost.services import bank, books, desk, entries, review, staff
 from corkpost.services.posting import Deed
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
@@ -85,6 +85,9 @@ def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None
     _bank_agreed(place, staff.person_named(place, "PH"), "FENN", date(2026, 9, 1))
     tell("beginning the review of HOLL")
     _waits_for_an_answer(place)
+    # The desk keeps what it says of each client: so it opens at once.
+    tell("looking through the clients")
+    desk.desk(place, staff.person_named(place, "OB"))
 
 
 def _bank_agreed(place: Workplace, person: Person, client: str, before: date) -> None:

@@ -7,7 +7,7 @@ import json
 from collections.abc import Iterator
 from datetime import timedelta
 
-from corkpost.core.matching.accruals import NEXT_PERIOD, Held, journals_between, reversals_of
+from corkpost.core.matching.accruals import NEXT_PERIOD, Held, pairs_of
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
 
@@ -20,15 +20,8 @@ CHECK = Check(
 
 
 def find(look: Look) -> Iterator[Point]:
-    raising, releasing = journals_between(look.books)
-    used: set[str] = set()
-    for one in raising:
-        found = [other for other in reversals_of(one, releasing) if other.posted.id not in used]
-        exact = next((other for other in found if other.amount == -one.amount), None)
-        taken = exact or next(iter(found), None)
-        if taken:
-            used.add(taken.posted.id)
-        elif one.posted.change is None and look.today - one.day > NEXT_PERIOD:
+    for one in pairs_of(look.books).standing:
+        if one.posted.change is None and look.today - one.day > NEXT_PERIOD:
             yield _point(look, one)
 
 

@@ -23,7 +23,7 @@ CHECK = Check(
 SMALL = frozenset(
     "REPAIR REPAIRS MAINTENANCE UPKEEP SMALL TOOLS EQUIPMENT OFFICE GEAR SUNDRY GENERAL".split()
 )
-EXPLAINED_BY = ("bill-paid-direct", "duplicate-document", "owner-spending")
+EXPLAINED_BY = ("bill-paid-direct", "duplicate-document", "owner-spending", "unusual-account")
 REPEATED = 3
 UNUSUAL = 3
 """So many times what is usual there is no repeated service any more."""

@@ -3,7 +3,7 @@
 import json
 from collections.abc import Iterator
 
-from corkpost.core.matching.accruals import Held, journals_between, reversals_of
+from corkpost.core.matching.accruals import Held, pairs_of
 from corkpost.core.points import Check, Family, Look, Point
 
 CHECK = Check(
@@ -12,42 +12,25 @@ CHECK = Check(
     routes=("adjust", "ask", "leave", "waive"),
     finds="reversals that are not the mirror of what they take back",
 )
-NEARLY = 0.25
 
 
 def find(look: Look) -> Iterator[Point]:
-    raising, releasing = journals_between(look.books)
-    used: set[str] = set()
-    for one in raising:
-        found = [other for other in reversals_of(one, releasing) if other.posted.id not in used]
-        exact = [o for o in found if o.amount == -one.amount and o.result == one.result]
-        if exact:
-            used.add(exact[0].posted.id)
-            second = [o for o in exact[1:] if o.posted.change is None]
-            twins = [r for r in raising if (r.result, r.amount) == (one.result, one.amount)]
-            if second and len(twins) == 1:
-                used.add(second[0].posted.id)
-                yield _point(look, one, second[0], "it is reversed a second time", 0.9)
-            continue
-        for other in found:
-            why = _differs(look, one, other)
-            if why and other.posted.change is None:
-                used.add(other.posted.id)
-                linked = other.posted.reverses == one.posted.id
-                yield _point(look, one, other, why, 0.96 if linked else 0.85)
-                break
+    found = pairs_of(look.books)
+    for pair in found.pairs:
+        if not pair.is_mirror and not pair.parts and pair.released.posted.change is None:
+            one, other = pair.raised, pair.released
+            linked = other.posted.reverses == one.posted.id
+            yield _point(look, one, other, _why(look, one, other), 0.96 if linked else 0.85)
+    for pair in found.second:
+        if pair.released.posted.change is None:
+            why = "it is reversed a second time"
+            yield _point(look, pair.raised, pair.released, why, 0.9)
 
 
-def _differs(look: Look, one: Held, other: Held) -> str | None:
-    """What is not its mirror; None where it is more likely something else."""
-    linked = other.posted.reverses == one.posted.id
-    near = abs(one.amount + other.amount) <= NEARLY * abs(one.amount)
-    if other.result == one.result and (linked or near):
+def _why(look: Look, one: Held, other: Held) -> str:
+    if other.result == one.result:
         return "the amount is another"
-    if other.amount == -one.amount:
-        name = look.books.accounts[other.result].name
-        return f"it goes to {name}, another account"
-    return None
+    return f"it goes to {look.books.accounts[other.result].name}, another account"
 
 
 def _point(look: Look, one: Held, other: Held, why: str, certainty: float) -> Point:

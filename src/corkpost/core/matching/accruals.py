@@ -12,6 +12,9 @@ HOLDING = frozenset({AccountRole.ACCRUAL, AccountRole.PREPAYMENT, AccountRole.DE
 RAISES = {AccountRole.ACCRUAL: -1, AccountRole.PREPAYMENT: 1, AccountRole.DEFERRED_INCOME: -1}
 """The sign with which each such account is raised."""
 NEXT_PERIOD = timedelta(days=62)
+SOON = timedelta(days=15)
+"""Within so many days an entry that is nearly the mirror is meant as one."""
+NEARLY = 0.25
 
 
 class Held(NamedTuple):
@@ -56,15 +59,95 @@ def _held(books: Books, posted: Transaction) -> Iterator[Held]:
         yield Held(posted, holding[0].account, result[0].account, holding[0].amount)
 
 
-def reversals_of(one: Held, releasing: list[Held]) -> list[Held]:
-    """What may take it back: on the same holding account, in the next period."""
-    return [
-        other
-        for other in releasing
-        if other.holding == one.holding
-        and other.amount * one.amount < 0
-        and (
-            other.posted.reverses == one.posted.id
-            or timedelta(0) < other.day - one.day <= NEXT_PERIOD
-        )
+class Paired(NamedTuple):
+    """A raising entry with what takes it back. *parts*: it is released in parts."""
+
+    raised: Held
+    released: Held
+    parts: bool = False
+
+    @property
+    def is_mirror(self) -> bool:
+        same = self.raised.result == self.released.result
+        return same and self.released.amount == -self.raised.amount
+
+
+class Pairs(NamedTuple):
+    """What takes back what; *standing*: raised and not taken back; *second*: released once more."""
+
+    pairs: tuple[Paired, ...]
+    standing: tuple[Held, ...]
+    second: tuple[Paired, ...]
+
+
+def pairs_of(books: Books) -> Pairs:
+    """Each raising entry with its reversal: linked ones first, then mirrors, then what is nearly one.
+
+    All mirrors are found before anything that is merely near, so that a reversal with a slip is not
+    taken from the entry that it belongs to.
+    """
+    kept: Pairs | None = books.derived.get("accrual pairs")
+    if kept is None:
+        kept = books.derived["accrual pairs"] = _pairs(books)
+    return kept
+
+
+def _pairs(books: Books) -> Pairs:
+    raising, releasing = journals_between(books)
+    pairs: list[Paired] = []
+    free = list(releasing)
+    for fits in (_linked, _mirror, _other_account, _other_amount):
+        for one in raising:
+            if any(pair.raised is one for pair in pairs):
+                continue
+            found = [other for other in free if fits(one, other)]
+            if found:
+                other = min(found, key=lambda o: abs((o.day - one.day).days))
+                free.remove(other)
+                pairs.append(Paired(one, other))
+    taken = {pair.raised.posted.id for pair in pairs}
+    for one in raising:
+        part = next((other for other in free if _part(one, other)), None)
+        if one.posted.id not in taken and part:
+            pairs.append(Paired(one, part, parts=True))
+    taken = {pair.raised.posted.id for pair in pairs}
+    second = [
+        Paired(pair.raised, other)
+        for pair in pairs
+        for other in free
+        if pair.is_mirror and _mirror(pair.raised, other)
     ]
+    once = {pair.released.posted.id: pair for pair in reversed(second)}
+    return Pairs(
+        tuple(pairs),
+        tuple(one for one in raising if one.posted.id not in taken),
+        tuple(once.values()),
+    )
+
+
+def _follows(one: Held, other: Held, within: timedelta) -> bool:
+    opposite = other.holding == one.holding and other.amount * one.amount < 0
+    return opposite and timedelta(0) < other.day - one.day <= within
+
+
+def _linked(one: Held, other: Held) -> bool:
+    return other.posted.reverses == one.posted.id
+
+
+def _mirror(one: Held, other: Held) -> bool:
+    same = other.result == one.result and other.amount == -one.amount
+    return same and _follows(one, other, NEXT_PERIOD)
+
+
+def _other_account(one: Held, other: Held) -> bool:
+    return other.amount == -one.amount and _follows(one, other, SOON)
+
+
+def _other_amount(one: Held, other: Held) -> bool:
+    near = abs(one.amount + other.amount) <= NEARLY * abs(one.amount)
+    return other.result == one.result and near and _follows(one, other, SOON)
+
+
+def _part(one: Held, other: Held) -> bool:
+    less = abs(other.amount) < abs(one.amount)
+    return other.result == one.result and less and _follows(one, other, NEXT_PERIOD)
