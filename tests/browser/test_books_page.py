@@ -102,3 +102,18 @@ def test_files_are_known_by_what_is_in_them_and_a_statement_can_be_set_aside(
         page.find("field", "Choose a file to take in").send_keys(made)
         page.says(says)
         page.keys(Keys.ESCAPE)
+
+
+def test_a_file_that_does_not_say_whose_it_is_is_asked_about(page: Page, tmp_path: Path):
+    late = tmp_path / "november.csv"
+    late.write_text(LATE_LINES)
+    page.sign_in("IO")
+    page.open("/clients/HOLL/books")
+    page.says("Statement lines, Current account")
+    page.keys("t")
+    page.find("field", "Choose a file to take in").send_keys(str(late))
+    page.says("say which account it is")
+    Select(page.find("field", "Whose statement it is")).select_by_visible_text(
+        "1210 Savings account"
+    )
+    page.says("2 new lines of 1210")

@@ -78,7 +78,9 @@ def take_in(
     ledger = place.ledger(person, client_code)
     if account is not None:
         _refuse_no_bank(ledger.books, account)
-    parsed = _parsed(place, ledger, content, account, columns)
+    # A CSV does not say whose it is: what was answered of its columns goes with the account.
+    meant = account or _only_bank(ledger.books)
+    parsed = _parsed(place, ledger, content, meant, columns)
     digest = hashlib.sha256(content).hexdigest()
     with place.database.writing() as connection:
         now = place.ledger(person, client_code)
@@ -96,10 +98,10 @@ def take_in(
                 "statement", person.code, place.now, f"statement {name} of {accounts} taken in"
             )
             change_store.append(connection, now.client.id, head, written)
-        if columns is not None and account is not None:
+        if columns is not None and meant is not None:
             heading = json.dumps(layout_of(content).heading, ensure_ascii=False)
             statement_store.keep_column_choice(
-                connection, now.client.id, account, heading, columns.as_json()
+                connection, now.client.id, meant, heading, columns.as_json()
             )
     settled = settle_expected(place, person, client_code) if reading.found else ()
     return tuple(
@@ -165,6 +167,11 @@ def _refuse_in_use(books: Books, numbers: frozenset[int]) -> None:
                 f"The statement to {said(later[-1].last_day)} was taken in after {name} and left out "
                 "the lines that were there already. Set that one aside first."
             )
+
+
+def _only_bank(books: Books) -> str | None:
+    banks = books.with_role(AccountRole.BANK)
+    return banks[0].code if len(banks) == 1 else None
 
 
 def _refuse_no_bank(books: Books, account: str) -> None:
@@ -273,8 +280,7 @@ class Reading:
         return code
 
     def _only_account(self, one: ParsedStatement) -> str | None:
-        banks = self._books.with_role(AccountRole.BANK)
-        return banks[0].code if len(banks) == 1 and not one.identifier else None
+        return _only_bank(self._books) if not one.identifier else None
 
     def _take(self, one: ParsedStatement, account: str, warnings: tuple[str, ...]) -> None:
         currency = self._books.client.currency

@@ -1,4 +1,4 @@
-import { useMutation } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { answered, api, type Schemas } from '../../api/client'
 import { amountWords, counted, longDayWords } from '../../ledger/words'
@@ -29,15 +29,16 @@ export function TakeInStatement({
   const client = useClient()
   const refresh = useRefreshClient()
   const [file, setFile] = useState<File | null>(null)
+  const [said, say] = useState<string | null>(account)
   const send = useMutation({
-    mutationFn: (asked: { file: File; columns: Columns | null }) =>
+    mutationFn: (asked: { file: File; columns: Columns | null; account: string | null }) =>
       answered(
         api.POST('/api/clients/{client}/statements', {
           params: {
             path: { client: client.code },
             query: {
               name: asked.file.name,
-              ...(account && { account }),
+              ...(asked.account && { account: asked.account }),
               ...(asked.columns && { columns: JSON.stringify(asked.columns) }),
             },
           },
@@ -51,16 +52,16 @@ export function TakeInStatement({
   const { mutate } = send
   function choose(chosen: File) {
     setFile(chosen)
-    mutate({ file: chosen, columns: null })
+    mutate({ file: chosen, columns: null, account: said })
   }
   const sent = useRef(false)
   useEffect(() => {
     if (first && !sent.current) {
       sent.current = true
       setFile(first)
-      mutate({ file: first, columns: null })
+      mutate({ file: first, columns: null, account })
     }
-  }, [first, mutate])
+  }, [first, account, mutate])
   const asks = send.data?.asks
   return (
     <Dialog title="Take in a statement" onClose={onClose}>
@@ -80,11 +81,20 @@ export function TakeInStatement({
         )}
         {send.isPending && <p role="status">Reading {file?.name} …</p>}
         <ProblemNote problem={send.error} />
+        {account === null && file && (send.error || asks) && (
+          <WhoseStatement
+            value={said}
+            onChoose={(code) => {
+              say(code)
+              mutate({ file, columns: null, account: code })
+            }}
+          />
+        )}
         {asks && file && (
           <ColumnChooser
             key={asks.heading.join()}
             asks={asks}
-            onChosen={(columns) => mutate({ file, columns })}
+            onChosen={(columns) => mutate({ file, columns, account: said })}
           />
         )}
         {send.data?.taken.map((one) => (
@@ -97,6 +107,42 @@ export function TakeInStatement({
         )}
       </div>
     </Dialog>
+  )
+}
+
+interface WhoseStatementProps {
+  value: string | null
+  onChoose: (account: string) => void
+}
+
+/** Asked where the file does not say whose it is, and more than one account could be meant. */
+function WhoseStatement({ value, onChoose }: WhoseStatementProps) {
+  const client = useClient()
+  const { data } = useQuery({
+    queryKey: ['client', client.code, 'bank'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/bank', { params: { path: { client: client.code } } }),
+      ),
+  })
+  return (
+    <label className="block">
+      <span className="block text-quiet">Whose statement it is</span>
+      <select
+        className="w-80 border border-edge bg-sheet px-2 py-1.5"
+        value={value ?? ''}
+        onChange={(event) => onChoose(event.target.value)}
+      >
+        <option value="" disabled>
+          choose the account
+        </option>
+        {(data?.accounts ?? []).map((one) => (
+          <option key={one.account} value={one.account}>
+            {one.account} {one.name}
+          </option>
+        ))}
+      </select>
+    </label>
   )
 }
 
