@@ -425,6 +425,10 @@ class Books:
             if posted.corrects is not None and posted.id not in self.reversed_by
         }
 
+    def is_answered(self, transaction_id: str) -> bool:
+        """Whether a mirror or a standing correction puts it right already."""
+        return transaction_id in self.reversed_by or transaction_id in self.corrected
+
     def is_taken_back(self, transaction_id: str) -> bool:
         """Whether a later change takes it back. The mirror of an entry that reverses by itself came
         with it, and does not."""

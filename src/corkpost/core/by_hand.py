@@ -23,7 +23,7 @@ CHECK = Check("by-hand", family=Family.BY_HAND, routes=ROUTES, finds="what a per
 
 def routes_for(books: Books, posted: Transaction) -> tuple[str, ...]:
     """The routes that a person may pick for it. What we posted is taken back by its change instead."""
-    if posted.id in books.reversed_by or posted.id in books.corrected:
+    if books.is_answered(posted.id):
         return ("amend-reference",)
     routes = []
     items = open_items(books)

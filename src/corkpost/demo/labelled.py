@@ -165,12 +165,9 @@ def _plant_review(
     private = rng.choice(review_plants.HOUSEHOLDS)
     house = review_plants.Household(
         names=owners,
-        codes=tuple(f"O{number}" for number in range(1, len(owners) + 1)),
         account=accounts[role],
-        money_in=accounts[role],
         wrong_account=accounts[wrong],
         private=private[:4],
-        unnamed=private[4:],
     )
     payer, other, early, slow, late, third, friend, planned = rng.sample(customers, 8)
     for named in (True, False):

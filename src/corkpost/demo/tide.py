@@ -55,12 +55,9 @@ CHART = """
 """
 HOUSE = review_plants.Household(
     names=("Nell Hawkins",),
-    codes=("DIR1",),
     account="2400",
-    money_in="2400",
     wrong_account=None,
     private=("RIDING LESSONS", "GARDEN CENTRE", "PIANO TEACHER"),
-    unnamed=(),
 )
 
 

@@ -8,7 +8,7 @@ from corkpost.core.points import Check, Family, Look, Point
 CHECK = Check(
     "control-disagrees",
     family=Family.PROOF,
-    routes=("reclassify", "allocate", "leave"),
+    routes=("leave",),
     finds="a control account that its open items do not come to",
 )
 
@@ -48,6 +48,5 @@ def _difference(look: Look, account: Account) -> Point | None:
             f"{words(listed)}: {words(difference)} is on nobody's list."
         ),
         short=f"{account.name}, {words(difference)}",
-        because=(many if bare else "allocations join different parties",),
-        routes=("leave",),
+        because=(many,),
     )

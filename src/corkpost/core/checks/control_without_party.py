@@ -21,7 +21,7 @@ def find(look: Look) -> Iterator[Point]:
     books = look.books
     finder = PartyFinder(books.tables.parties, frozenset({PartyKind.CUSTOMER, PartyKind.SUPPLIER}))
     for posted in books.tables.transactions:
-        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        gone = books.is_answered(posted.id)
         if gone or posted.change is not None or posted.kind is TransactionKind.CLOSING:
             continue
         for line in posted.lines:

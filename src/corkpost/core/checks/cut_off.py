@@ -28,7 +28,7 @@ def find(look: Look) -> Iterator[Point]:
     calendar = books.calendar
     for posted in books.tables.transactions:
         paper = posted.document_date
-        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        gone = books.is_answered(posted.id)
         if posted.kind not in PAPERS or paper is None or posted.change is not None or gone:
             continue
         of_paper, of_books = calendar.year_of(paper), calendar.year_of(posted.posting_date)

@@ -26,7 +26,7 @@ WITHIN_DAYS = 60
 def find(look: Look) -> Iterator[Point]:
     by_sum: dict[tuple[str, int], list[Transaction]] = defaultdict(list)
     for posted in look.books.tables.transactions:
-        gone = posted.id in look.books.reversed_by or posted.id in look.books.corrected
+        gone = look.books.is_answered(posted.id)
         if posted.kind is TransactionKind.SUPPLIER_PAYMENT and posted.party and not gone:
             by_sum[(posted.party, posted.total)].append(posted)
     never = _not_at_bank(look.books)

@@ -37,7 +37,7 @@ def unfit_entries(books: Books, entity: Entity) -> Iterator[tuple[Transaction, L
     if not unfit:
         return
     for posted in books.tables.transactions:
-        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        gone = books.is_answered(posted.id)
         made = posted.kind in (TransactionKind.OPENING, TransactionKind.CLOSING)
         if made or gone or posted.change is not None:
             continue

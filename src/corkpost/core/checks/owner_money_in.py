@@ -37,7 +37,7 @@ def find(look: Look) -> Iterator[Point]:
                 said = " and ".join(word.capitalize() for word in words)
                 yield _point(look, posted, 0.85, f"{said} was the owner's before", "")
     for posted in books.tables.transactions:
-        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        gone = books.is_answered(posted.id)
         if posted.kind is TransactionKind.CUSTOMER_RECEIPT and posted.change is None and not gone:
             owner = owner_named(books, text_of(books, posted))
             customer = books.party_name(posted.party)

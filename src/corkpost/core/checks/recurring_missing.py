@@ -47,7 +47,7 @@ def _series(look: Look) -> dict[Key, list[Transaction]]:
     """Costs by account, payee and words, in the order of their days."""
     found: dict[Key, list[Transaction]] = defaultdict(list)
     for posted in look.books.tables.transactions:
-        gone = posted.id in look.books.reversed_by or posted.id in look.books.corrected
+        gone = look.books.is_answered(posted.id)
         if posted.kind not in KINDS or gone or posted.change is not None:
             continue
         costs = [x for x in posted.lines if look.books.accounts[x.account].is_profit_and_loss]

@@ -32,7 +32,7 @@ def find(look: Look) -> Iterator[Point]:
     books = look.books
     by_party: dict[str, list[Transaction]] = defaultdict(list)
     for posted in books.tables.transactions:
-        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        gone = books.is_answered(posted.id)
         if posted.kind not in PAPERS or posted.change is not None or gone:
             continue
         odd = _odd(books, posted)

@@ -26,7 +26,7 @@ def find(look: Look) -> Iterator[Point]:
     books = look.books
     by_party: dict[str, list[tuple[Transaction, Line]]] = defaultdict(list)
     for posted in books.tables.transactions:
-        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        gone = books.is_answered(posted.id)
         if posted.kind is not TransactionKind.PURCHASE_BILL or not posted.party or gone:
             continue
         costs = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]

@@ -133,7 +133,7 @@ def _applied(look: Look, kind: TransactionKind, accounts: set[str]) -> Iterator[
     books = look.books
     statement = statement_words(books)
     for posted in books.tables.transactions:
-        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        gone = books.is_answered(posted.id)
         if posted.kind is not kind or posted.party is None or gone:
             continue
         amount = abs(sum(line.amount for line in posted.lines if line.account in accounts))

@@ -116,7 +116,7 @@ def _names(words: frozenset[str], name: str) -> bool:
 def coded_money(books: Books, kind: TransactionKind) -> Iterator[Transaction]:
     """Money coded straight to income or cost, as received and not put right since."""
     for posted in books.tables.transactions:
-        gone = posted.id in books.reversed_by or posted.id in books.corrected
+        gone = books.is_answered(posted.id)
         if posted.kind is kind and posted.change is None and not gone:
             roles = {books.accounts[line.account].role for line in posted.lines}
             coded = any(books.accounts[line.account].is_profit_and_loss for line in posted.lines)

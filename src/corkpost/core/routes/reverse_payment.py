@@ -59,7 +59,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     Raises NothingToDo, BadEntry, or UnknownName.
     """
     posted = _entry_of(books, point)
-    if posted.id in books.reversed_by or posted.id in books.corrected:
+    if books.is_answered(posted.id):
         raise NothingToDo(f"{posted.id} was put right already.")
     on = correction_date(books, _day(books, posted, settings))
     code = settings.get("account")
