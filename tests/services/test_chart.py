@@ -5,6 +5,7 @@ from datetime import date
 
 import pytest
 
+from corkpost.core.bank.setting_aside import InUse
 from corkpost.core.books import Account
 from corkpost.core.chart.changing import AccountWanted
 from corkpost.core.kinds import AccountRole, AccountType, PartyKind
@@ -13,7 +14,6 @@ from corkpost.formats.books_folder.reading import read_books
 from corkpost.services import bank, books, chart, entries, statements, store
 from corkpost.services.books import BooksOfAnother
 from corkpost.services.posting import Deed
-from corkpost.services.statements import InUse
 from corkpost.services.workplace import Workplace
 from corkpost.stand_ins.statement_files import as_camt053, as_ofx
 from tests.builders import CODES, TODAY, bill

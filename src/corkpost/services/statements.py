@@ -8,7 +8,7 @@ from decimal import Decimal
 from pathlib import PurePosixPath
 from typing import NamedTuple
 
-from corkpost.core.bank.sides import bank_sides
+from corkpost.core.bank.setting_aside import refuse_in_use
 from corkpost.core.books import Books, StatementFile
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.money import Currency, Minor, NotAnAmount
@@ -17,7 +17,6 @@ from corkpost.core.refusals import (
     BadEntry,
     Moved,
     NoReason,
-    Refusal,
     UnknownName,
     said,
 )
@@ -110,10 +109,6 @@ def take_in(
     )
 
 
-class InUse(Refusal):
-    title = "That statement is in use"
-
-
 def set_aside(place: Workplace, person: Person, client_code: str, change: int, reason: str) -> None:
     """Set aside the statements of a file that should not have been taken in, as of another account.
 
@@ -132,7 +127,7 @@ def set_aside(place: Workplace, person: Person, client_code: str, change: int, r
         if change in ledger.books.undone:
             raise AlreadyTakenBack(f"What change {change} took in was set aside already.")
         numbers = statement_store.brought_by(connection, ledger.client.id, change)
-        _refuse_in_use(ledger.books, numbers)
+        refuse_in_use(ledger.books, numbers)
         head = ChangeHead(
             "undo",
             person.code,
@@ -141,32 +136,6 @@ def set_aside(place: Workplace, person: Person, client_code: str, change: int, r
             undoes=change,
         )
         change_store.append(connection, ledger.client.id, head, Content())
-
-
-def _refuse_in_use(books: Books, numbers: frozenset[int]) -> None:
-    mine = [one for one in books.statements if one.number in numbers]
-    for one in mine:
-        name = f"the statement of {one.account} to {said(one.last_day)}"
-        sides = bank_sides(books, one.account)
-        agreed = sum(line.id in sides.group_of_line for line in one.lines)
-        if any(done.statement == one.number for done in books.finished):
-            raise InUse(f"The reconciliation of {name} is finished. Reopen it first.")
-        if agreed:
-            lines = "1 line is" if agreed == 1 else f"{agreed} lines are"
-            raise InUse(f"Of {name} {lines} agreed. Take that apart first.")
-        later = [
-            other
-            for other in books.statements
-            if other.account == one.account
-            and other.number > one.number
-            and other.number not in numbers
-            and other.first_day <= one.last_day
-        ]
-        if later:
-            raise InUse(
-                f"The statement to {said(later[-1].last_day)} was taken in after {name} and left out "
-                "the lines that were there already. Set that one aside first."
-            )
 
 
 def _only_bank(books: Books) -> str | None:
