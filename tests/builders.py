@@ -17,6 +17,7 @@ from corkpost.core.books import (
     ClientFacts,
     Line,
     Party,
+    PartyAmendment,
     PostedChange,
     PriorBalance,
     Tables,
@@ -34,6 +35,7 @@ from corkpost.core.kinds import (
     TaxKind,
 )
 from corkpost.core.kinds import TransactionKind as Kind
+from corkpost.core.merging import with_merges
 from corkpost.core.periods import Calendar, FinancialYear, Period
 from corkpost.core.statements import Statement, StatementLine
 from tests.notation import EUR, eur, lines_of
@@ -52,6 +54,9 @@ ACCOUNTS = tuple(
         ("2100", "payables", "liability", "payables", None),
         ("2200", "tax", "liability", "tax", None),
         ("2210", "accruals", "liability", "accrual", None),
+        ("2250", "net pay owed", "liability", "payroll-net", None),
+        ("2260", "payroll tax", "liability", "payroll-tax", None),
+        ("2400", "loan", "liability", "loan", None),
         ("2300", "deferred income", "liability", "deferred-income", None),
         ("3000", "capital", "equity", "capital", "O1"),
         ("3200", "drawings", "equity", "drawings", "O1"),
@@ -62,6 +67,9 @@ ACCOUNTS = tuple(
         ("4090", "other income", "income", "", None),
         ("5200", "fuel", "expense", "", None),
         ("5310", "electricity", "expense", "", None),
+        ("5400", "wages", "expense", "wages", None),
+        ("5410", "contributions", "expense", "employer-contributions", None),
+        ("6300", "loan interest", "expense", "loan-interest", None),
         ("6100", "office", "expense", "", None),
         ("6310", "charges", "expense", "bank-charges", None),
     )
@@ -301,6 +309,11 @@ def after(books: Books, plan: Plan, number: int = 1, by: str = "IO") -> Books:
         for row in plan.chart
     )
     grown = with_chart(grown, chart, plan.accounts, plan.parties)
+    merges = tuple(
+        PartyAmendment(row.party, NOW, row.before, row.after, "why", change=number)
+        for row in plan.parties_amended
+    )
+    grown = with_merges(grown, merges)
     change = PostedChange(
         number, plan.kind, by, plan.proposed_reason or "why", plan.undoes, plan.prior_parts
     )

@@ -65,6 +65,8 @@ BODIES = {
     },
     "/accounts/new": {"code": "5299", "name": "Ropes", "type": "expense", "key": "k" * 16},
     "/parties": {"name": "Gull Roofing", "kind": "supplier", "key": "k" * 16},
+    "/parties/<party>/merging/preview": {"other": "S2"},
+    "/parties/<party>/merging": {"other": "S2", "reason": "x", "shown": "x", "key": "k" * 16},
     "/statements/set-aside": {"change": 1, "reason": "x"},
     "/own-pocket/preview": {"day": "2026-10-01", "gross": "24.60", "account": "6100"},
     "/own-pocket": {

@@ -196,7 +196,7 @@ def test_the_desk_shows_a_client_as_it_stands_and_only_one_s_own(office):
         return {one.code: one for one in desk.desk(office.place, office[who]).rows}
 
     before = row("IO")["SMALL"].summary
-    assert (before.open_points, before.at_stake, row("PH")) == (2, 24600 + 10000, {})
+    assert (before.open_points, before.at_stake, row("PH")) == (3, 24600 + 10000 + 840000, {})
     void_twin(office)
     assert row("IO")["SMALL"].summary.open_points == 1
     kept = office.place.database.reading.execute("SELECT content FROM summaries").fetchone()

@@ -1132,6 +1132,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/parties/{party}/merging/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What reading the other party as this one would move. */
+        post: operations["post__api_clients_{client}_parties_{party}_merging_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/parties/{party}/merging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read the other party as this one, with a reason. */
+        post: operations["post__api_clients_{client}_parties_{party}_merging"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1249,6 +1283,8 @@ export interface components {
             amendments: components["schemas"]["AmendingAnswer"][];
             /** Chart */
             chart: components["schemas"]["ChartAmendingAnswer"][];
+            /** Merges */
+            merges: components["schemas"]["MergeAnswer"][];
             /** Agreed */
             agreed: number;
             /** Taken Apart */
@@ -1620,6 +1656,8 @@ export interface components {
             amendments: components["schemas"]["AmendingAnswer"][];
             /** Chart */
             chart: components["schemas"]["ChartAmendingAnswer"][];
+            /** Merges */
+            merges: components["schemas"]["MergeAnswer"][];
             effect: components["schemas"]["EffectAnswer"];
             /** T Accounts */
             t_accounts: components["schemas"]["TAccountAnswer"][];
@@ -1810,6 +1848,30 @@ export interface components {
         };
         /** UndoPost */
         UndoPost: {
+            /** Reason */
+            reason: string;
+            /** Shown */
+            shown: string;
+            /** Key */
+            key: string;
+        };
+        /**
+         * Merging
+         * @description *other*: the party whose name goes.
+         */
+        Merging: {
+            /** Other */
+            other: string;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /** MergingPost */
+        MergingPost: {
+            /** Other */
+            other: string;
             /** Reason */
             reason: string;
             /** Shown */
@@ -2457,9 +2519,11 @@ export interface components {
         };
         /**
          * PartyAnswer
-         * @description A party's history, and what is open of it now, debit positive.
+         * @description A party's history, and what is open of it now, debit positive. *also*: its other names.
          */
         PartyAnswer: {
+            /** Also */
+            also: string[];
             ledger: components["schemas"]["LedgerAnswer"];
             /** Items */
             items: components["schemas"]["OpenItemAnswer"][];
@@ -2733,6 +2797,22 @@ export interface components {
             dimensions: string | null;
             /** Tax Date */
             tax_date: string | null;
+        };
+        /**
+         * MergeAnswer
+         * @description A party that is to be read as another, or (none *after*) no longer.
+         */
+        MergeAnswer: {
+            /** Party */
+            party: string;
+            /** Name */
+            name: string;
+            /** Before */
+            before: string | null;
+            /** After */
+            after: string | null;
+            /** Read As */
+            read_as: string | null;
         };
         /** PaperAnswer */
         PaperAnswer: {
@@ -6537,6 +6617,78 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["OwnPocketPost"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_parties_{party}_merging_preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                party: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Merging"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_parties_{party}_merging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                party: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergingPost"];
             };
         };
         responses: {

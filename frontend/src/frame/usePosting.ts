@@ -44,5 +44,7 @@ function postedWords(change: Change): string {
   if (change.chart.length > 0) {
     return counted(new Set(change.chart.map((row) => row.account)).size, 'account')
   }
+  const [merged] = change.merges
+  if (merged) return merged.read_as ? `${merged.name} is ${merged.read_as}` : merged.name
   return counted(change.amendments.length, 'amendment')
 }

@@ -23,6 +23,23 @@ export function ChartAmendings({ rows }: { rows: Schemas['ChartAmendingAnswer'][
   )
 }
 
+/** Parties that are to be read as others. */
+export function Merges({ rows }: { rows: Schemas['MergeAnswer'][] }) {
+  return rows.map((row) => (
+    <p key={row.party}>
+      {row.party}:{' '}
+      {row.read_as === null ? (
+        <>stands for itself again as {row.name}</>
+      ) : (
+        <>
+          <del className="text-rust">{row.name}</del> is read as{' '}
+          <ins className="font-semibold no-underline">{row.read_as}</ins> ({row.after})
+        </>
+      )}
+    </p>
+  ))
+}
+
 function said(value: string | null): string {
   return value ? plainWords(value) : 'none'
 }

@@ -12,6 +12,7 @@ from corkpost.api import (
     clients,
     desk,
     entries,
+    merging,
     open_items,
     owners,
     problems,
@@ -42,6 +43,7 @@ AREAS = (
     takings,
     open_items,
     owners,
+    merging,
 )
 A_YEAR = 365 * 24 * 3600
 

@@ -141,7 +141,7 @@ def _prepared(one: Prepared, books: Books) -> PreparedAnswer:
 
 def changed(ledger: Ledger, posted: Posted) -> tuple[ChangeAnswer, int]:
     """The answer to a post: the change, created."""
-    return change_answer(*posted[:6], ledger.books), 201
+    return change_answer(*posted[:7], ledger.books), 201
 
 
 @bp.get("/clients/<client>/points")

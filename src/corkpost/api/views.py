@@ -16,6 +16,7 @@ from corkpost.formats.answers import (
     ChartAmendingAnswer,
     EffectAnswer,
     EntryAnswer,
+    MergeAnswer,
     TAccountAnswer,
 )
 from corkpost.services.workplace import Ledger
@@ -37,6 +38,7 @@ class PreviewAnswer(BaseModel):
     allocations: list[AllocationAnswer]
     amendments: list[AmendingAnswer]
     chart: list[ChartAmendingAnswer]
+    merges: list[MergeAnswer]
     effect: EffectAnswer
     t_accounts: list[TAccountAnswer]
     earlier_year: bool
@@ -54,6 +56,7 @@ def preview_answer(
         allocations=[answers.allocation_answer(row, books) for row in plan.allocations],
         amendments=[answers.amending_answer(row) for row in plan.amendments],
         chart=[answers.chart_amending_answer(row) for row in plan.chart],
+        merges=[answers.merge_answer(row, books) for row in plan.parties_amended],
         effect=answers.effect_answer(effect, books),
         t_accounts=[answers.t_account_answer(one, books) for one in t_accounts],
         earlier_year=bool(plan.prior_parts),

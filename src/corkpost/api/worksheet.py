@@ -97,8 +97,9 @@ class OpenItemAnswer(BaseModel):
 
 
 class PartyAnswer(BaseModel):
-    """A party's history, and what is open of it now, debit positive."""
+    """A party's history, and what is open of it now, debit positive. *also*: its other names."""
 
+    also: list[str]
     ledger: LedgerAnswer
     items: list[OpenItemAnswer]
     open: str
@@ -173,7 +174,9 @@ def party(client: str, party: str, query: Span) -> PartyAnswer:
     ledger, found = service.client_party(place(), person(), client, party, query.first, query.last)
     books, open_ = ledger.books, ledger.items.open_of(party)
     money = books.client.currency.format
+    known = books.parties.get(party)
     return PartyAnswer(
+        also=list(known.aliases) if known else [],
         ledger=_ledger(found, books.party_name(party), books),
         items=[
             OpenItemAnswer(

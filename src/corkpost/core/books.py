@@ -5,7 +5,7 @@ from the store in half the time.
 """
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from fractions import Fraction
 from functools import cached_property
@@ -235,6 +235,28 @@ class AccountAmendment(NamedTuple):
     change: int | None = None
 
 
+class PartyAmendment(NamedTuple):
+    """A party that is read as another (*after*), or no longer (None). *change*: what brought it."""
+
+    party: str
+    at: datetime
+    before: str | None
+    after: str | None
+    reason: str
+    other: Other = ""
+    change: int | None = None
+
+
+class WrittenAs(NamedTuple):
+    """The parties that were written where another is read: by transaction and place of the line, by
+    transaction, by allocation. *parties*: all of them as they are written; none where none is amended."""
+
+    parties: tuple[Party, ...] = ()
+    lines: Mapping[tuple[str, int], str] = {}
+    heads: Mapping[str, str] = {}
+    allocations: Mapping[str, str] = {}
+
+
 class Attachment(NamedTuple):
     """A paper kept with a transaction. *digest* finds its bytes in the file store."""
 
@@ -285,6 +307,9 @@ class Tables:
     attachments: tuple[Attachment, ...] = ()
     account_amendments: tuple[AccountAmendment, ...] = ()
     """Ours alone: no table of the folder, which has the accounts as they were put right."""
+    party_amendments: tuple[PartyAmendment, ...] = ()
+    """Ours alone, as those of the accounts."""
+    written: WrittenAs = field(default_factory=WrittenAs)
 
 
 class PriorPart(NamedTuple):
@@ -395,8 +420,17 @@ class Books:
         """The party's name; its code where the books have no such party; words where there is none."""
         if code is None:
             return "no party"
-        party = self.parties.get(code)
+        party = self.parties.get(code) or self.parties_gone.get(code)
         return party.name if party else code
+
+    @cached_property
+    def parties_gone(self) -> Mapping[str, Party]:
+        """The parties that are read as others."""
+        return {
+            party.code: party
+            for party in self.tables.written.parties
+            if party.code not in self.parties
+        }
 
     @cached_property
     def control_accounts(self) -> frozenset[str]:

@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import date
 from enum import StrEnum
+from typing import NamedTuple
 
 from corkpost.core.amendments import Amending, ChartAmending
 from corkpost.core.books import (
@@ -33,6 +34,14 @@ class ChangeKind(StrEnum):
     AGREEMENT = "agreement"
 
 
+class PartyAmending(NamedTuple):
+    """A party that is to be read as another, not posted yet."""
+
+    party: str
+    before: str | None
+    after: str | None
+
+
 @dataclass(frozen=True)
 class Plan:
     """What would be posted. *notes* say in words why it is dated and booked as it is."""
@@ -51,6 +60,7 @@ class Plan:
     chart: tuple[ChartAmending, ...] = ()
     accounts: tuple[Account, ...] = ()
     parties: tuple[Party, ...] = ()
+    parties_amended: tuple[PartyAmending, ...] = ()
     about: tuple[str, ...] = ()
     """The transactions that it puts right, for showing them beside it."""
 
@@ -68,6 +78,7 @@ class Plan:
             self.chart,
             self.accounts,
             self.parties,
+            *([self.parties_amended] if self.parties_amended else []),
         ]
         return hashlib.sha256(json.dumps(rows, default=str).encode()).hexdigest()[:16]
 
@@ -105,7 +116,7 @@ def checked(plan: Plan, books: Books) -> Plan:
     Raises NothingToDo, OutOfBalance, BarredDate, or BadEntry where it would allocate more than is
     open. What a role may do in a held period is `held_date_refused`.
     """
-    standing = (plan.chart, plan.accounts, plan.parties)
+    standing = (plan.chart, plan.accounts, plan.parties, plan.parties_amended)
     if not any((plan.entries, plan.allocations, plan.amendments, plan.agreements, *standing)):
         raise NothingToDo("There is nothing left to post here: the books are already so.")
     for entry in plan.entries:

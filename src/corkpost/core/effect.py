@@ -6,9 +6,10 @@ from typing import NamedTuple
 
 from corkpost.core.amendments import with_chart
 from corkpost.core.bank.reconciling import bank_difference
-from corkpost.core.books import AccountAmendment, Books, Transaction
+from corkpost.core.books import AccountAmendment, Books, PartyAmendment, Transaction
 from corkpost.core.change import Plan, dates_of
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole
+from corkpost.core.merging import with_merges
 from corkpost.core.money import Minor
 from corkpost.core.trial_balance import BROUGHT_FORWARD, Balances, balances, profit_of
 
@@ -102,6 +103,18 @@ def _with_chart(books: Books, plan: Plan, as_at: date) -> Books:
     return with_chart(books, rows, plan.accounts, plan.parties)
 
 
+def _with_merges(books: Books, plan: Plan, as_at: date) -> Books:
+    """The books with the parties as the plan amends them."""
+    now = datetime.combine(as_at, time())
+    return with_merges(
+        books,
+        tuple(
+            PartyAmendment(row.party, now, row.before, row.after, plan.proposed_reason)
+            for row in plan.parties_amended
+        ),
+    )
+
+
 def _differences(plan: Plan, books: Books, as_at: date) -> tuple[Minor, Minor] | None:
     before = bank_difference(books, as_at)
     if before is None:
@@ -134,7 +147,14 @@ def _parties_moved(plan: Plan, books: Books, as_at: date) -> tuple[Moved, ...]:
     added = _by_party(plan.entries, books, as_at)
     before = _by_party(books.tables.transactions, books, as_at)
     after = {party: before.get(party, 0) + amount for party, amount in added.items()}
-    return _moved(added, before, after)
+    if plan.parties_amended:
+        stood = _by_party(_with_merges(books, plan, as_at).tables.transactions, books, as_at)
+        after = {
+            party: stood.get(party, 0) + added.get(party, 0)
+            for party in before.keys() | stood.keys() | added.keys()
+            if party in added or stood.get(party, 0) != before.get(party, 0)
+        }
+    return _moved(after, before, after)
 
 
 def _by_party(transactions: Iterable[Transaction], books: Books, as_at: date) -> dict[str, Minor]:

@@ -37,16 +37,23 @@ class Decided(NamedTuple):
 def seal_digest(books: Books, as_at: date) -> str:
     """The digest over all that is dated by the end of *as_at*: its entries, allocations and agreements.
 
-    Closing entries are outside every seal. Words (memo, reference, reason) and papers stay free.
+    Closing entries are outside every seal. Words (memo, reference, reason) and papers stay free, and
+    so does the name that a party is read under.
     """
+    written = books.tables.written
     rows = hashlib.sha256(f"seal {CHAINED_BY} {books.client.code} {as_at}".encode())
     for posted in sorted(_sealed(books, as_at), key=lambda posted: posted.id):
-        lines = [[*line[:5], line.dimensions, line.foreign_amount] for line in posted.lines]
+        lines = [
+            [*line[:3], written.lines.get((posted.id, place), line.party), line.tax_code,
+             line.dimensions, line.foreign_amount]
+            for place, line in enumerate(posted.lines)
+        ]  # fmt: skip
         fixed = [posted.id, posted.kind, posted.posting_date, posted.entry_kind, lines]
         rows.update(json.dumps(fixed, default=str).encode())
     allocations = (row for row in books.tables.allocations if row.date <= as_at)
     for row in sorted(allocations, key=lambda row: row.id):
-        rows.update(json.dumps(row[:8], default=str).encode())
+        fixed = [*row[:2], written.allocations.get(row.id, row.party), *row[3:8]]
+        rows.update(json.dumps(fixed, default=str).encode())
     for members in _sealed_agreements(books, as_at):
         rows.update(json.dumps(members).encode())
     return rows.hexdigest()

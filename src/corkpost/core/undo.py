@@ -10,11 +10,19 @@ from corkpost.core.books import (
     Allocation,
     Amendment,
     Books,
+    PartyAmendment,
     PostedChange,
     Transaction,
     opposite,
 )
-from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.change import (
+    AllocationWriter,
+    ChangeKind,
+    PartyAmending,
+    Plan,
+    entry_of,
+    new_entry,
+)
 from corkpost.core.kinds import EntryKind
 from corkpost.core.refusals import AlreadyTakenBack, DependedOn, UnknownName
 from corkpost.core.tax import with_tax_dates
@@ -44,6 +52,10 @@ def plan_undo(books: Books, number: int) -> Plan:
         chart=tuple(
             ChartAmending(row.account, row.field, row.after, row.before)
             for row in reversed(_chart_of(books, number))
+        ),
+        parties_amended=tuple(
+            PartyAmending(row.party, row.after, row.before)
+            for row in reversed(_merges_of(books, number))
         ),
         proposed_reason=f"Takes back change {number}: {change.reason}",
         undoes=number,
@@ -79,6 +91,33 @@ def _amendments_of(books: Books, number: int) -> list[Amendment]:
 
 def _chart_of(books: Books, number: int) -> list[AccountAmendment]:
     return [row for row in books.tables.account_amendments if row.change == number]
+
+
+def _merges_of(books: Books, number: int) -> list[PartyAmendment]:
+    return [row for row in books.tables.party_amendments if row.change == number]
+
+
+def _joins_merged(books: Books, number: int, later: int) -> bool:
+    """Whether *later* settles what one of the parties that *number* made one owes with what the
+    other does: taken apart they could not be settled with each other."""
+    gone = {row.party for row in _merges_of(books, number)}
+    if not gone:
+        return False
+    written = books.tables.written.lines
+    control = books.control_accounts
+
+    def sides(name: str) -> set[bool]:
+        return {
+            written.get((name, place), line.party or "") in gone
+            for place, line in enumerate(books.transaction(name).lines)
+            if line.account in control
+        }
+
+    return any(
+        len(sides(row.debit_transaction) | sides(row.credit_transaction)) > 1
+        for row in books.tables.allocations
+        if row.change == later
+    )
 
 
 def _standing(books: Books, number: int) -> PostedChange:
@@ -131,17 +170,20 @@ def _resting_on(books: Books, number: int) -> Iterator[str]:
     freed = _sides_freed(books, number)
     words = {(row.transaction, row.field) for row in _amendments_of(books, number)}
     words |= {(row.account, row.field) for row in _chart_of(books, number)}
+    words |= {(row.after or "", "read as") for row in _merges_of(books, number)}
     for later in books.changes:
         if later.number <= number or later.number in books.undone or later.undoes is not None:
             continue
         amends = {(r.transaction, r.field) for r in _amendments_of(books, later.number)}
         amends |= {(r.account, r.field) for r in _chart_of(books, later.number)}
+        amends |= {(r.party, "read as") for r in _merges_of(books, later.number)}
         agrees = any(
             row.transaction in own and row.group in _groups(books, row.account)
             for row in books.tables.agreements
             if row.change == later.number
         )
-        if agrees or amends & words or _needs(books, later.number, own, rows, freed):
+        joins = _joins_merged(books, number, later.number)
+        if agrees or joins or amends & words or _needs(books, later.number, own, rows, freed):
             yield f"change {later.number} ({later.reason})"
 
 

@@ -17,8 +17,10 @@ from corkpost.core.books import (
     Allocation,
     Amendment,
     Books,
+    PartyAmendment,
     Transaction,
 )
+from corkpost.core.change import PartyAmending
 from corkpost.core.effect import Effect, Figures, Moved
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
 from corkpost.core.money import Currency, Minor
@@ -147,6 +149,16 @@ class ChartAmendingAnswer(BaseModel):
     after: str | None
 
 
+class MergeAnswer(BaseModel):
+    """A party that is to be read as another, or (none *after*) no longer."""
+
+    party: str
+    name: str
+    before: str | None
+    after: str | None
+    read_as: str | None
+
+
 class ChangeAnswer(BaseModel):
     """*chart*: what it puts right in the chart of accounts. *agreed*, *taken_apart*: how many
     agreements with a statement it makes and takes apart."""
@@ -156,6 +168,7 @@ class ChangeAnswer(BaseModel):
     allocations: list[AllocationAnswer]
     amendments: list[AmendingAnswer]
     chart: list[ChartAmendingAnswer]
+    merges: list[MergeAnswer]
     agreed: int
     taken_apart: int
 
@@ -423,6 +436,7 @@ def change_answer(
     amendments: Iterable[Amendment],
     agreements: Iterable[AgreementRow],
     chart: Iterable[AccountAmendment | ChartAmending],
+    merges: Iterable[PartyAmendment | PartyAmending],
     books: Books,
 ) -> ChangeAnswer:
     rows = list(agreements)
@@ -432,6 +446,7 @@ def change_answer(
         allocations=[allocation_answer(row, books) for row in allocations],
         amendments=[amending_answer(row) for row in amendments],
         chart=[chart_amending_answer(row) for row in chart],
+        merges=[merge_answer(row, books) for row in merges],
         agreed=len({row.group for row in rows if not row.takes_apart}),
         taken_apart=sum(row.takes_apart for row in rows),
     )
@@ -440,6 +455,16 @@ def change_answer(
 def chart_amending_answer(row: AccountAmendment | ChartAmending) -> ChartAmendingAnswer:
     return ChartAmendingAnswer(
         account=row.account, field=row.field, before=row.before, after=row.after
+    )
+
+
+def merge_answer(row: PartyAmendment | PartyAmending, books: Books) -> MergeAnswer:
+    return MergeAnswer(
+        party=row.party,
+        name=books.party_name(row.party),
+        before=row.before,
+        after=row.after,
+        read_as=books.party_name(row.after) if row.after else None,
     )
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from corkpost.core.bank.sides import standing_rows
-from corkpost.core.books import Account, Allocation, Books, Tables, Transaction
+from corkpost.core.books import Allocation, Books, Tables, Transaction
 from corkpost.core.checks.owner_account_kind import unfit_entries
 from corkpost.core.kinds import Role
 from corkpost.core.periods import Calendar
@@ -179,13 +179,13 @@ def _content(
         seqs = (1, 1)
         standing = folder.tables
     else:
-        unamended = _unamended(place, known, books)
-        refresh = _refresh(books, unamended, folder, *sequences_of(connection, known.id))
+        received = _received(place, known, books)
+        refresh = _refresh(books, received, folder, *sequences_of(connection, known.id))
         seqs = (
             change_store.next_transaction(connection, known.id),
             change_store.next_allocation(connection, known.id),
         )
-        standing = _changed_standing(books.tables, _received_accounts(place, known, books), folder)
+        standing = _changed_standing(books.tables, received, folder)
     content = Content()
     content.add_transactions(refresh.transactions, seqs[0])
     content.add_allocations(refresh.allocations, seqs[1])
@@ -237,18 +237,18 @@ def _brings_anything(content: Content, folder: BooksFolder, books: Books) -> boo
     return any(rows.values()) or folder.client != books.client
 
 
-def _unamended(place: Workplace, known: ClientRow, books: Books) -> Mapping[str, Transaction]:
-    """The received transactions that we amended, as they were received."""
-    names = {row.transaction for row in books.tables.amendments if row.change is not None}
-    if not names:
-        return {}
-    received = load_received(place.database.reading, known.id).transactions
-    return {posted.id: posted for posted in received if posted.id in names}
+def _received(place: Workplace, known: ClientRow, books: Books) -> Tables:
+    """What was received last, where we laid anything over it; else nothing."""
+    tables = books.tables
+    ours = any(row.change is not None for row in tables.amendments)
+    if ours or tables.account_amendments or tables.party_amendments:
+        return load_received(place.database.reading, known.id)
+    return Tables()
 
 
 def _refresh(
     books: Books,
-    unamended: Mapping[str, Transaction],
+    received: Tables,
     folder: BooksFolder,
     transaction_seqs: Mapping[str, int],
     allocation_seqs: Mapping[str, int],
@@ -259,6 +259,7 @@ def _refresh(
     our words or with the client's."""
     first, last = folder.client.books_from, folder.client.books_to
     mine = books.transactions
+    unamended = {posted.id: posted for posted in received.transactions}
     added: list[Transaction] = []
     marks: list[tuple[str, int]] = []
     changed = removed = 0
@@ -275,7 +276,7 @@ def _refresh(
         if old.change is None and old.id not in here and _covered(old.posting_date, first, last):
             removed += 1
             marks.append(("transactions", transaction_seqs[old.id]))
-    allocations, allocation_marks = _refresh_allocations(books, folder, allocation_seqs)
+    allocations, allocation_marks = _refresh_allocations(books, received, folder, allocation_seqs)
     new = len(added) - changed
     return Refresh(added, allocations, marks + allocation_marks, new, changed, removed)
 
@@ -285,13 +286,14 @@ def _covered(day: date, first: date | None, last: date | None) -> bool:
 
 
 def _refresh_allocations(
-    books: Books, folder: BooksFolder, seqs: Mapping[str, int]
+    books: Books, received: Tables, folder: BooksFolder, seqs: Mapping[str, int]
 ) -> tuple[list[Allocation], list[tuple[str, int]]]:
     first, last = folder.client.books_from, folder.client.books_to
+    unamended = {row.id: row for row in received.allocations}
     added, marks = [], []
     for row in folder.tables.allocations:
         old = books.allocations.get(row.id)
-        if old is None or (old.change is None and old != row):
+        if old is None or (old.change is None and row not in (old, unamended.get(row.id))):
             added.append(row)
             if old is not None:
                 marks.append(("allocations", seqs[row.id]))
@@ -302,20 +304,15 @@ def _refresh_allocations(
     return added, marks
 
 
-def _received_accounts(place: Workplace, known: ClientRow, books: Books) -> tuple[Account, ...]:
-    """The accounts as they were received last, where we put any right."""
-    if not books.tables.account_amendments:
-        return ()
-    return load_received(place.database.reading, known.id).accounts
-
-
-def _changed_standing(
-    old: Tables, received_accounts: tuple[Account, ...], folder: BooksFolder
-) -> Tables:
-    """The rows of the other tables that are new or not as they were. An account that we put right
-    is known as it was received and as it stands."""
+def _changed_standing(old: Tables, received: Tables, folder: BooksFolder) -> Tables:
+    """The rows of the other tables that are new or not as they were. An account that we put right,
+    and a party, is known as it was received and as it stands."""
     new = folder.tables
-    old = replace(old, accounts=(*old.accounts, *received_accounts))
+    old = replace(
+        old,
+        accounts=(*old.accounts, *received.accounts),
+        parties=(*old.parties, *received.parties),
+    )
 
     def fresh(name: str) -> tuple[Any, ...]:
         # Our own amendments come back as part of what is received: they are known.
@@ -326,7 +323,8 @@ def _changed_standing(
         return tuple(row for row in getattr(new, name) if row not in known)
 
     names = ("accounts", "parties", "taxes", *as_rows.KEPT)
-    return replace(Tables(), **{name: fresh(name) for name in names})
+    changed: dict[str, Any] = {name: fresh(name) for name in names}
+    return replace(Tables(), **changed)
 
 
 def _add_standing(content: Content, tables: Tables) -> None:

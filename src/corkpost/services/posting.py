@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from corkpost.core.bank.agreeing import ready
-from corkpost.core.books import AccountAmendment, Amendment, Books
+from corkpost.core.books import AccountAmendment, Amendment, Books, PartyAmendment
 from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Point, PointState
@@ -106,6 +106,11 @@ def _append(
         )
         for row in plan.chart
     )
+    merges = tuple(
+        PartyAmendment(row.party, place.now, row.before, row.after, deed.reason.strip())
+        for row in plan.parties_amended
+    )
+    content.add_kept("party_amendments", merges)
     content.add_kept("amendments", amendments)
     content.add_kept("account_amendments", chart)
     content.add_accounts(plan.accounts)
@@ -132,6 +137,7 @@ def _append(
     amendments = tuple(row._replace(change=number) for row in amendments)
     agreements = tuple(row._replace(change=number) for row in numbered.agreements)
     chart = tuple(row._replace(change=number) for row in chart)
+    merges = tuple(row._replace(change=number) for row in merges)
     return number, Posted(
         number,
         entries,
@@ -139,6 +145,7 @@ def _append(
         amendments,
         agreements,
         chart,
+        merges,
         plan.accounts,
         plan.parties,
     )
@@ -240,4 +247,5 @@ def posted_change(ledger: Ledger, number: int) -> Posted:
         tuple(row for row in tables.amendments if row.change == number),
         tuple(row for row in tables.agreements if row.change == number),
         tuple(row for row in tables.account_amendments if row.change == number),
+        tuple(row for row in tables.party_amendments if row.change == number),
     )

@@ -20,9 +20,11 @@ from corkpost.core.books import (
     Amendment,
     Books,
     Party,
+    PartyAmendment,
     Transaction,
 )
 from corkpost.core.checks import run_checks
+from corkpost.core.merging import with_merges
 from corkpost.core.open_items import OpenItems
 from corkpost.core.points import Look, Point
 from corkpost.core.refusals import UnknownName
@@ -96,6 +98,7 @@ class Posted(NamedTuple):
     amendments: tuple[Amendment, ...] = ()
     agreements: tuple[AgreementRow, ...] = ()
     chart: tuple[AccountAmendment, ...] = ()
+    merges: tuple[PartyAmendment, ...] = ()
     accounts: tuple[Account, ...] = ()
     parties: tuple[Party, ...] = ()
 
@@ -170,6 +173,7 @@ class Workplace:
             books = before.books.with_posted(posted.entries, posted.allocations, posted.agreements)
             books = with_amendments(books, posted.amendments)
             books = with_chart(books, posted.chart, posted.accounts, posted.parties)
+            books = with_merges(books, posted.merges)
             ledger = Ledger(
                 client,
                 replace(books, changes=changes),

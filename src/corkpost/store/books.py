@@ -15,10 +15,12 @@ from corkpost.core.books import (
     Attachment,
     Books,
     Line,
+    PartyAmendment,
     Tables,
     Transaction,
 )
 from corkpost.core.kinds import AccountType
+from corkpost.core.merging import merged
 from corkpost.core.periods import Calendar
 from corkpost.store import rows as as_rows
 from corkpost.store.changes import ChangeRow, changes_of
@@ -100,7 +102,7 @@ def load_books(connection: sqlite3.Connection, client: ClientRow) -> Books:
         sealed_through=max((seal.as_at for seal in seals), default=None),
         states=states_of(connection, client.id),
     )
-    tables = as_amended(load_tables(connection, client.id, received))
+    tables = merged(as_amended(load_tables(connection, client.id, received)))
     whole_years = [seal for seal in seals if calendar.year_of(seal.as_at).last_day == seal.as_at]
     income = _income(tables, whole_years[-1].balances) if whole_years else None
     return Books(
@@ -127,6 +129,7 @@ def load_received(connection: sqlite3.Connection, client_id: int) -> Tables:
     return replace(
         tables,
         account_amendments=(),
+        party_amendments=(),
         transactions=tuple(posted for posted in tables.transactions if posted.change is None),
         allocations=tuple(row for row in tables.allocations if row.change is None),
         amendments=tuple(row for row in tables.amendments if row.change is None),
@@ -148,7 +151,7 @@ def load_tables(
     """The current rows as they were written; those that a change in *received* brought count as
     received. *which*: of the accounts and parties, ANY or those RECEIVED."""
     named = {"client_id": client_id}
-    kept: dict[str, tuple[Any, ...]] = {}
+    kept: dict[str, Any] = {}
     for name in KEPT:
         found = connection.execute(KEPT_ROWS, {**named, "of_table": name})
         kept[name] = tuple(
@@ -199,7 +202,7 @@ def _allocations(
 
 
 def _of_change(row: Any, number: int, received: frozenset[int]) -> Any:
-    if isinstance(row, Amendment | AccountAmendment | AgreementRow):
+    if isinstance(row, Amendment | AccountAmendment | PartyAmendment | AgreementRow):
         return row._replace(change=_change(number, received))
     return row
 

@@ -160,6 +160,11 @@ KEPT: Mapping[str, KeptTable] = {
         lambda r: list(r[:5]),
         {1: datetime.fromisoformat},
     ),
+    "party_amendments": KeptTable(
+        lambda cells: values.PartyAmendment(*cells),
+        lambda r: list(r[:4]),
+        {1: datetime.fromisoformat},
+    ),
     "attachments": KeptTable(values.Attachment._make, lambda r: list(r[:2]), {}),
 }
 

@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answered, api } from '../../api/client'
-import { Amendings } from '../../ledger/Amendings'
+import { Amendings, ChartAmendings, Merges } from '../../ledger/Amendings'
 import { EffectList } from '../../ledger/EffectList'
 import { TPair } from '../../ledger/TPair'
 import { Button } from '../../ui/Button'
@@ -80,6 +80,15 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
           onChange={(event) => setSaid({ ...said, share: event.target.value })}
         />
       )}
+      {offered.settings.interest !== undefined && (
+        <TextField
+          className="w-56"
+          label="Interest in it, by the lender's statement"
+          inputMode="decimal"
+          value={said.interest ?? ''}
+          onChange={(event) => setSaid({ ...said, interest: event.target.value })}
+        />
+      )}
       {chosen.preview?.earlier_year && (
         <ProfitPartChoice
           value={said.profit ?? 'by-materiality'}
@@ -94,6 +103,8 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
       {chosen.preview && (
         <>
           <Amendings rows={chosen.preview.amendments} />
+          <ChartAmendings rows={chosen.preview.chart} />
+          <Merges rows={chosen.preview.merges} />
           <TPair accounts={chosen.preview.t_accounts} />
           <Allocations prepared={chosen} />
           <EffectList effect={chosen.preview.effect} />

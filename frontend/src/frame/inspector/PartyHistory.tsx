@@ -1,10 +1,12 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { answered, api } from '../../api/client'
 import { Amount } from '../../ledger/Amount'
 import { useInspect } from '../../ledger/inspect'
 import { amountWords, isNil, longDayWords, shortDayWords } from '../../ledger/words'
 import { useClientCode } from '../useClientCode'
 import { useSpan } from '../useSpan'
+import { MergeParty } from './MergeParty'
 import { Movements } from './Movements'
 
 export function partyOptions(client: string, party: string, first: string, last: string) {
@@ -24,6 +26,7 @@ export function PartyHistory({ code }: { code: string }) {
   const client = useClientCode()
   const [span] = useSpan()
   const inspect = useInspect()
+  const [merging, merge] = useState(false)
   const { data } = useSuspenseQuery(partyOptions(client, code, span.first, span.last))
   return (
     <div className="space-y-4">
@@ -31,8 +34,18 @@ export function PartyHistory({ code }: { code: string }) {
         <h3 className="font-display text-xl font-semibold">{data.ledger.name}</h3>
         <p className="text-quiet">
           {code} · {longDayWords(span.first)} to {longDayWords(span.last)}, on the control accounts
+          {data.also.length > 0 && <> · also known as {data.also.join(', ')}</>}
         </p>
+        <button
+          type="button"
+          className="text-tide hover:underline"
+          aria-expanded={merging}
+          onClick={() => merge(!merging)}
+        >
+          It is in the books under another name too
+        </button>
       </div>
+      {merging && <MergeParty code={code} name={data.ledger.name} onDone={() => merge(false)} />}
       <Movements ledger={data.ledger} caption={`History of ${data.ledger.name}`} />
       <section aria-label="Open now">
         <h4 className="font-semibold text-deep">

@@ -8,6 +8,7 @@ from typing import Any
 from corkpost.core.books import Books, Line
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
+from corkpost.core.keying import keyed_amount
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry
@@ -20,15 +21,19 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     if not point.hint("lines"):
         return ()
     reason = point.hint("reason") or point.summary
-    return (Option(ROUTE.id, {}, point.hint("title") or "Post the adjusting entry", reason),)
+    settings = {"interest": ""} if point.hint("recipe") == "loan" else {}
+    return (Option(ROUTE.id, settings, point.hint("title") or "Post the adjusting entry", reason),)
 
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
-    """The entry that the check worked out; `account` where it leaves one open, `date` to move it.
+    """The entry that the check worked out; `account` where it leaves one open, `date` to move it, for
+    a loan's instalments `interest`: how much of them is.
 
-    Raises BadEntry where an account is still missing.
+    Raises BadEntry where an account, or the interest, is still missing.
     """
     rows: list[Any] = json.loads(point.hint("lines") or "[]")
+    if point.hint("recipe") == "loan":
+        rows = _with_interest(books, point, rows, settings)
     if not rows:
         raise BadEntry(["Nothing is worked out here: write the entry by hand."])
     lines = []
@@ -48,6 +53,30 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     first, *others = made.entries
     answered = first._replace(corrects=point.hint("answers") or None)
     return replace(made, route=ROUTE.id, about=point.transactions[:4], entries=(answered, *others))
+
+
+def _with_interest(books: Books, point: Point, rows: list[Any], settings: Settings) -> list[Any]:
+    """The interest of the instalments leaves the loan, for the account of interest."""
+    said = settings.get("interest", "").strip()
+    if not said:
+        raise BadEntry(
+            [
+                "Say how much of the instalments is interest: the lender's statement of the year does."
+            ]
+        )
+    interest = keyed_amount(said, books.client.currency)
+    most = int(point.hint("most"))
+    if not 0 <= interest < most or (not interest and not rows):
+        raise BadEntry(
+            [f"The interest is part of {books.client.currency.words(most)}, and no less than nil."]
+        )
+    if not interest:
+        return rows
+    return [
+        *rows,
+        [point.hint("interest"), interest, None],
+        [point.hint("loan"), -interest, None],
+    ]
 
 
 def _counted(request: EntryRequest) -> Plan:

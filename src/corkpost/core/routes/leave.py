@@ -8,4 +8,6 @@ ROUTE = Route("leave", decides=PointState.LEFT)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:
-    return (Option("leave", {}, "Leave it: not an error"),)
+    explained = point.check == "movement"
+    title = "Explain it: the explanation is kept" if explained else "Leave it: not an error"
+    return (Option("leave", {}, title),)

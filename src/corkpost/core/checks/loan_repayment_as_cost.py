@@ -1,0 +1,164 @@
+"""loan-repayment-as-cost: equal regular payments to a lender, all in cost, or all in the loan with no
+interest."""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
+
+from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.checks import found_by
+from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, TransactionKind
+from corkpost.core.matching.names import PartyFinder, words_of
+from corkpost.core.money import Minor
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "loan-repayment-as-cost",
+    family=Family.CODING,
+    routes=("adjust", "ask", "leave", "waive"),
+    finds="instalments of a loan that are all cost, or all loan and no interest",
+)
+TIMES = 3
+MONTH = range(25, 37)
+QUARTER = range(80, 102)
+REGULAR = 0.75
+LOAN_WORDS = frozenset(
+    "LOAN KREDIT DARLEHEN EMPRUNT PRET MORTGAGE HYPOTHEK INSTALMENT RATE".split()
+)
+KINDS = (TransactionKind.DIRECT_PAYMENT, TransactionKind.SUPPLIER_PAYMENT)
+Key = tuple[str, str, Minor, str]
+"""Account, who, amount, financial year."""
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    loans = books.with_role(AccountRole.LOAN)
+    if not loans:
+        return
+    with_interest = {
+        (posted.posting_date.year, posted.posting_date.month)
+        for account in books.with_role(AccountRole.LOAN_INTEREST)
+        for posted, line in books.lines_on(account.code)
+        if line.amount > 0
+    }
+    told = {name for p in found_by(look, "bill-paid-direct") for name in p.transactions}
+    for key, rows in _series(books).items():
+        if not _is_regular(rows) or {posted.id for posted in rows} & told:
+            continue
+        in_cost = books.accounts[key[0]].is_profit_and_loss
+        if not in_cost and any(
+            (posted.posting_date.year, posted.posting_date.month) in with_interest
+            for posted in rows
+        ):
+            continue
+        yield _point(look, key, rows)
+
+
+def _series(books: Books) -> dict[Key, list[Transaction]]:
+    """Payments to whom a loan is owed, that are all on one account, of years not filed yet."""
+    lenders = PartyFinder(books.tables.parties, frozenset({PartyKind.LENDER}))
+    named = {
+        word
+        for account in books.with_role(AccountRole.LOAN)
+        for word in words_of(account.name)
+        if len(word) > 3
+    } | LOAN_WORDS
+    found: dict[Key, list[Transaction]] = defaultdict(list)
+    filed = books.client.filed_through
+    for posted in books.tables.transactions:
+        if posted.kind not in KINDS or posted.change is not None or books.is_answered(posted.id):
+            continue
+        if filed is not None and posted.posting_date <= filed:
+            continue
+        line = _only_other(books, posted)
+        if line is None:
+            continue
+        role = books.accounts[line.account].role
+        coded = role is AccountRole.LOAN or (
+            books.accounts[line.account].is_profit_and_loss
+            and role is not AccountRole.LOAN_INTEREST
+        )
+        party = lenders.payee(posted)
+        who = party if party and books.parties[party].kind is PartyKind.LENDER else None
+        words = words_of(posted.memo or "")
+        if not coded or (who is None and not words & named):
+            continue
+        year = books.calendar.year_of(posted.posting_date).label
+        name = who or " ".join(sorted(w for w in words if w.isalpha()))
+        found[line.account, name, line.amount, year].append(posted)
+    return found
+
+
+def _only_other(books: Books, posted: Transaction) -> Line | None:
+    others = [x for x in posted.lines if books.accounts[x.account].role not in MONEY_ROLES]
+    return others[0] if len(others) == 1 and others[0].amount > 0 else None
+
+
+def _is_regular(rows: Sequence[Transaction]) -> bool:
+    if len(rows) < TIMES:
+        return False
+    days = sorted(posted.posting_date for posted in rows)
+    gaps = [(later - before).days for before, later in pairwise(days)]
+    return any(
+        sum(gap in rhythm for gap in gaps) >= REGULAR * len(gaps) for rhythm in (MONTH, QUARTER)
+    )
+
+
+def _point(look: Look, key: Key, rows: list[Transaction]) -> Point:
+    books = look.books
+    account, who, amount, year = key
+    words = books.client.currency.words
+    name = books.party_name(who) if who in books.parties else (rows[0].memo or who)
+    loan = _loan_of(books, account, name)
+    in_cost = books.accounts[account].is_profit_and_loss
+    total = amount * len(rows)
+    interest = next(iter(books.with_role(AccountRole.LOAN_INTEREST)), None)
+    last = max(posted.posting_date for posted in rows)
+    coded = books.accounts[account].name
+    if in_cost:
+        says = (
+            f"{len(rows)} equal payments of {words(amount)} to {name} in {year} are all on {coded}."
+        )
+        lines = [[loan, total, None], [account, -total, None]]
+        title = f"Take them to {books.accounts[loan].name}, interest apart"
+        because = "an instalment pays back the loan; only its interest is cost"
+    else:
+        says = (
+            f"{len(rows)} equal payments of {words(amount)} to {name} in {year} are all on {coded}, "
+            "and no interest is booked."
+        )
+        lines = []
+        title = "Take the interest out of the loan"
+        because = "a lender's instalments hold interest too"
+    return CHECK.point(
+        books,
+        subjects={},
+        about={"account": (account,), "year": (year,), "payee": (who,)},
+        related=tuple(posted.id for posted in rows[:6]),
+        account=account,
+        amount=total,
+        certainty=0.88 if in_cost else 0.82,
+        summary=says,
+        short=f"{name}, {len(rows)} of {words(amount)}",
+        because=(because, "the same sum at the same distance"),
+        hints={
+            "recipe": "loan",
+            "loan": loan,
+            "interest": interest.code if interest else "",
+            "most": str(total),
+            "lines": json.dumps(lines),
+            "date": books.calendar.first_open_day(last).isoformat(),
+            "title": title,
+            "reason": f"Instalments to {name} in {year}: what pays back the loan is no cost.",
+        },
+    )
+
+
+def _loan_of(books: Books, account: str, name: str) -> str:
+    """The loan account that the payments belong to: their own, the one named like the lender, any."""
+    loans = books.with_role(AccountRole.LOAN)
+    if account in {one.code for one in loans}:
+        return account
+    wanted = words_of(name)
+    return max(loans, key=lambda one: (len(wanted & words_of(one.name)), one.code)).code

@@ -1,0 +1,174 @@
+"""payroll-disagrees: the payroll journal against the bureau's summary of the month."""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterator, Mapping
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from corkpost.core.books import Books, PayrollMonth, Transaction
+from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.money import Minor
+from corkpost.core.periods import month_end
+from corkpost.core.points import Check, Family, Look, Point
+
+CHECK = Check(
+    "payroll-disagrees",
+    family=Family.PROOF,
+    routes=("adjust", "ask", "leave", "waive"),
+    finds="wages in the books that are not what the bureau's summary says",
+)
+PARTS: Mapping[str, tuple[AccountRole, ...]] = {
+    "gross pay": (AccountRole.WAGES, AccountRole.DIRECTOR_PAY),
+    "employer's contributions": (AccountRole.EMPLOYER_CONTRIBUTIONS,),
+    "net pay": (AccountRole.PAYROLL_NET,),
+    "taxes and contributions owed": (AccountRole.PAYROLL_TAX,),
+}
+LATE = 12
+"""A journal of so many days into the next month is still this month's."""
+
+
+class _Summary(NamedTuple):
+    """The bureau's figures as they belong in the books, debit positive, by part."""
+
+    month: date
+    parts: Mapping[str, Minor]
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    if not all(books.with_role(role) for role in (AccountRole.WAGES, AccountRole.PAYROLL_NET)):
+        return
+    journals = _journals(books)
+    latest = max((posted.posting_date for posted in books.tables.transactions), default=look.today)
+    for summary in _summaries(books.tables.payroll):
+        if summary.month > min(look.today, latest):
+            continue
+        mine = journals.get((summary.month.year, summary.month.month), [])
+        booked = _booked(books, mine)
+        wrong = {
+            part: wanted - booked[part]
+            for part, wanted in summary.parts.items()
+            if wanted != booked[part] and books.with_role(*PARTS[part])
+        }
+        if wrong:
+            yield _point(look, summary, mine, booked, wrong)
+
+
+def _summaries(rows: tuple[PayrollMonth, ...]) -> list[_Summary]:
+    """One of each month, over its groups; months without gross or net pay say too little."""
+    by_month: dict[str, list[PayrollMonth]] = defaultdict(list)
+    for row in rows:
+        by_month[row.month].append(row)
+    found = []
+    for month, groups in sorted(by_month.items()):
+        if any(row.gross is None or row.net_pay is None for row in groups):
+            continue
+        gross = sum(row.gross or 0 for row in groups)
+        employer = sum(row.employer_contributions or 0 for row in groups)
+        net = sum(row.net_pay or 0 for row in groups)
+        year, number = map(int, month.split("-")[:2])
+        parts = dict(zip(PARTS, (gross, employer, -net, net - gross - employer), strict=True))
+        found.append(_Summary(month_end(year, number, 31), parts))
+    return found
+
+
+def _journals(books: Books) -> Mapping[tuple[int, int], list[Transaction]]:
+    """What books wages, by month, with what we posted to put it right."""
+    pay = {account.code for account in books.with_role(*PARTS["gross pay"])}
+    found: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
+    month_of: dict[str, tuple[int, int]] = {}
+    for posted in books.tables.transactions:
+        if posted.corrects in month_of:
+            found[month_of[posted.corrects]].append(posted)
+            continue
+        own = posted.kind is TransactionKind.PAYROLL or (
+            posted.kind is TransactionKind.JOURNAL
+            and posted.reverses is None
+            and any(line.account in pay for line in posted.lines)
+        )
+        if own and not books.is_taken_back(posted.id):
+            day = posted.posting_date
+            if posted.kind is TransactionKind.PAYROLL and day.day <= LATE and posted.change is None:
+                before = day.replace(day=1) - timedelta(days=1)
+                day = before if _pays_in_arrears(books, posted) else day
+            month_of[posted.id] = (day.year, day.month)
+            found[day.year, day.month].append(posted)
+    return found
+
+
+def _pays_in_arrears(books: Books, posted: Transaction) -> bool:
+    """Whether the journal is of the month before: the month's own summary has other figures."""
+    before = posted.posting_date.replace(day=1) - timedelta(days=1)
+    net = sum(
+        line.amount for line in posted.lines
+        if books.accounts[line.account].role is AccountRole.PAYROLL_NET
+    )  # fmt: skip
+    return any(
+        summary.month == month_end(before.year, before.month, 31)
+        and summary.parts["net pay"] == net
+        for summary in _summaries(books.tables.payroll)
+    )
+
+
+def _booked(books: Books, journals: list[Transaction]) -> Mapping[str, Minor]:
+    return {
+        part: sum(
+            line.amount
+            for posted in journals
+            for line in posted.lines
+            if books.accounts[line.account].role in roles
+        )
+        for part, roles in PARTS.items()
+    }
+
+
+def _point(
+    look: Look,
+    summary: _Summary,
+    journals: list[Transaction],
+    booked: Mapping[str, Minor],
+    wrong: Mapping[str, Minor],
+) -> Point:
+    books = look.books
+    words = books.client.currency.words
+    month = f"{summary.month:%B %Y}"
+    day = journals[-1].posting_date if journals else summary.month
+    lines = []
+    for part, difference in wrong.items():
+        (account, *_) = books.with_role(*PARTS[part])
+        used = [
+            line.account for posted in journals for line in posted.lines
+            if books.accounts[line.account].role in PARTS[part]
+        ]  # fmt: skip
+        lines.append([used[0] if used else account.code, difference, None])
+    left = -sum(wrong.values())
+    if left:
+        lines.append(["", left, None])
+    name, difference = max(wrong.items(), key=lambda pair: abs(pair[1]))
+    if journals:
+        summary_words = (
+            f"The bureau's {name} of {month} is {words(abs(summary.parts[name]))}; the books have "
+            f"{words(abs(booked[name]))}."
+        )
+    else:
+        summary_words = (
+            f"The bureau paid wages for {month}; the books have no payroll of that month."
+        )
+    return CHECK.point(
+        books,
+        subjects={"journal": tuple(posted.id for posted in journals if posted.change is None)},
+        about={"month": (f"{summary.month:%Y-%m}",)},
+        amount=difference,
+        certainty=0.96 if journals else 0.88,
+        summary=summary_words,
+        short=f"Payroll of {month}",
+        because=tuple(f"{part}: {words(amount)} apart" for part, amount in wrong.items()),
+        hints={
+            "lines": json.dumps(lines),
+            "date": books.calendar.first_open_day(day).isoformat(),
+            "answers": journals[0].id if len(journals) == 1 else "",
+            "title": f"Bring the payroll of {month} to the bureau's summary",
+            "reason": f"Payroll of {month} as the bureau's summary has it.",
+        },
+    )

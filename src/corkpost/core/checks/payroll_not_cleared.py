@@ -1,0 +1,170 @@
+"""payroll-not-cleared: net pay or payroll taxes owed that were never paid, or paid and coded elsewhere.
+
+Keeps quiet: while they are not due by the client's own habit.
+"""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterator
+from datetime import timedelta
+from typing import NamedTuple
+
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
+from corkpost.core.money import Minor
+from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.refusals import said
+
+CHECK = Check(
+    "payroll-not-cleared",
+    family=Family.PROOF,
+    routes=("reclassify", "ask", "leave", "waive"),
+    finds="wages or payroll taxes that stand owed beside the payment that cleared them",
+)
+DUE = {AccountRole.PAYROLL_NET: 20, AccountRole.PAYROLL_TAX: 95}
+"""Days after the journal, where the client's habit is not known."""
+GRACE = 15
+EARLY = 5
+
+
+class _Owed(NamedTuple):
+    posted: Transaction
+    amount: Minor
+
+
+def find(look: Look) -> Iterator[Point]:
+    books = look.books
+    last = max((posted.posting_date for posted in books.tables.transactions), default=look.today)
+    known_until = min(look.today, last)
+    taken: set[str] = set()
+    for account in books.with_role(*DUE):
+        owed, lags = _uncleared(books, account.code)
+        usual = max(lags[-12:]) if len(lags) >= 3 else DUE[account.role]
+        for one in owed:
+            if one.posted.posting_date + timedelta(days=usual + GRACE) > known_until:
+                continue
+            payment = _paid_elsewhere(books, one, usual, taken)
+            if payment is not None:
+                taken.add(payment.id)
+            yield _point(look, account.code, one, payment)
+
+
+def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
+    """What is left owed of each journal, and after how many days the others were cleared.
+
+    Equal sums first, then the oldest: a payment of several months' taxes clears them in their order.
+    """
+    rows = sorted(books.lines_on(account), key=lambda row: row[0].posting_date)
+    credits = [_Owed(posted, -line.amount) for posted, line in rows if line.amount < 0]
+    debits = [_Owed(posted, line.amount) for posted, line in rows if line.amount > 0]
+    by_sum: dict[Minor, list[int]] = defaultdict(list)
+    for place, one in enumerate(credits):
+        by_sum[one.amount].append(place)
+    left = [one.amount for one in credits]
+    lags: list[int] = []
+    rest: list[_Owed] = []
+    for money in debits:
+        same = [p for p in by_sum[money.amount] if left[p] == money.amount]
+        within = [p for p in same if _days(credits[p], money) <= 2 * max(DUE.values())]
+        if not within:
+            rest.append(money)
+            continue
+        lags.append(max(0, _days(credits[within[0]], money)))
+        left[within[0]] = 0
+    for money in rest:
+        amount = money.amount
+        for place, one in enumerate(credits):
+            if amount <= 0 or one.posted.posting_date > money.posted.posting_date + _SLACK:
+                break
+            used = min(amount, left[place])
+            if used:
+                left[place] -= used
+                amount -= used
+                lags.append(max(0, _days(one, money)))
+    return [one._replace(amount=x) for one, x in zip(credits, left, strict=True) if x], lags
+
+
+_SLACK = timedelta(days=40)
+"""Wages may leave the bank before their journal's day."""
+
+
+def _days(owed: _Owed, money: _Owed) -> int:
+    return (money.posted.posting_date - owed.posted.posting_date).days
+
+
+def _paid_elsewhere(books: Books, owed: _Owed, usual: int, taken: set[str]) -> Transaction | None:
+    """A payment of that sum, about when it is due, that was coded to a cost."""
+    first = owed.posted.posting_date - timedelta(days=EARLY)
+    last = owed.posted.posting_date + timedelta(days=usual + 2 * GRACE)
+    found = [
+        posted
+        for posted in _payments(books).get(owed.amount, ())
+        if first <= posted.posting_date <= last
+        and posted.id not in taken
+        and not books.is_answered(posted.id)
+    ]
+    return min(
+        found, key=lambda posted: abs((posted.posting_date - owed.posted.posting_date).days),
+        default=None,
+    )  # fmt: skip
+
+
+def _payments(books: Books) -> dict[Minor, list[Transaction]]:
+    """Payments from a bank to one cost, without tax or party, by sum."""
+    found = books.derived.get("payments to one cost")
+    if found is None:
+        found = books.derived["payments to one cost"] = defaultdict(list)
+        for posted in books.tables.transactions:
+            if posted.kind is TransactionKind.DIRECT_PAYMENT and len(posted.lines) == 2:
+                other = [
+                    x for x in posted.lines if books.accounts[x.account].role not in MONEY_ROLES
+                ]
+                if len(other) == 1 and books.accounts[other[0].account].is_profit_and_loss:
+                    found[other[0].amount].append(posted)
+    return found
+
+
+def _point(look: Look, account: str, owed: _Owed, payment: Transaction | None) -> Point:
+    books = look.books
+    words = books.client.currency.words
+    name = books.accounts[account].name
+    of = f"{words(owed.amount)} of {name} from {said(owed.posted.posting_date)}"
+    if payment is None:
+        return CHECK.point(
+            books,
+            subjects={"owed": (owed.posted.id,)},
+            about={"account": (account,)},
+            account=account,
+            amount=owed.amount,
+            certainty=0.72,
+            summary=f"{of} stands owed and no payment of that sum is in the books.",
+            short=f"{name}, {owed.posted.posting_date:%B %Y}",
+            because=("the others were paid by then",),
+            routes=("ask", "leave", "waive"),
+        )
+    (line,) = [x for x in payment.lines if books.accounts[x.account].is_profit_and_loss]
+    coded = books.accounts[line.account].name
+    return CHECK.point(
+        books,
+        subjects={"payment": (payment.id,), "owed": (owed.posted.id,)},
+        about={"account": (account,)},
+        account=account,
+        amount=owed.amount,
+        certainty=0.93,
+        summary=(
+            f"{of} stands owed; {words(line.amount)} was paid on {said(payment.posting_date)} and "
+            f"coded to {coded}: the cost is counted twice."
+        ),
+        short=f"{name}, {owed.posted.posting_date:%B %Y}",
+        because=("the very sum that is owed", "paid about when it is due"),
+        hints={
+            "moves": json.dumps(
+                [
+                    [account, line.amount, None, None, None],
+                    [line.account, -line.amount, None, line.tax_code, line.dimensions],
+                ]
+            ),
+            "title": f"Move it to {name}",
+            "reason": f"{payment.id} paid {name} of {owed.posted.posting_date:%B %Y}.",
+        },
+    )
