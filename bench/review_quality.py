@@ -1,10 +1,11 @@
 """How many of the planted faults each check finds, and how many of its points are faults.
 
-Run by `make review-quality`. Prints recall, precision, and how often points of each level are right.
+Run by `make review-quality`. Prints recall, precision, and how often points of each level and of each
+certainty are right. Thresholds were set on seeds under 100; from 100 on books are written otherwise.
 """
 
 import sys
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Iterable
 from datetime import date
 from typing import NamedTuple
@@ -24,6 +25,8 @@ class Quality(NamedTuple):
     points: Counter[str]
     right: Counter[str]
     levels: dict[str, tuple[int, int]]
+    stated: dict[int, list[tuple[float, bool]]]
+    """By tenths of certainty: what each point said, and whether it was right."""
 
     def recall(self, check: str) -> float:
         return self.found[check] / self.planted[check]
@@ -43,6 +46,7 @@ def measure(seeds: Iterable[int], verbose: bool = False) -> Quality:
     points: Counter[str] = Counter()
     right: Counter[str] = Counter()
     levels: dict[str, tuple[int, int]] = {}
+    stated: dict[int, list[tuple[float, bool]]] = defaultdict(list)
     for seed in seeds:
         books, faults = labelled(seed)
         wanted = set(faults)
@@ -55,6 +59,7 @@ def measure(seeds: Iterable[int], verbose: bool = False) -> Quality:
             right[point.check] += hit
             was = levels.get(point.level, (0, 0))
             levels[point.level] = (was[0] + hit, was[1] + 1)
+            stated[min(int(point.certainty * 20), 19)].append((point.certainty, hit))
             if verbose and not hit:
                 print("wrong ", seed, point.check, point.certainty, point.summary, point.because)
                 for name in sorted(subjects(point) & books.transactions.keys()):
@@ -68,15 +73,18 @@ def measure(seeds: Iterable[int], verbose: bool = False) -> Quality:
                 for name in sorted(names & books.transactions.keys()):
                     t = books.transactions[name]
                     print("   ", t.id, t.kind.value, t.posting_date, t.reference, t.party, t.memo)
-    return Quality(planted, found, points, right, levels)
+    return Quality(planted, found, points, right, levels, stated)
 
 
 def main() -> None:
     verbose = "-v" in sys.argv
-    first, last = [int(a) for a in sys.argv[1:] if a.isdigit()] or [100, 130]
+    first, last = [int(a) for a in sys.argv[1:] if a.isdigit()] or [100, 180]
     quality = measure(range(first, last), verbose)
     print(f"{'check':26} {'planted':>8} {'recall':>8} {'points':>8} {'precision':>10}")
-    for check in sorted(quality.planted):
+    for check in sorted(quality.planted.keys() | quality.points.keys()):
+        if not quality.planted[check]:
+            print(f"{check:26} {0:8} {'':8} {quality.points[check]:8}")
+            continue
         print(
             f"{check:26} {quality.planted[check]:8} {quality.recall(check):8.3f} "
             f"{quality.points[check]:8} {quality.precision(check):10.3f}"
@@ -87,6 +95,13 @@ def main() -> None:
     print(f"{'all':26} {planted:8} {recall:8.3f} {points:8} {precision:10.3f}")
     for level, (hits, of) in sorted(quality.levels.items()):
         print(f"shown as {level:7} {hits} of {of} right: {hits / of:.3f}")
+    print(f"{'certainty said':>16} {'points':>8} {'mean said':>10} {'right':>8}")
+    for part, rows in sorted(quality.stated.items()):
+        said = sum(one for one, _ in rows) / len(rows)
+        hits = sum(hit for _, hit in rows)
+        print(
+            f"{part / 20:9.2f} - {(part + 1) / 20:.2f} {len(rows):8} {said:10.3f} {hits / len(rows):8.3f}"
+        )
 
 
 if __name__ == "__main__":

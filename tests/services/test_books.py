@@ -198,9 +198,9 @@ def test_the_desk_shows_a_client_as_it_stands_and_only_one_s_own(office):
     before = row("IO")["SMALL"].summary
     assert (before.open_points, before.at_stake, row("PH")) == (3, 24600 + 10000 + 840000, {})
     void_twin(office)
-    assert row("IO")["SMALL"].summary.open_points == 1
+    assert row("IO")["SMALL"].summary.open_points == 2
     kept = office.place.database.reading.execute("SELECT content FROM summaries").fetchone()
-    assert json.loads(kept[0])["open_points"] == 1
+    assert json.loads(kept[0])["open_points"] == 2
 
 
 def test_where_one_left_is_kept_for_each_person(office):

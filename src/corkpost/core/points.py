@@ -94,6 +94,8 @@ class Look:
 
     books: Books
     today: date
+    business: frozenset[str] = frozenset()
+    """The transactions of which people said that they are the business's, not the owner's."""
     found: dict[str, tuple[Point, ...]] = field(default_factory=dict, compare=False)
     """By check: its points, once they were looked for."""
 

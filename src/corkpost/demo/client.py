@@ -1,7 +1,7 @@
 """Putting a simulated business together: its chart, its facts, its years, the books folder."""
 
 import tempfile
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from fractions import Fraction
@@ -13,13 +13,15 @@ from corkpost.core.books import (
     Books,
     ClientFacts,
     Party,
+    PayrollMonth,
     PriorBalance,
+    StockItem,
     Tables,
     Tax,
 )
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TaxKind
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.money import Currency
+from corkpost.core.money import Currency, Minor
 from corkpost.core.owners import profit_shared
 from corkpost.core.periods import Calendar, FinancialYear, month_end
 from corkpost.core.trial_balance import Closing, balances
@@ -78,6 +80,12 @@ class Business:
     tax_returned_through: date | None = None
     years: tuple[FinancialYear, ...] = ()
     materiality: int | None = None
+    payroll: tuple[PayrollMonth, ...] = ()
+    """The bureau's summaries."""
+    stock: tuple[StockItem, ...] = ()
+    """What was counted."""
+    signed_apart: tuple[tuple[str, Minor], ...] = ()
+    """By account: what the signed trial balance has more than the books begin with."""
     planted: Planted = field(default_factory=Planted)
     bank: Callable[[Books, date], tuple[Banked, ...]] | None = None
     """What the bank shows of the finished books up to a day, where there are statements."""
@@ -113,9 +121,11 @@ class Business:
             taxes=TAXES,
             transactions=transactions,
             allocations=allocations,
+            payroll=self.payroll,
+            stock=self.stock,
         )
         books = Books(self.facts, tables, calendar)
-        prior = _prior_year(books, self.filed_through)
+        prior = _prior_year(books, self.filed_through, dict(self.signed_apart))
         tables = Tables(**{**vars(tables), "prior_year": prior})
         faults = tuple(
             (check, frozenset(ids.get(name, name) for name in names))
@@ -192,12 +202,14 @@ class Business:
             write_books(books.client, tables, to, created=created, file_of=where.__getitem__)
 
 
-def _prior_year(books: Books, year_end: date | None) -> tuple[PriorBalance, ...]:
+def _prior_year(
+    books: Books, year_end: date | None, apart: Mapping[str, Minor]
+) -> tuple[PriorBalance, ...]:
     if year_end is None:
         return ()
     sums = balances(books.tables.transactions, books, year_end, closing=Closing.OUT)
     return tuple(
         PriorBalance(year_end, code, amount)
-        for code, amount in sorted(sums.items())
-        if amount and code in books.accounts
+        for code in sorted({*sums, *apart})
+        if (amount := sums.get(code, 0) + apart.get(code, 0)) and code in books.accounts
     )

@@ -9,8 +9,6 @@ from corkpost.demo.bookkeeper import STANDARD, Bookkeeper
 from corkpost.demo.habits import Supplier, sum_between
 from corkpost.demo.plants import Planted
 
-THINGS = ("LAPTOP AND DOCK", "WERKBANK", "COMPRESSEUR", "SERVER CABINET", "DRUCKER GROSS")
-
 
 def unusual_account(
     books: Bookkeeper, planted: Planted, supplier: Supplier, on: date, other: str
@@ -53,7 +51,9 @@ def lasting_thing(books: Bookkeeper, planted: Planted, on: date, cost: str, limi
     """Something dear, bought once, among small costs."""
     rng = books.rng
     amount = limit * 123 // 100 * rng.randint(2, 6) + rng.randint(0, 9_999)
-    name = books.direct_payment(on, amount, cost, memo=rng.choice(THINGS), taxed=True)
+    name = books.direct_payment(
+        on, amount, cost, memo=rng.choice(books.style.wording.things), taxed=True
+    )
     planted.add("capital-as-cost", name)
 
 
@@ -77,7 +77,7 @@ def bare_journal(books: Bookkeeper, planted: Planted, on: date, against: str) ->
     amount = sum_between(rng, 3_000, 40_000)
     name = books.add(
         Kind.JOURNAL, on, [(books.chart.receivables, amount), (against, -amount)],
-        memo=rng.choice(("to be invoiced", "Umbuchung", "a facturer")), source="journal",
+        memo=rng.choice(books.style.wording.bare), source="journal",
     )  # fmt: skip
     # A line that names nobody bears no tax code either.
     planted.add("control-without-party", name)
@@ -91,7 +91,7 @@ def accrual(
     rng = books.rng
     end = month_end(month.year, month.month, 31)
     amount = sum_between(rng, 8_000, 60_000)
-    memo = rng.choice(("electricity, not billed", "Strom abgegrenzt", "loyer a payer"))
+    memo = rng.choice(books.style.wording.accrued)
     lines: list[tuple[str, int] | tuple[str, int, str | None]] = [
         (cost, amount),
         (holding, -amount),

@@ -1,5 +1,6 @@
 """How ordinary business goes: regular bills, irregular ones, invoices, what is paid when."""
 
+import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from datetime import date, timedelta
@@ -7,6 +8,8 @@ from random import Random
 
 from corkpost.core.money import Minor
 from corkpost.demo.bookkeeper import Bookkeeper
+
+_DRAFT = re.compile(r"draft\W?(\d+)", re.IGNORECASE)
 
 
 @dataclass
@@ -118,14 +121,13 @@ def sell(
 def renumber_invoices(books: Bookkeeper, form: str, first: int) -> None:
     """Give the client's own invoices rising numbers in the order of their days."""
     invoices = [t for t in books.transactions.values() if t.kind == "sales-invoice"]
-    renamed = {}
+    renamed: dict[int, str] = {}
     for number, posted in enumerate(sorted(invoices, key=lambda t: (t.posting_date, t.id)), first):
-        renamed[posted.reference] = form.format(number)
+        draft = _DRAFT.search(posted.reference or "")
+        if draft:
+            renamed[int(draft[1])] = form.format(number)
         books.transactions[posted.id] = posted._replace(reference=form.format(number))
     for posted in books.transactions.values():
         if posted.kind == "customer-receipt" and posted.memo:
-            for old, new in renamed.items():
-                if old and posted.memo.endswith(old):
-                    memo = posted.memo.removesuffix(old) + new
-                    books.transactions[posted.id] = posted._replace(memo=memo)
-                    break
+            memo = _DRAFT.sub(lambda said: renamed.get(int(said[1]), said[0]), posted.memo)
+            books.transactions[posted.id] = posted._replace(memo=memo)

@@ -4,15 +4,16 @@ What a check could lean on varies from seed to seed: how references look, accoun
 language of memos, who is named on a payment, how dense the business is.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
+from fractions import Fraction
 from random import Random
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Party
-from corkpost.core.kinds import Entity, PartyKind
-from corkpost.demo import coding_plants, plants, review_plants
+from corkpost.core.kinds import PROFIT_KEPT_ROLES, Entity, PartyKind
+from corkpost.demo import coding_plants, plants, proof_plants, review_plants
 from corkpost.demo.bookkeeper import Bookkeeper, Chart, Style
 from corkpost.demo.client import Business, chart_of, parties_of
 from corkpost.demo.habits import (
@@ -26,13 +27,13 @@ from corkpost.demo.habits import (
     sell,
     sum_between,
 )
+from corkpost.demo.wording import REPORTED, TUNED
 
 FIRST, LAST = date(2025, 1, 1), date(2026, 10, 31)
+REPORTED_FROM = 100
+"""Seeds from here on write otherwise: thresholds are set on those before."""
+FILED, FILED_ON = date(2025, 12, 31), datetime(2026, 4, 9, 15, 20)
 
-FORMS = (
-    "RW-{:04d}", "INV {:05d}", "{:d}", "2026/{:04d}", "F{:07d}", "A-{:03d}-X", "RE{:d}", "{:08d}",
-    "No. {:d}", "fac-{:05d}",
-)  # fmt: skip
 SUPPLIERS = (
     "Ashcombe Timber", "Bellrope Hire", "Cinderford Glass", "Dunlin Paper", "Eastlock Tools",
     "Farrow Electrical", "Greywater Plumbing", "Hazel Catering", "Inglenook Heating", "Jackstay Rope",
@@ -42,13 +43,6 @@ CUSTOMERS = (
     "Albany Court", "Buckler Trust", "Copsewood Nursery", "Driftway Hotel", "Elmhurst Clinic",
     "Foxglove Weddings", "Gorse Hill Farm", "Holloway Theatre", "Ironstone Museum", "Juniper Lodge",
 )  # fmt: skip
-MEMOS: tuple[Callable[[str], str], ...] = (
-    lambda reference: f"payment {reference}",
-    lambda reference: f"Zahlung {reference}",
-    lambda reference: f"virement {reference}",
-    lambda reference: "bank transfer",
-    lambda reference: f"{reference.lower()} thank you",
-)
 
 
 class Labelled(NamedTuple):
@@ -84,6 +78,16 @@ _NAMES = (
     ("accruals", "Accruals", "liability", "accrual"),
     ("fixtures", "Fixtures", "asset", "fixed-asset"),
     ("bad-debt", "Bad debts", "expense", "bad-debt"),
+    ("wages", "Wages", "expense", "wages"),
+    ("contributions", "Employer's contributions", "expense", "employer-contributions"),
+    ("net-pay", "Net pay owed", "liability", "payroll-net"),
+    ("pay-taxes", "Payroll taxes", "liability", "payroll-tax"),
+    ("loan", "Loan", "liability", "loan"),
+    ("interest", "Loan interest", "expense", "loan-interest"),
+    ("leasing", "Vehicle leasing", "expense", ""),
+    ("advertising", "Advertising", "expense", ""),
+    ("stock", "Stock", "asset", "stock"),
+    ("cash", "Cash box", "asset", "cash"),
 )
 _OWNERS = {
     Entity.SOLE_TRADER: (("drawings", "equity"), ("capital-introduced", "equity")),
@@ -109,12 +113,18 @@ def labelled(seed: int, density: int = 1) -> Labelled:
         *_NAMES,
         *((role, role.replace("-", " ").title(), type_, role) for role, type_ in roles),
     )
+    if entity is Entity.PARTNERSHIP:
+        names = (*names, ("second current", "Partner Current 2", "equity", "partner-current"))
+    if entity is Entity.COMPANY:
+        names = (*names, ("second loan", "Second Director", "liability", "owner-loan"))
     codes = {name[0]: str((n + 1) * 10 ** (digits - 2)) for n, name in enumerate(names)}
     accounts = _Accounts(codes)
-    style = Style(rng.choice(("T{:04d}", "2026-{:06d}", "{:d}", "tx{:05d}")))
+    wording = TUNED if seed < REPORTED_FROM else REPORTED
+    style = Style(rng.choice(wording.ids), wording=wording)
     chart = Chart(*(codes[name] for name in ("bank", "receivables", "payables", "tax")))
     keeper = Bookkeeper(chart, rng, style)
-    suppliers, customers = _suppliers(rng, accounts, density), _customers(rng, accounts, density)
+    suppliers = _suppliers(keeper, accounts, density)
+    customers = _customers(keeper, accounts, density)
     owners = rng.choice(OWNER_NAMES)[: 2 if entity is Entity.PARTNERSHIP else 1]
     numbers = Numbers("draft {:04d}", 0)
     for supplier in suppliers:
@@ -129,26 +139,38 @@ def labelled(seed: int, density: int = 1) -> Labelled:
         entity=entity,
         year_end=(12, 31),
         accounts=chart_of(
-            "\n".join(f"{codes[n]} | {name} | {kind} | {role}" for n, name, kind, role in names)
+            "\n".join(
+                f"{codes[n]} | {name} | {kind} | {role} | {_owner_of(n)}"
+                for n, name, kind, role in names
+            )
         ),
         parties=parties_of(suppliers, customers, _owners(owners)),
         keeper=keeper,
         books_from=FIRST,
         books_to=LAST,
+        filed_through=FILED if seed // 4 % 2 else None,
+        filed_on=FILED_ON if seed // 4 % 2 else None,
     )
     _plant(made, suppliers, customers, numbers, accounts)
     _look_alikes(made, suppliers, customers)
     _plant_review(made, customers, numbers, accounts, owners, wrong)
     _plant_coding(made, suppliers, accounts, gap)
-    renumber_invoices(
-        keeper, rng.choice(("S-{:04d}", "{:05d}", "26{:05d}")), rng.randint(100, 4000)
-    )
+    _plant_proof(made, suppliers, accounts)
+    renumber_invoices(keeper, rng.choice(wording.own_forms), rng.randint(100, 4000))
     books, faults = made.books()
     return Labelled(books, faults)
 
 
 def _owners(names: tuple[str, ...]) -> list[Party]:
-    return [Party(f"O{number}", name, PartyKind.OWNER) for number, name in enumerate(names, 1)]
+    shares = (Fraction(60), Fraction(40)) if len(names) > 1 else (Fraction(100),)
+    return [
+        Party(f"O{number}", name, PartyKind.OWNER, shares[number - 1])
+        for number, name in enumerate(names, 1)
+    ]
+
+
+def _owner_of(name: str) -> str:
+    return {"partner-current": "O1", "second current": "O2"}.get(name, "")
 
 
 def _plant_review(
@@ -162,7 +184,7 @@ def _plant_review(
     """Faults about parties and owners, and what only looks like them."""
     keeper, planted, rng = made.keeper, made.planted, made.keeper.rng
     role = _OWNERS[made.entity][0][0]
-    private = rng.choice(review_plants.HOUSEHOLDS)
+    private = rng.choice(keeper.style.wording.households)
     house = review_plants.Household(
         names=owners,
         account=accounts[role],
@@ -188,6 +210,10 @@ def _plant_review(
         review_plants.owner_account_kind(keeper, planted, house, _day(rng))
     if made.entity is Entity.COMPANY:
         planted.add("owner-loan-overdrawn", accounts["owner-loan"])
+        planted.add("owner-loan-overdrawn", accounts["second loan"])
+        for _ in range(2):
+            gross = sum_between(rng, 20_000, 90_000)
+            keeper.direct_payment(_day(rng), gross, accounts["second loan"], memo="director")
     review_plants.pays_for_another(keeper, friend, other, numbers, FIRST + timedelta(days=90))
     review_plants.oldest_first(keeper, friend, numbers, FIRST + timedelta(days=200))
     review_plants.payment_plan(keeper, planned, numbers, date(2026, 11, 16))
@@ -219,12 +245,50 @@ def _plant_coding(made: Business, suppliers: list[Supplier], accounts: _Accounts
     planted.add("recurring-missing", accounts["rent"], f"{missing:%Y-%m}")
 
 
-def _suppliers(rng: Random, accounts: _Accounts, density: int) -> list[Supplier]:
+def _plant_proof(made: Business, suppliers: list[Supplier], accounts: _Accounts) -> None:
+    """Faults of wages, loans and parties, of what should prove, and what only looks like them."""
+    keeper, planted, rng = made.keeper, made.planted, made.keeper.rng
+    often = [s for s in suppliers if not s.same_sum and len(s.name.split()) > 1]
+    way = rng.choice(("form", "turned", "run together", "slip"))
+    proof_plants.known_twice(made, rng.choice(often), _day(rng), way)
+    proof_plants.only_alike(made, _day(rng), accounts["office"])
+    bureau = proof_plants.Payroll(
+        keeper, [accounts[n] for n in ("wages", "contributions", "net-pay", "pay-taxes")],
+        rng.randint(40, 120) * 10_000, LAST,
+    )  # fmt: skip
+    months = list(month_days(FIRST, LAST, 1))
+    wrong = dict(
+        zip(rng.sample(range(4, len(months) - 4), 3), ("slip", "net", "taxes"), strict=True)
+    )
+    for place, month in enumerate(months):
+        elsewhere = accounts[rng.choice(("wages", "office"))]
+        bureau.month(planted, month, way=wrong.get(place, ""), elsewhere=elsewhere)
+    made.payroll = tuple(bureau.summaries)
+    lender = Party("LEND", rng.choice(proof_plants.LENDERS), PartyKind.LENDER)
+    made.parties = (*made.parties, lender)
+    pair = [accounts["loan"], accounts["interest"]]
+    ways = rng.choice((("split", "cost"), ("split", "loan")))
+    for year, done in zip((2025, 2026), ways, strict=True):
+        proof_plants.loan(made, year, lender, pair, accounts["leasing"], done)
+    proof_plants.moved(keeper, planted, accounts["advertising"], FIRST, LAST)
+    proof_plants.stock_count(made, [accounts["stock"], accounts["capital"]], date(2026, 9, 30))
+    proof_plants.cash_below_nil(made, accounts["cash"], accounts["office"], _day(rng))
+    if made.filed_through is not None:
+        late = date(2025, rng.randint(1, 12), rng.randint(1, 28))
+        proof_plants.after_filing(made, accounts["office"], late)
+        kept = next(a.code for a in made.accounts if a.role in PROFIT_KEPT_ROLES)
+        proof_plants.opened_otherwise(made, accounts["bank"], kept)
+    else:
+        proof_plants.of_wrong_type(made, accounts["loan"] + "9", _day(rng))
+
+
+def _suppliers(keeper: Bookkeeper, accounts: _Accounts, density: int) -> list[Supplier]:
+    rng, wording = keeper.rng, keeper.style.wording
     made = []
     for number, name in enumerate(rng.sample(SUPPLIERS, 12)):
         low = rng.randint(3_000, 60_000)
         numbers = Numbers(
-            rng.choice(FORMS), rng.randint(90, 90_000), rng.choice((1, 2, 9, 60, 400))
+            rng.choice(wording.forms), rng.randint(90, 90_000), rng.choice((1, 2, 9, 60, 400))
         )
         made.append(
             Supplier(
@@ -237,13 +301,14 @@ def _suppliers(rng: Random, accounts: _Accounts, density: int) -> list[Supplier]
                 numbers,
                 taxed=rng.random() < 0.8,
                 same_sum=number in (3, 7),
-                memo=rng.choice(MEMOS),
+                memo=rng.choice(wording.paid),
             )
         )
     return made
 
 
-def _customers(rng: Random, accounts: _Accounts, density: int) -> list[Customer]:
+def _customers(keeper: Bookkeeper, accounts: _Accounts, density: int) -> list[Customer]:
+    rng, wording = keeper.rng, keeper.style.wording
     made = []
     for number, name in enumerate(rng.sample(CUSTOMERS, 8)):
         low = rng.randint(9_000, 80_000)
@@ -256,7 +321,7 @@ def _customers(rng: Random, accounts: _Accounts, density: int) -> list[Customer]
                 every,
                 low,
                 low * 3,
-                memo=rng.choice(MEMOS),
+                memo=rng.choice(wording.paid),
             )
         )
     return made

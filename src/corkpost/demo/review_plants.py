@@ -11,7 +11,6 @@ from corkpost.demo.habits import Customer, Numbers, sum_between
 from corkpost.demo.plants import Planted
 
 Side = tuple[str, int] | tuple[str, int, str | None]
-MEMO_NUMBERS = ("receipt {}", "{}", "Rg {}", "facture {}")
 
 
 def wrong_party(
@@ -36,7 +35,7 @@ def wrong_party(
         wrong.account, reference=numbers.next(rng),
     )  # fmt: skip
     reference = books.transactions[theirs].reference or ""
-    memo = payer.name if named else rng.choice(MEMO_NUMBERS).format(reference)
+    memo = payer.name if named else rng.choice(books.style.wording.number_alone).format(reference)
     money = books.receive(wrong.code, on, gross, [other], memo=memo)
     planted.add("wrong-party", money, theirs)
 
@@ -62,7 +61,7 @@ def wrong_item(
         reference=numbers.next(rng),
     )  # fmt: skip
     memo = (
-        rng.choice(MEMO_NUMBERS).format(books.transactions[late].reference)
+        rng.choice(books.style.wording.number_alone).format(books.transactions[late].reference)
         if quoted
         else customer.name
     )
@@ -110,15 +109,6 @@ class Household:
     private: Sequence[str]
 
 
-HOUSEHOLDS: Sequence[Sequence[str]] = (
-    ("TOY SHOP HIGH STREET", "RIDING LESSONS", "MUSIC SCHOOL FEES", "GARDEN CENTRE", "CINEMA"),
-    ("SPIELWAREN LADEN", "REITSTUNDEN", "MUSIKSCHULE", "GARTENMARKT", "KINO KARTEN"),
-    ("JOUETS MARCHAND", "EQUITATION CLUB", "ECOLE MUSIQUE", "JARDINERIE", "CINEMA PLACES"),
-    ("HOLIDAY COTTAGE", "SWIMMING CLUB", "BIRTHDAY PARTY", "PET PARLOUR", "OPTICIAN GLASSES"),
-)
-CASH_WORDS = ("ATM WITHDRAWAL QUAY", "GELDAUTOMAT HAFEN", "RETRAIT DAB PORT", "CASHPOINT STATION")
-
-
 def ordinary_owner(books: Bookkeeper, house: Household, first: date, last: date) -> None:
     """What the owner takes by the month and buys now and then, booked where it belongs."""
     rng = books.rng
@@ -130,7 +120,9 @@ def ordinary_owner(books: Bookkeeper, house: Household, first: date, last: date)
         for _ in range(rng.randint(1, 3)):
             on = first + timedelta(days=rng.randint(5, (last - first).days - 5))
             amount = sum_between(rng, 1_500, 30_000)
-            books.direct_payment(on, amount, house.account, memo=f"CARD {text}")
+            books.direct_payment(
+                on, amount, house.account, memo=f"{books.style.wording.private} {text}"
+            )
 
 
 def owner_spending(
@@ -139,9 +131,9 @@ def owner_spending(
     """The same kinds of purchase, or the owner by name, or cash, coded to a cost."""
     rng = books.rng
     memo = {
-        "learned": f"CARD {rng.choice(house.private)}",
+        "learned": f"{books.style.wording.private} {rng.choice(house.private)}",
         "named": f"TRANSFER {rng.choice(house.names).upper()}",
-        "cash": rng.choice(CASH_WORDS),
+        "cash": rng.choice(books.style.wording.cash),
     }[way]
     name = books.direct_payment(
         on, sum_between(rng, 2_000, 30_000), cost, memo=memo, taxed=rng.random() < 0.5

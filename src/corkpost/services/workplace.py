@@ -1,6 +1,7 @@
 """The workplace: the store, the date that the work is done on, and the books last looked at."""
 
 import gc
+import json
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Iterator
@@ -26,7 +27,7 @@ from corkpost.core.books import (
 from corkpost.core.checks import run_checks
 from corkpost.core.merging import with_merges
 from corkpost.core.open_items import OpenItems
-from corkpost.core.points import Look, Point
+from corkpost.core.points import Look, Point, PointState
 from corkpost.core.refusals import UnknownName
 from corkpost.core.seal import seal_digest
 from corkpost.services.rights import May, Person
@@ -67,7 +68,18 @@ class Ledger:
 
     @cached_property
     def look(self) -> Look:
-        return Look(self.books, self.today)
+        return Look(self.books, self.today, self._business)
+
+    @property
+    def _business(self) -> frozenset[str]:
+        """What people left as the business's own, of what looked to be the owners'."""
+        return frozenset(
+            name
+            for decision in self.decisions.values()
+            if decision.state is PointState.LEFT
+            for role, name in json.loads(decision.seen)["subjects"]
+            if role == "owner"
+        )
 
     @property
     def items(self) -> OpenItems:

@@ -94,3 +94,23 @@ def test_a_search_that_can_find_nothing_gives_up_soon_and_alike():
     found = exact_sets(amounts, 2_001)
     assert found == exact_sets(amounts, 2_001)
     assert (found.sets, found.complete) == ((), False)
+
+
+@pytest.mark.parametrize(
+    ("text", "reference", "named"),
+    [
+        ("inv 2026-518", "2026-518", True),
+        ("2026-518 / our account", "2026-518", True),
+        ("inv 2026-5181", "2026-518", False),
+        ("12-2026-518", "2026-518", False),
+    ],
+)
+def test_a_number_in_parts_is_quoted_as_it_is_written(text, reference, named):
+    assert quotes(text, reference) is named
+
+
+def test_a_number_of_noughts_and_ones_keyed_all_in_letters_is_the_same():
+    assert likeness("TX-1-B", "tx-i-b") is Likeness.FOLDED
+    assert likeness("OIL", "oil") is Likeness.FOLDED
+    assert likeness("LOAN", "1OAN") is Likeness.FOLDED
+    assert likeness("SOIL", "SAIL") is not Likeness.FOLDED

@@ -23,7 +23,8 @@ CHECK = Check(
 SMALL = frozenset(
     "REPAIR REPAIRS MAINTENANCE UPKEEP SMALL TOOLS EQUIPMENT OFFICE GEAR SUNDRY GENERAL".split()
 )
-EXPLAINED_BY = ("bill-paid-direct", "duplicate-document", "owner-spending", "unusual-account")
+EXPLAINED_BY = ("bill-paid-direct", "duplicate-document", "owner-spending", "unusual-account",
+                "payroll-not-cleared", "loan-repayment-as-cost")  # fmt: skip
 REPEATED = 3
 UNUSUAL = 3
 """So many times what is usual there is no repeated service any more."""
@@ -52,16 +53,23 @@ def find(look: Look) -> Iterator[Point]:
         for line in posted.lines
         if line.account in small and line.amount > 0
     ]
+    same = {
+        code: point.named("party")[0]
+        for point in found_by(look, "duplicate-party")
+        for code in point.named("party")
+    }
     sums: dict[tuple[str | None, str], list[Minor]] = defaultdict(list)
     for posted, line in rows:
-        sums[posted.party or posted.memo, line.account].append(line.amount)
+        who = same.get(posted.party or "", posted.party)
+        sums[who or posted.memo, line.account].append(line.amount)
     told = {
         name for check in EXPLAINED_BY for p in found_by(look, check) for name in p.transactions
     }
     for posted, line in rows:
         if posted.id in told:
             continue
-        usual = sums[posted.party or posted.memo, line.account]
+        who = same.get(posted.party or "", posted.party)
+        usual = sums[who or posted.memo, line.account]
         repeated = len(usual) >= REPEATED and line.amount < UNUSUAL * median(usual)
         if line.amount < limit or repeated:
             continue

@@ -16,9 +16,9 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.matching.references import (
     Likeness,
-    folded,
     is_substitution,
     likeness,
+    look_alike,
     number_in,
 )
 from corkpost.core.money import Minor
@@ -83,7 +83,7 @@ def _alike(
     is looked at once, not squared."""
     by_reference: dict[str, list[Document]] = defaultdict(list)
     for document in twins:
-        by_reference[folded(document.posted.reference)].append(document)
+        by_reference[look_alike(document.posted.reference)].append(document)
     for reference, same in by_reference.items():
         if reference and len(same) > 1 and not _is_habit(same):
             for one, other in combinations(same, 2):

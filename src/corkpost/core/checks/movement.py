@@ -7,6 +7,7 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books
+from corkpost.core.checks import found_by, registry
 from corkpost.core.dating import materiality
 from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.money import Minor
@@ -68,16 +69,32 @@ def _against_last_year(look: Look, year: FinancialYear, whole: date) -> Iterator
     before = balances(posted, books, then, closing=Closing.OUT)
     limit = TIMES * materiality(books)
     growth = _sales(books, now), _sales(books, before)
+    explained = _explained(look)
     for account in books.tables.accounts:
         if not account.is_profit_and_loss:
             continue
         one, other = now.get(account.code, 0), before.get(account.code, 0)
         by = one - other
-        if abs(by) < limit or not other or abs(by) * 100 < PERCENT * abs(other):
+        if (
+            abs(by) - explained[account.code] < limit
+            or not other
+            or abs(by) * 100 < PERCENT * abs(other)
+        ):
             continue
         if _moves_with_sales(one, other, growth):
             continue
         yield _moved(look, account.code, year, whole, then, (one, other))
+
+
+def _explained(look: Look) -> Mapping[str, Minor]:
+    """By account: what other points on it may explain."""
+    sums: dict[str, Minor] = defaultdict(int)
+    for check in registry():
+        if check != CHECK.id:
+            for point in found_by(look, check):
+                for account in point.accounts:
+                    sums[account] += point.amount
+    return sums
 
 
 def _sales(books: Books, sums: Mapping[str, Minor]) -> Minor:

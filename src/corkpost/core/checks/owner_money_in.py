@@ -4,11 +4,13 @@ from collections.abc import Iterator
 
 from corkpost.core.books import Transaction
 from corkpost.core.kinds import PartyKind, TransactionKind
+from corkpost.core.matching.names import PartyFinder
 from corkpost.core.matching.private_words import (
     REGULAR,
     coded_money,
     owner_named,
     private_words,
+    said_business,
     telling,
     text_of,
 )
@@ -24,14 +26,19 @@ CHECK = Check(
 
 def find(look: Look) -> Iterator[Point]:
     books = look.books
-    learned = private_words(books)
+    learned, business = private_words(books), said_business(look)
+    customers = PartyFinder(books.tables.parties, frozenset({PartyKind.CUSTOMER}))
     for posted in coded_money(books, TransactionKind.DIRECT_RECEIPT):
         text = text_of(books, posted)
         own = books.parties.get(posted.party or "")
         owner = own if own and own.kind is PartyKind.OWNER else owner_named(books, text)
         if owner:
             yield _point(look, posted, 0.92, f"it names {owner.name}, an owner", owner.code)
-        elif own is None and learned.texts[telling(text)] < REGULAR:
+        elif posted.id not in look.business and telling(text) in business:
+            continue
+        elif own is None and customers.named_in(text) is None:
+            if learned.texts[telling(text)] >= REGULAR:
+                continue
             words = learned.learned(text)
             if words:
                 said = " and ".join(word.capitalize() for word in words)

@@ -16,6 +16,7 @@ from corkpost.core.matching.private_words import (
     coded_money,
     owner_named,
     private_words,
+    said_business,
     telling,
     text_of,
 )
@@ -31,7 +32,7 @@ CHECK = Check(
 
 def find(look: Look) -> Iterator[Point]:
     books = look.books
-    learned = private_words(books)
+    learned, business = private_words(books), said_business(look)
     for posted in coded_money(books, TransactionKind.DIRECT_PAYMENT):
         text = text_of(books, posted)
         owner = owner_named(books, text)
@@ -40,7 +41,7 @@ def find(look: Look) -> Iterator[Point]:
             owner = own
         if owner:
             yield _point(look, posted, 0.9, f"it names {owner.name}, an owner", owner.code)
-        elif own is not None:
+        elif own is not None or (posted.id not in look.business and telling(text) in business):
             continue
         elif words_of(text) & CASH_MACHINE:
             yield _point(look, posted, 0.85, "cash drawn at a machine, coded to a cost", "")

@@ -65,12 +65,13 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
     rest: list[_Owed] = []
     for money in debits:
         same = [p for p in by_sum[money.amount] if left[p] == money.amount]
-        within = [p for p in same if _days(credits[p], money) <= 2 * max(DUE.values())]
+        within = [p for p in same if abs(_days(credits[p], money)) <= 2 * max(DUE.values())]
         if not within:
             rest.append(money)
             continue
-        lags.append(max(0, _days(credits[within[0]], money)))
-        left[within[0]] = 0
+        nearest = min(within, key=lambda p: abs(_days(credits[p], money)))
+        lags.append(max(0, _days(credits[nearest], money)))
+        left[nearest] = 0
     for money in rest:
         amount = money.amount
         for place, one in enumerate(credits):

@@ -81,8 +81,8 @@ class AppliedSide:
         found: dict[str, list[Open]] = defaultdict(list)
         for opens in self.open_by_party.values():
             for one in opens:
-                runs = runs_in(one.item.transaction.reference)
-                found[runs[-1] if runs else ""].append(one)
+                runs = _DIGITS.findall(one.item.transaction.reference or "")
+                found[runs[-1].lstrip("0") if runs else ""].append(one)
         return found
 
     def quoted(self, one: Applied) -> list[Open]:

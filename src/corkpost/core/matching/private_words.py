@@ -12,6 +12,7 @@ from corkpost.core.books import Books, Party, Transaction
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, PartyKind, TransactionKind
 from corkpost.core.matching.applied_money import statement_words
 from corkpost.core.matching.names import words_of
+from corkpost.core.points import Look
 
 MONEY_KINDS = frozenset(
     {
@@ -93,6 +94,16 @@ def _was_moved(books: Books, posted: Transaction) -> bool:
     """Whether a standing correction took it to an owner's account: that decision teaches too."""
     correction = books.corrected.get(posted.id)
     return correction is not None and _is_owners(books, books.transactions[correction])
+
+
+def said_business(look: Look) -> frozenset[frozenset[str]]:
+    """The telling words of each text that people left as the business's: they teach as the books do."""
+    books = look.books
+    return frozenset(
+        telling(text_of(books, books.transactions[name]))
+        for name in look.business
+        if name in books.transactions
+    )
 
 
 def owner_named(books: Books, text: str) -> Party | None:

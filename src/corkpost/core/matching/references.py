@@ -8,6 +8,7 @@ from rapidfuzz.distance import OSA
 # Bookkeepers key O for 0 and I for 1. Folded only to compare: people always see what was keyed.
 _LOOK_ALIKES = str.maketrans("OIL", "011")
 _DIGITS = re.compile(r"\d+")
+_JOINED = re.compile(r"\d+(?:[-/._]\d+)+")
 
 
 class Likeness(StrEnum):
@@ -30,6 +31,11 @@ def folded(reference: str | None) -> str:
     return _DIGITS.sub(lambda run: run[0].lstrip("0"), digits)
 
 
+def look_alike(reference: str | None) -> str:
+    """The folded reference with every letter that is keyed for a digit as that digit."""
+    return folded(reference).translate(_LOOK_ALIKES)
+
+
 def number_in(reference: str | None) -> int | None:
     """The last run of digits, as a number: the supplier's own sequence."""
     runs = _DIGITS.findall(reference or "")
@@ -43,6 +49,9 @@ def likeness(one: str | None, other: str | None) -> Likeness:
         return Likeness.ABSENT
     if first == second:
         return Likeness.SAME if one == other else Likeness.FOLDED
+    # A number of noughts and ones alone, keyed in letters, has no digit left to tell it by.
+    if look_alike(one) == look_alike(other) and any(map(str.isdigit, first + second)):
+        return Likeness.FOLDED
     # Below four signs one slip turns any number into any other.
     if min(len(first), len(second)) >= 4 and OSA.distance(first, second, score_cutoff=1) == 1:
         return Likeness.SLIP
@@ -66,7 +75,8 @@ def quotes(text: str | None, reference: str | None) -> bool:
     if len(needle) < 3 or not text:
         return False
     if needle.isdigit():
-        return any(folded(word) == needle for word in re.split(r"[^0-9A-Za-z]+", text)) or any(
-            run.lstrip("0") == needle for run in _DIGITS.findall(text)
+        words = re.split(r"[^0-9A-Za-z]+", text)
+        return any(folded(word) == needle for word in words) or any(
+            folded(run) == needle for run in (*_DIGITS.findall(text), *_JOINED.findall(text))
         )
     return needle in folded(text)
