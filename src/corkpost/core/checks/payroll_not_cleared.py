@@ -69,7 +69,10 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
         if not within:
             rest.append(money)
             continue
-        nearest = min(within, key=lambda p: abs(_days(credits[p], money)))
+        # Paid after it was owed, as a rule; a payment before its journal is the rarer case.
+        nearest = min(
+            within, key=lambda p: (_days(credits[p], money) < -EARLY, abs(_days(credits[p], money)))
+        )
         lags.append(max(0, _days(credits[nearest], money)))
         left[nearest] = 0
     for money in rest:
