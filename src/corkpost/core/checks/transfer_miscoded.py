@@ -5,6 +5,7 @@ Keeps quiet: when both sides name a third party; when the sum fits more than one
 nothing says that it is a move.
 """
 
+from collections import defaultdict
 from collections.abc import Iterator
 from typing import NamedTuple
 
@@ -38,10 +39,13 @@ def find(look: Look) -> Iterator[Point]:
     if len(look.books.with_role(*MONEY_ROLES)) < 2:
         return
     outs = list(_sides(look.books, TransactionKind.DIRECT_PAYMENT, -1))
-    ins = list(_sides(look.books, TransactionKind.DIRECT_RECEIPT, 1))
+    ins: dict[Minor, list[_Side]] = defaultdict(list)
+    for side in _sides(look.books, TransactionKind.DIRECT_RECEIPT, 1):
+        ins[side.amount].append(side)
     used: set[str] = set()
     for out in outs:
-        fits = [one for one in ins if one.posted.id not in used and _are_one(out, one)]
+        mine = ins.get(out.amount, ())
+        fits = [one for one in mine if one.posted.id not in used and _are_one(out, one)]
         named = [one for one in fits if out.says_so or one.says_so]
         if not fits or (len(fits) > 1 and len(named) != 1):
             continue
