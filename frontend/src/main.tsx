@@ -13,6 +13,7 @@ import { sessionOptions } from './frame/session'
 import { useTheme } from './frame/useTheme'
 import { OpenItemsPage } from './open-items/OpenItemsPage'
 import { OwnersPage } from './owners/OwnersPage'
+import { QueriesPage } from './queries/QueriesPage'
 import { ReviewPage } from './review/ReviewPage'
 import { SignInPage } from './sign-in/SignInPage'
 import { SignOffPage } from './sign-off/SignOffPage'
@@ -50,6 +51,7 @@ const router = createBrowserRouter([
       { path: 'bank/:account?', element: <BankPage /> },
       { path: 'open-items/:which?', element: <OpenItemsPage /> },
       { path: 'review/:point?', element: <ReviewPage /> },
+      { path: 'queries', element: <QueriesPage /> },
       { path: 'owners', element: <OwnersPage /> },
       { path: 'entries/:entry?', element: <EntriesPage /> },
       { path: 'worksheet', element: <WorksheetPage /> },

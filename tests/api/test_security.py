@@ -67,6 +67,13 @@ BODIES = {
     "/parties": {"name": "Gull Roofing", "kind": "supplier", "key": "k" * 16},
     "/parties/<party>/merging/preview": {"other": "S2"},
     "/parties/<party>/merging": {"other": "S2", "reason": "x", "shown": "x", "key": "k" * 16},
+    "/contact": {"name": "Mara Salt", "email": "mara@salt.example"},
+    "/queries": {"question": "x", "transactions": ["T1"]},
+    "/queries/<int:number>/wording": {"text": "x"},
+    "/queries/<int:number>/answer": {"text": "x"},
+    "/queries/<int:number>/sorting": {"answer": 1},
+    "/queries/letter": {"queries": [1]},
+    "/queries/sending": {"queries": [1]},
     "/statements/set-aside": {"change": 1, "reason": "x"},
     "/own-pocket/preview": {"day": "2026-10-01", "gross": "24.60", "account": "6100"},
     "/own-pocket": {

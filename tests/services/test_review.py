@@ -38,6 +38,8 @@ def test_it_is_open_again_when_its_facts_changed(office, tmp_path):
     refreshed(office, tmp_path, lambda row: row._replace(posting_date=day("2026-04-06")))
     stated = only_point(office)
     assert (stated.state, stated.changed) == (PointState.OPEN, True)
+    found = review.case(office.place, office["IO"], "SMALL", stated.point.id)
+    assert len(found.changes) == 1
 
 
 def test_asking_waits_and_can_be_opened_again_with_a_reason(office):

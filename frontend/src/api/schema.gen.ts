@@ -159,6 +159,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/points/visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at the points; what changed since this person was last here. */
+        post: operations["post__api_clients_{client}_points_visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/points/{point}": {
         parameters: {
             query?: never;
@@ -219,7 +236,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Leave the point, or ask the client: nothing is posted. */
+        /** Leave or waive the point, or ask the client: nothing is posted. */
         post: operations["post__api_clients_{client}_points_{point}_decision"];
         delete?: never;
         options?: never;
@@ -1166,16 +1183,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/queries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every question to the client with what came back. */
+        get: operations["get__api_clients_{client}_queries"];
+        put?: never;
+        /** Ask about entries that no check speaks of. */
+        post: operations["post__api_clients_{client}_queries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/contact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Who answers for the client. */
+        post: operations["post__api_clients_{client}_contact"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/queries/{number}/wording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Other words for a question that is not sent yet. */
+        post: operations["post__api_clients_{client}_queries_{number}_wording"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/queries/{number}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write down an answer that did not come by mail. */
+        post: operations["post__api_clients_{client}_queries_{number}_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/queries/{number}/sorting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give an answer that names no question to this one. */
+        post: operations["post__api_clients_{client}_queries_{number}_sorting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/queries/{number}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay an answered question aside, or take one back that was not sent. */
+        post: operations["post__api_clients_{client}_queries_{number}_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/queries/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The message with these questions, as the client would read it. */
+        post: operations["post__api_clients_{client}_queries_letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/queries/sending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send these questions as one message. */
+        post: operations["post__api_clients_{client}_queries_sending"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/queries/looking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look into the practice's mailbox for answers. */
+        post: operations["post__api_clients_{client}_queries_looking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** PointsAnswer */
-        PointsAnswer: {
+        /**
+         * BoardAnswer
+         * @description *may_send*: there is a mail server. *unsorted*: answers that name no question.
+         */
+        BoardAnswer: {
             /** Revision */
             revision: number;
-            /** Points */
-            points: components["schemas"]["PointView"][];
+            contact: components["schemas"]["ContactAnswer"] | null;
+            /** May Send */
+            may_send: boolean;
+            /** Queries */
+            queries: components["schemas"]["QueryAnswer"][];
+            /** Unsorted */
+            unsorted: components["schemas"]["AnswerAnswer"][];
         };
         /**
          * Problem
@@ -1193,6 +1372,95 @@ export interface components {
             /** Faults */
             faults: string[];
         };
+        /** AskBody */
+        AskBody: {
+            /** Question */
+            question: string;
+            /** Transactions */
+            transactions: string[];
+            /**
+             * Back On
+             * @default null
+             */
+            back_on?: string | null;
+        };
+        /**
+         * Done
+         * @description The deed is done, and there is nothing else to say.
+         */
+        Done: {
+            /** Done */
+            done: boolean;
+        };
+        /** ContactBody */
+        ContactBody: {
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+        };
+        /** Words */
+        Words: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * SortBody
+         * @description *answer*: the number of one that names no question.
+         */
+        SortBody: {
+            /** Answer */
+            answer: number;
+        };
+        /**
+         * Nothing
+         * @description A deed that says all by its address.
+         */
+        Nothing: Record<string, never>;
+        /** Numbers */
+        Numbers: {
+            /** Queries */
+            queries: number[];
+        };
+        /** LetterAnswer */
+        LetterAnswer: {
+            to: components["schemas"]["ContactAnswer"];
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+        };
+        /**
+         * LookedAnswer
+         * @description How many messages were answers to ours.
+         */
+        LookedAnswer: {
+            /** Found */
+            found: number;
+        };
+        /** PointsAnswer */
+        PointsAnswer: {
+            /** Revision */
+            revision: number;
+            /** Points */
+            points: components["schemas"]["PointView"][];
+        };
+        /**
+         * SinceAnswer
+         * @description *at*: when the person was last here; none on the first visit. Points by id.
+         */
+        SinceAnswer: {
+            /** At */
+            at: string | null;
+            /** New */
+            new: string[];
+            /** Changed */
+            changed: string[];
+            /** Decided */
+            decided: string[];
+            /** Gone */
+            gone: number;
+        };
         /**
          * AsAt
          * @description At the end of a day; where none is named, of the one that the page is about.
@@ -1204,11 +1472,17 @@ export interface components {
              */
             at?: string | null;
         };
-        /** CaseAnswer */
+        /**
+         * CaseAnswer
+         * @description *changes*: what is otherwise than when it was decided.
+         */
         CaseAnswer: {
             /** Revision */
             revision: number;
             point: components["schemas"]["PointView"];
+            /** Changes */
+            changes: string[];
+            usual: components["schemas"]["UsualAnswer"] | null;
             /** Evidence */
             evidence: components["schemas"]["SlipAnswer"][];
             /** Prepared */
@@ -1290,20 +1564,20 @@ export interface components {
             /** Taken Apart */
             taken_apart: number;
         };
-        /** Decision */
+        /**
+         * Decision
+         * @description *back_on*: of a question, the day on which the point comes back without an answer.
+         */
         Decision: {
             /** Route */
             route: string;
             /** Reason */
             reason: string;
-        };
-        /**
-         * Done
-         * @description The deed is done, and there is nothing else to say.
-         */
-        Done: {
-            /** Done */
-            done: boolean;
+            /**
+             * Back On
+             * @default null
+             */
+            back_on?: string | null;
         };
         /** Reason */
         Reason: {
@@ -1527,6 +1801,8 @@ export interface components {
             unagreed_lines: number;
             /** Guesses */
             guesses: number;
+            /** Queries To Do */
+            queries_to_do: number;
             /** Filed Through */
             filed_through: string | null;
             /** Tax Returned Through */
@@ -2547,6 +2823,78 @@ export interface components {
             parties: components["schemas"]["AgedPartyAnswer"][];
         };
         /**
+         * AboutAnswer
+         * @description An entry that is asked about.
+         */
+        AboutAnswer: {
+            /** Transaction */
+            transaction: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Amount */
+            amount: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * AnswerAnswer
+         * @description *taken_by*: who wrote it down, where it did not come by mail.
+         */
+        AnswerAnswer: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** Files */
+            files: components["schemas"]["AnswerFileAnswer"][];
+            /** Received At */
+            received_at: string;
+            /** From Email */
+            from_email: string | null;
+            /** Taken By */
+            taken_by: string | null;
+        };
+        /** AnswerFileAnswer */
+        AnswerFileAnswer: {
+            /** Name */
+            name: string;
+            /** Digest */
+            digest: string;
+        };
+        /** ContactAnswer */
+        ContactAnswer: {
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+        };
+        /** QueryAnswer */
+        QueryAnswer: {
+            /** Number */
+            number: number;
+            /** State */
+            state: string;
+            /** Question */
+            question: string;
+            /** Point */
+            point: string | null;
+            /** About */
+            about: components["schemas"]["AboutAnswer"][];
+            /** Back On */
+            back_on: string | null;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Sent */
+            sent: string[];
+            /** Answers */
+            answers: components["schemas"]["AnswerAnswer"][];
+        };
+        /**
          * DecisionAnswer
          * @description *change*: the change that corrected the point.
          */
@@ -2562,7 +2910,8 @@ export interface components {
         };
         /**
          * PointView
-         * @description *headline*: whose point it is. *changed*: its facts moved since somebody decided it.
+         * @description *headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
+         *     the client was asked about it last.
          */
         PointView: {
             /** Id */
@@ -2605,6 +2954,7 @@ export interface components {
             /** Changed */
             changed: boolean;
             decision: components["schemas"]["DecisionAnswer"] | null;
+            query: components["schemas"]["QueryAnswer"] | null;
         };
         /**
          * StatementLineAnswer
@@ -2920,6 +3270,36 @@ export interface components {
             debit: string | null;
             /** Credit */
             credit: string | null;
+        };
+        /**
+         * UsualAnswer
+         * @description What its party, or its payee, usually is in these books.
+         */
+        UsualAnswer: {
+            /** Name */
+            name: string;
+            /** Party */
+            party: string | null;
+            /** Says */
+            says: string[];
+            /** Rows */
+            rows: components["schemas"]["UsualRowAnswer"][];
+        };
+        /** UsualRowAnswer */
+        UsualRowAnswer: {
+            /** Transaction */
+            transaction: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Reference */
+            reference: string | null;
+            /** Account */
+            account: string | null;
+            /** Amount */
+            amount: string;
         };
         /** BankAccountAnswer */
         BankAccountAnswer: {
@@ -4542,6 +4922,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PointsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_points_visit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SinceAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -6699,6 +7114,356 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_queries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_queries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_contact": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContactBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_queries_{number}_wording": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Words"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_queries_{number}_answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Words"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_queries_{number}_sorting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SortBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_queries_{number}_end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_queries_letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Numbers"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_queries_sending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Numbers"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_queries_looking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedAnswer"];
                 };
             };
             /** @description Unprocessable Content */

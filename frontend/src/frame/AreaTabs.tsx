@@ -8,6 +8,7 @@ const AREAS = [
   { path: 'bank', name: 'Bank', key: 'g b' },
   { path: 'open-items', name: 'Open items', key: 'g o' },
   { path: 'review', name: 'Review', key: 'g r' },
+  { path: 'queries', name: 'Queries', key: 'g q' },
   { path: 'owners', name: 'Owners', key: 'g a' },
   { path: 'entries', name: 'Entries', key: 'g e' },
   { path: 'worksheet', name: 'Worksheet', key: 'g w' },
@@ -48,10 +49,12 @@ export function AreaTabs() {
   )
 }
 
-/** What is left to do on a page: guesses to confirm, lines not agreed, points that are open. */
+/** What is left to do on a page: guesses to confirm, lines not agreed, points that are open,
+ * questions to be sent or answered. */
 function leftIn(path: string, client: Client): number {
   if (path === 'books') return client.guesses
   if (path === 'bank') return client.unagreed_lines
+  if (path === 'queries') return client.queries_to_do
   return path === 'review' ? client.open_points : 0
 }
 

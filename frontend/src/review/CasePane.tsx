@@ -4,9 +4,11 @@ import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { Slip, type SlipFacts } from '../ledger/Slip'
 import { StatementLines } from '../ledger/StatementLines'
-import { amountWords } from '../ledger/words'
+import { amountWords, dayWords } from '../ledger/words'
+import { AskedNote } from './AskedNote'
 import { Decided } from './Decided'
 import { caseOptions, type PointView } from './queries'
+import { UsualNote } from './UsualNote'
 
 interface CasePaneProps {
   point: PointView
@@ -27,8 +29,19 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
           {[amountWords(data.point.amount), data.point.level, ...data.point.because].join(' · ')}
         </p>
       </header>
+      {data.point.changed && data.point.decision && (
+        <p className="border-l-4 border-rust bg-sheet px-3 py-2">
+          Open again: {data.changes.join('; ')}.{' '}
+          <span className="text-quiet">
+            {data.point.decision.by} had decided, {dayWords(data.point.decision.at)}: “
+            {data.point.decision.reason}”
+          </span>
+        </p>
+      )}
+      {data.point.query && <AskedNote query={data.point.query} />}
       <StatementLines lines={data.point.statement_lines} />
       {data.evidence.length > 0 && <Evidence slips={data.evidence} />}
+      {data.usual && <UsualNote usual={data.usual} />}
       {!isOpen && <Decided point={data.point} onDone={onDecided} />}
       {data.prepared.length > 0 && (
         <Routes point={data.point} prepared={data.prepared} onDecided={onDecided} />

@@ -7,6 +7,7 @@ import type { Showing } from './ReviewPage'
 interface NothingLeftProps {
   showing: Showing
   any: boolean
+  filtered: boolean
 }
 
 const SAYS: Record<Showing, string> = {
@@ -16,10 +17,13 @@ const SAYS: Record<Showing, string> = {
 }
 
 /** What stands where a case would, when there is none. */
-export function NothingLeft({ showing, any }: NothingLeftProps) {
+export function NothingLeft({ showing, any, filtered }: NothingLeftProps) {
   const client = useClient()
   const [span] = useSpan()
   const search = useSpanSearch()
+  if (filtered) {
+    return <p className="p-8 text-quiet">No point has what you filter by. Clear the filter.</p>
+  }
   return (
     <div className="max-w-xl space-y-3 p-8">
       <h1 className="text-[21px] leading-7 font-semibold">{SAYS[showing]}</h1>

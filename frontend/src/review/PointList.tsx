@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { type ReactNode, useEffect, useRef } from 'react'
 import { CertaintyPin } from '../ledger/CertaintyPin'
 import { amountWords } from '../ledger/words'
 import type { PointView } from './queries'
@@ -17,6 +17,10 @@ interface PointListProps {
   selectedId: string | undefined
   onSelect: (point: PointView) => void
   onTakeTogether: (family: string) => void
+  filter: ReactNode
+  since: ReactNode
+  /** What moved since the person was last here. */
+  moved: Set<string>
 }
 
 export function PointList(props: PointListProps) {
@@ -53,6 +57,8 @@ export function PointList(props: PointListProps) {
           </select>
         </label>
       </div>
+      {props.filter}
+      {props.since}
       <div className="min-h-0 flex-1 overflow-auto pb-4">
         {families.map((family) => (
           <Family key={family} {...props} family={family} />
@@ -87,6 +93,7 @@ function Family(props: PointListProps & { family: string }) {
             key={point.id}
             point={point}
             isSelected={point.id === selectedId}
+            isNew={props.moved.has(point.id)}
             onSelect={() => onSelect(point)}
           />
         ))}
@@ -98,10 +105,11 @@ function Family(props: PointListProps & { family: string }) {
 interface PointRowProps {
   point: PointView
   isSelected: boolean
+  isNew: boolean
   onSelect: () => void
 }
 
-function PointRow({ point, isSelected, onSelect }: PointRowProps) {
+function PointRow({ point, isSelected, isNew, onSelect }: PointRowProps) {
   const ref = useRef<HTMLLIElement>(null)
   useEffect(() => {
     if (isSelected) ref.current?.scrollIntoView({ block: 'nearest' })
@@ -127,6 +135,12 @@ function PointRow({ point, isSelected, onSelect }: PointRowProps) {
               {point.decision && ` by ${point.decision.by}`}
             </span>
           )}
+          {point.query && point.state === 'open' && (
+            <span className="block text-[13px] text-tide">
+              {point.query.state === 'answered' ? 'the client answered' : 'no answer in time'}
+            </span>
+          )}
+          {isNew && <span className="block text-[13px] text-tide">moved since you were here</span>}
           {point.changed && (
             <span className="block text-[13px] text-rust">changed since it was decided</span>
           )}

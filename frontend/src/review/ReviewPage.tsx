@@ -1,15 +1,19 @@
-import { useSuspenseQuery } from '@tanstack/react-query'
+import { useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { Suspense, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
+import { answered, api } from '../api/client'
 import { useClient } from '../frame/queries'
 import { type Span, useSpan, useSpanSearch } from '../frame/useSpan'
 import { useKeys } from '../ui/keys'
 import { useKept } from '../ui/useKept'
 import { Waiting } from '../ui/Waiting'
 import { CasePane } from './CasePane'
+import { FilterBar } from './FilterBar'
+import { fits, isFiltering, NO_FILTERS } from './filters'
 import { NothingLeft } from './NothingLeft'
 import { PointList } from './PointList'
 import { type PointView, pointsOptions } from './queries'
+import { movedSince, type Since, SinceLast } from './SinceLast'
 import { TakeTogether } from './TakeTogether'
 
 export type Showing = 'open' | 'asked' | 'done'
@@ -26,10 +30,18 @@ export function ReviewPage() {
   const [order, setOrder] = useKept<Order>('review order', 'amount')
   const [chosen, setShowing] = useState<Showing | null>(null)
   const [family, takeTogether] = useState<string | null>(null)
+  const [filters, filter] = useState(NO_FILTERS)
+  const [onlyMoved, showOnlyMoved] = useState(false)
+  const since = useVisit(client.code)
+  const moved = movedSince(since)
   const within = data.points.filter((point) => isWithin(point, span))
+  const families = [...new Set(within.map((point) => point.family))]
+  const shown = within.filter(
+    (point) => fits(point, filters) && (!onlyMoved || moved.has(point.id)),
+  )
   const showing = chosen ?? showingOf(data.points.find((point) => point.id === named))
   const points = inOrder(
-    within.filter((point) => showingOf(point) === showing),
+    shown.filter((point) => showingOf(point) === showing),
     order,
   )
   const selected = data.points.find((point) => point.id === named) ?? points[0]
@@ -52,12 +64,21 @@ export function ReviewPage() {
   useKeys('Review', [
     { keys: 'ArrowDown', does: 'next point', run: () => move(1) },
     { keys: 'ArrowUp', does: 'point before', run: () => move(-1) },
+    {
+      keys: 'f',
+      does: 'filter the points',
+      run: () =>
+        document.querySelector<HTMLInputElement>('[aria-label="Filter the points"]')?.focus(),
+    },
   ])
 
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[330px_1fr]">
       <PointList
-        counts={countsOf(within)}
+        counts={countsOf(shown)}
+        filter={<FilterBar filters={filters} onFilter={filter} families={families} />}
+        since={since && <SinceLast since={since} only={onlyMoved} onOnly={showOnlyMoved} />}
+        moved={moved}
         showing={showing}
         onShow={(next) => {
           setShowing(next)
@@ -76,7 +97,11 @@ export function ReviewPage() {
             <CasePane key={selected.id} point={selected} onDecided={() => onDecided(selected)} />
           </Suspense>
         ) : (
-          <NothingLeft showing={showing} any={within.length > 0} />
+          <NothingLeft
+            showing={showing}
+            any={within.length > 0}
+            filtered={isFiltering(filters) || onlyMoved}
+          />
         )}
       </div>
       {family && (
@@ -87,6 +112,19 @@ export function ReviewPage() {
       )}
     </div>
   )
+}
+
+/** What moved since the person was last here; asked once for each time that the page is opened. */
+function useVisit(client: string): Since | undefined {
+  const { data } = useQuery({
+    queryKey: ['visit', client],
+    queryFn: () =>
+      answered(
+        api.POST('/api/clients/{client}/points/visit', { params: { path: { client } }, body: {} }),
+      ),
+    staleTime: 60_000,
+  })
+  return data
 }
 
 /** What was undone long ago still wants deciding: unless months were chosen, earlier years count. */

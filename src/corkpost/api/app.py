@@ -16,6 +16,7 @@ from corkpost.api import (
     open_items,
     owners,
     problems,
+    queries,
     review,
     security,
     session,
@@ -44,6 +45,7 @@ AREAS = (
     open_items,
     owners,
     merging,
+    queries,
 )
 A_YEAR = 365 * 24 * 3600
 

@@ -62,6 +62,7 @@ class ClientAnswer(BaseModel):
     open_points: int
     unagreed_lines: int
     guesses: int
+    queries_to_do: int
     filed_through: Day | None
     tax_returned_through: Day | None
     materiality: str
@@ -174,6 +175,7 @@ def _client(found: Overview) -> ClientAnswer:
         open_points=found.open_points,
         unagreed_lines=found.unagreed_lines,
         guesses=found.guesses,
+        queries_to_do=found.queries_to_do,
         filed_through=facts.filed_through,
         tax_returned_through=facts.tax_returned_through,
         materiality=facts.currency.format(service.client_materiality(found.books)),

@@ -3,13 +3,15 @@
 from flask import Blueprint
 from pydantic import BaseModel, Field
 
+from corkpost.api.queries import QueryAnswer, query_answer
 from corkpost.api.security import person, place
-from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
+from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, Nothing, answers
 from corkpost.api.views import PreviewAnswer, SlipAnswer, preview_answer, slip_answer
 from corkpost.core.books import Books
 from corkpost.core.points import Point
+from corkpost.core.usual import Usual
 from corkpost.formats.answers import ChangeAnswer, PointAnswer, change_answer, point_answer
-from corkpost.services import overview
+from corkpost.services import overview, visits
 from corkpost.services import review as service
 from corkpost.services.posting import Deed
 from corkpost.services.review import Prepared, StatedPoint
@@ -29,7 +31,8 @@ class DecisionAnswer(BaseModel):
 
 
 class PointView(PointAnswer):
-    """*headline*: whose point it is. *changed*: its facts moved since somebody decided it."""
+    """*headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
+    the client was asked about it last."""
 
     level: str
     family: str
@@ -39,6 +42,7 @@ class PointView(PointAnswer):
     date: Day
     changed: bool
     decision: DecisionAnswer | None
+    query: QueryAnswer | None
 
 
 class PointsAnswer(BaseModel):
@@ -58,9 +62,30 @@ class PreparedAnswer(BaseModel):
     preview: PreviewAnswer | None
 
 
+class UsualRowAnswer(BaseModel):
+    transaction: str
+    date: Day
+    reference: str | None
+    account: str | None
+    amount: str
+
+
+class UsualAnswer(BaseModel):
+    """What its party, or its payee, usually is in these books."""
+
+    name: str
+    party: str | None
+    says: list[str]
+    rows: list[UsualRowAnswer]
+
+
 class CaseAnswer(BaseModel):
+    """*changes*: what is otherwise than when it was decided."""
+
     revision: int
     point: PointView
+    changes: list[str]
+    usual: UsualAnswer | None
     evidence: list[SlipAnswer]
     prepared: list[PreparedAnswer]
 
@@ -82,8 +107,11 @@ class Correction(Asked):
 
 
 class Decision(Asked):
+    """*back_on*: of a question, the day on which the point comes back without an answer."""
+
     route: str = Field(max_length=40)
     reason: str = Field(max_length=2000)
+    back_on: Day | None = None
 
 
 class Reason(Asked):
@@ -111,6 +139,7 @@ def _point(stated: StatedPoint, books: Books) -> PointView:
             if decision
             else None
         ),
+        query=query_answer(stated.query, books) if stated.query else None,
     )
 
 
@@ -139,6 +168,24 @@ def _prepared(one: Prepared, books: Books) -> PreparedAnswer:
     )
 
 
+def _usual(usual: Usual, books: Books) -> UsualAnswer:
+    return UsualAnswer(
+        name=usual.name,
+        party=usual.party,
+        says=list(usual.says),
+        rows=[
+            UsualRowAnswer(
+                transaction=row.transaction.id,
+                date=row.transaction.posting_date,
+                reference=row.transaction.reference,
+                account=books.accounts[row.account].name if row.account else None,
+                amount=books.client.currency.format(row.amount),
+            )
+            for row in usual.rows
+        ],
+    )
+
+
 def changed(ledger: Ledger, posted: Posted) -> tuple[ChangeAnswer, int]:
     """The answer to a post: the change, created."""
     return change_answer(*posted[:7], ledger.books), 201
@@ -155,6 +202,30 @@ def points(client: str) -> PointsAnswer:
     )
 
 
+class SinceAnswer(BaseModel):
+    """*at*: when the person was last here; none on the first visit. Points by id."""
+
+    at: str | None
+    new: list[str]
+    changed: list[str]
+    decided: list[str]
+    gone: int
+
+
+@bp.post("/clients/<client>/points/visit")
+@answers(SinceAnswer, "review")
+def visit(client: str, json: Nothing) -> SinceAnswer:
+    """Look at the points; what changed since this person was last here."""
+    found = visits.visit(place(), person(), client)
+    return SinceAnswer(
+        at=found.at.isoformat() if found.at else None,
+        new=list(found.new),
+        changed=list(found.changed),
+        decided=list(found.decided),
+        gone=found.gone,
+    )
+
+
 @bp.get("/clients/<client>/points/<point>")
 @answers(CaseAnswer, "review")
 def case(client: str, point: str, query: AsAt) -> CaseAnswer:
@@ -164,6 +235,8 @@ def case(client: str, point: str, query: AsAt) -> CaseAnswer:
     return CaseAnswer(
         revision=ledger.client.revision,
         point=_point(found.stated, ledger.books),
+        changes=list(found.changes),
+        usual=_usual(found.usual, ledger.books) if found.usual else None,
         evidence=[slip_answer(ledger, posted.id) for posted in found.evidence],
         prepared=[_prepared(one, ledger.books) for one in found.prepared],
     )
@@ -192,8 +265,8 @@ def post_change(client: str, point: str, json: Correction) -> tuple[ChangeAnswer
 @bp.post("/clients/<client>/points/<point>/decision")
 @answers(Done, "review")
 def decide(client: str, point: str, json: Decision) -> Done:
-    """Leave the point, or ask the client: nothing is posted."""
-    service.decide(place(), person(), client, point, json.route, json.reason)
+    """Leave or waive the point, or ask the client: nothing is posted."""
+    service.decide(place(), person(), client, point, json.route, json.reason, json.back_on)
     return DONE
 
 

@@ -25,6 +25,10 @@ class Asked(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
+class Nothing(Asked):
+    """A deed that says all by its address."""
+
+
 class AsAt(Asked):
     """At the end of a day; where none is named, of the one that the page is about."""
 

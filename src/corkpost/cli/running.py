@@ -48,7 +48,26 @@ def _serve(work: Work, host: str, port: int) -> None:
         bank = BankServer(practice.stand_in_bank())
         bank.start()
         work.place.bank_address = bank.address
+    _with_mail(work)
     run(work.place, host, port)
+
+
+def _with_mail(work: Work) -> None:
+    """The practice's mail by CORKPOST_SMTP, CORKPOST_POP3, CORKPOST_MAIL; the demo's is a stand-in."""
+    from corkpost.services import staff
+    from corkpost.services.mail import Mail
+
+    out, into = os.environ.get("CORKPOST_SMTP"), os.environ.get("CORKPOST_POP3")
+    address = os.environ.get("CORKPOST_MAIL")
+    if out and into and address:
+        work.place.mail = Mail(out, into, address)
+    elif staff.is_demo(work.place):
+        from corkpost.demo import practice
+        from corkpost.stand_ins.mailbox import StandInMail
+
+        mail = StandInMail(practice.client_says)
+        mail.start()
+        work.place.mail = Mail(mail.out, mail.into, practice.ADDRESS)
 
 
 COMMANDS = (demo, serve)

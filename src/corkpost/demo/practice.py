@@ -11,11 +11,13 @@ from corkpost.core.points import Level
 from corkpost.demo import brig, copp, fenn, holl, salt, tide
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
-from corkpost.services import bank, books, desk, entries, review, staff
+from corkpost.services import bank, books, desk, entries, queries, review, staff
+from corkpost.services.mail import Mail
 from corkpost.services.posting import Deed
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 from corkpost.stand_ins.bank import Bank, Issued
+from corkpost.stand_ins.mailbox import Said, StandInMail
 from corkpost.stand_ins.statement_files import BankLine
 
 TODAY = date(2026, 11, 16)
@@ -63,6 +65,43 @@ def _issued() -> tuple[Issued, ...]:
     return tuple(found)
 
 
+def client_says(number: int, question: str) -> Said | None:
+    """What the contact of a demo client answers; some questions are passed over at first."""
+    words = question.lower()
+    for known, said in ANSWERS:
+        if known in words:
+            return said
+    return None if number % 5 == 0 else ANSWERS[-1][1]
+
+
+CONTACTS = {
+    "SALT": ("Mara Salt", "mara@saltmarsh.example"),
+    "HOLL": ("Edda Holloway", "edda@hollowoak.example"),
+    "BRIG": ("Ned Brightwater", "ned@brightwater.example"),
+    "COPP": ("Cass Bellamy", "cass@copperbell.example"),
+    "FENN": ("Bea Fennel", "bea@fennelthorn.example"),
+    "TIDE": ("Ivo Tidewell", "ivo@ninetides.example"),
+}
+"""Who answers for each client."""
+ADDRESS = "books@quayandlantern.example"
+ANSWERS: tuple[tuple[str, Said], ...] = (
+    ("cheque", Said("It got lost in the post. The bank stopped it; I have not sent another yet.")),
+    (
+        "private",
+        Said("Sorry, that one was for the house. I used the wrong card.", None),
+    ),
+    (
+        "receipt",
+        Said(
+            "That was for the July hire. I attach what they sent with it.",
+            ("remittance July.txt", b"Remittance advice: July hire, paid by transfer."),
+        ),
+    ),
+    ("twice", Said("There was one delivery only; they sent the bill again by mail.")),
+    ("", Said("I looked: it is as you say. Please put it right.")),
+)
+
+
 def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None:
     """Make the demo practice where there is none yet; leave one that is there as it is."""
     if staff.has_staff(place):
@@ -80,6 +119,8 @@ def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None
     for code, (_, _, _, clients) in STAFF.items():
         for client in clients:
             staff.give_client(place, partner, code, client, give=True)
+    for code, (name, address) in CONTACTS.items():
+        queries.set_contact(place, partner, code, name, address)
     tell("beginning the review of SALT")
     _half_reviewed(place)
     _bank_agreed(place, staff.person_named(place, "PH"), "FENN", date(2026, 9, 1))
@@ -107,6 +148,18 @@ def _waits_for_an_answer(place: Workplace) -> None:
         if stated.point.check == "bank-not-presented" and stated.point.amount > 0:
             question = "Was this cheque lost or stopped? The supplier's bill counts as paid by it."
             review.decide(place, ines, "HOLL", stated.point.id, "ask", question)
+    _send(place, ines, "HOLL")
+
+
+def _send(place: Workplace, person: Person, client: str) -> None:
+    """What was asked goes out to a contact who says nothing yet."""
+    silent = StandInMail(lambda _number, _question: None)
+    silent.start()
+    place.mail = Mail(silent.out, silent.into, ADDRESS)
+    numbers = [query.number for query in queries.board(place, person, client).queries]
+    queries.send(place, person, client, numbers)
+    place.mail = None
+    silent.stop()
 
 
 def _half_reviewed(place: Workplace) -> None:

@@ -1,6 +1,5 @@
 """Entries: the composer's preview and posting, drafts, papers, taking back."""
 
-import hashlib
 import json
 import uuid
 from datetime import date
@@ -20,6 +19,7 @@ from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
 from corkpost.store import drafts as draft_store
 from corkpost.store import papers as paper_store
+from corkpost.store import queries as query_store
 from corkpost.store.changes import ChangeRow, changes_of
 from corkpost.store.clients import raise_revision
 
@@ -193,13 +193,7 @@ def keep_paper(
     ledger.books.transaction(transaction)
     if not content or len(content) > LARGEST_PAPER:
         raise Refusal(f"{name} is empty or over 20 MB. Attach a smaller file.")
-    digest = hashlib.sha256(content).hexdigest()
-    place.database.files.mkdir(parents=True, exist_ok=True)
-    kept = place.database.files / digest
-    if not kept.exists():
-        part = kept.with_suffix(".part")
-        part.write_bytes(content)
-        part.replace(kept)
+    digest = place.keep_file(content)
     safe_name = "".join(sign for sign in name if sign.isprintable() and sign not in '\\/:"')[-120:]
     with place.database.writing() as connection:
         paper_store.add_paper(
@@ -221,8 +215,12 @@ class PaperFile(NamedTuple):
 
 def paper(place: Workplace, person: Person, client_code: str, digest: str) -> PaperFile:
     """A paper or statement of this client by its digest. Raises UnknownName for one of another's."""
-    tables = place.ledger(person, client_code).books.tables
-    named = [(row.name or row.path, row.digest) for row in tables.attachments]
+    ledger = place.ledger(person, client_code)
+    tables = ledger.books.tables
+    came = [answer for query in ledger.queries for answer in query.answers]
+    came += query_store.unsorted_of(place.database.reading, ledger.client.id)
+    named = [(file.name, file.digest) for answer in came for file in answer.files]
+    named += [(row.name or row.path, row.digest) for row in tables.attachments]
     named += [(row.path, row.digest) for row in tables.statements]
     for name, kept in named:
         if kept == digest:

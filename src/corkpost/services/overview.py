@@ -12,6 +12,7 @@ from corkpost.core.ledger import Ledger as MovementLedger
 from corkpost.core.ledger import account_ledger, party_ledger
 from corkpost.core.open_items import AgedParty, aged
 from corkpost.core.periods import ONE_DAY, FinancialYear, Period
+from corkpost.core.queries import TO_DO
 from corkpost.core.refusals import UnknownName
 from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances, trial_balance
 from corkpost.core.worksheet import Worksheet, worksheet
@@ -37,7 +38,8 @@ class PeriodOverview(NamedTuple):
 
 class Overview(NamedTuple):
     """*years* are those that the books touch, and the next. *as_at*: the day to sign off next.
-    *guesses*: accounts whose role is guessed and not confirmed."""
+    *guesses*: accounts whose role is guessed and not confirmed. *queries_to_do*: questions to be sent,
+    and those that came back."""
 
     books: Books
     revision: int
@@ -48,6 +50,7 @@ class Overview(NamedTuple):
     open_points: int
     unagreed_lines: int
     guesses: int
+    queries_to_do: int
     broken_seals: frozenset[int]
     last_seal: SealRow | None
 
@@ -75,6 +78,7 @@ def overview(
         open_points=sum(counts.values()),
         unagreed_lines=unagreed(books),
         guesses=len(guesses(books)),
+        queries_to_do=sum(query.state(place.today) in TO_DO for query in ledger.queries),
         broken_seals=ledger.broken_seals,
         last_seal=max(standing, key=lambda seal: seal.as_at, default=None),
     )

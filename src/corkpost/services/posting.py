@@ -10,10 +10,12 @@ from corkpost.core.books import AccountAmendment, Amendment, Books, PartyAmendme
 from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Point, PointState
+from corkpost.core.queries import QueryState
 from corkpost.core.refusals import Moved, NoReason
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
 from corkpost.store import changes as change_store
+from corkpost.store import queries as query_store
 from corkpost.store.review import add_decision
 
 SERIES = {
@@ -129,6 +131,7 @@ def _append(
     )
     number = change_store.append(connection, client_id, head, content)
     if point:
+        end_query_of(place, person, ledger, point)
         record_decision(place, person, ledger, point, PointState.CORRECTED, deed.reason, number)
     if plan.undoes is not None:
         _reopen_point(place, person, ledger, plan.undoes, deed.reason)
@@ -173,6 +176,17 @@ def record_decision(
         made_by=person.code,
         made_at=place.now,
     )
+
+
+def end_query_of(place: Workplace, person: Person, ledger: Ledger, point: Point) -> None:
+    """Whatever the client was asked about a point is done with once somebody decides it; what was not
+    sent yet is withdrawn. Within the caller's write transaction."""
+    for query in ledger.queries:
+        if query.point == point.id and query.ended is None:
+            how = QueryState.DONE if query.sent or query.answers else QueryState.WITHDRAWN
+            query_store.end_query(
+                place.database.reading, ledger.client.id, query.number, how, person.code, place.now
+            )
 
 
 def _reopen_point(

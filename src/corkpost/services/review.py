@@ -10,15 +10,19 @@ from corkpost.core.bank.agreeing import ready
 from corkpost.core.bank.sides import statement_line
 from corkpost.core.books import Books, Transaction
 from corkpost.core.change import Plan, held_date_refused
+from corkpost.core.changed_facts import changes_since
 from corkpost.core.effect import Effect, effect_of, year_end_after
 from corkpost.core.points import Family, Point, PointState
+from corkpost.core.queries import Query
 from corkpost.core.refusals import Moved, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
 from corkpost.core.seal import Decided
 from corkpost.core.t_pair import TAccount, t_accounts
-from corkpost.services.posting import Deed, post, record_decision
+from corkpost.core.usual import Usual, usual_of
+from corkpost.services.posting import Deed, end_query_of, post, record_decision
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.store import queries as query_store
 from corkpost.store.clients import raise_revision
 from corkpost.store.review import Decision
 
@@ -31,6 +35,8 @@ class StatedPoint(NamedTuple):
     state: PointState
     decision: Decision | None
     changed: bool = False
+    query: Query | None = None
+    """What the client was asked about it last."""
 
     @property
     def decided(self) -> Decided:
@@ -53,6 +59,9 @@ class Case(NamedTuple):
     stated: StatedPoint
     evidence: tuple[Transaction, ...]
     prepared: tuple[Prepared, ...]
+    usual: Usual | None = None
+    changes: tuple[str, ...] = ()
+    """What is otherwise than when it was decided, where it is open again for that."""
 
 
 DECIDED = (PointState.LEFT, PointState.ASKED, PointState.WAIVED)
@@ -60,7 +69,11 @@ DECIDED = (PointState.LEFT, PointState.ASKED, PointState.WAIVED)
 
 def stated_points(ledger: Ledger) -> tuple[StatedPoint, ...]:
     """Every point with its state: those found now, then those that a standing change corrected."""
-    found = [_stated(point, ledger.decisions.get(point.id)) for point in ledger.points]
+    asked = {query.point: query for query in ledger.queries if query.ended is None}
+    found = [
+        _stated(point, ledger.decisions.get(point.id), asked.get(point.id), ledger.today)
+        for point in ledger.points
+    ]
     here = {point.id for point in ledger.points}
     corrected = [
         StatedPoint(point_of(decision.seen), PointState.CORRECTED, decision)
@@ -71,12 +84,15 @@ def stated_points(ledger: Ledger) -> tuple[StatedPoint, ...]:
     return (*found, *corrected)
 
 
-def _stated(point: Point, decision: Decision | None) -> StatedPoint:
+def _stated(
+    point: Point, decision: Decision | None, query: Query | None, today: date
+) -> StatedPoint:
     if decision is None or decision.state not in DECIDED:
-        return StatedPoint(point, PointState.OPEN, decision)
-    if decision.facts != point.facts:
-        return StatedPoint(point, PointState.OPEN, decision, changed=True)
-    return StatedPoint(point, decision.state, decision)
+        return StatedPoint(point, PointState.OPEN, decision, query=query)
+    changed = decision.facts != point.facts
+    back = decision.state is PointState.ASKED and query is not None and query.is_back(today)
+    state = PointState.OPEN if changed or back else decision.state
+    return StatedPoint(point, state, decision, changed, query)
 
 
 def point_of(seen: str) -> Point:
@@ -129,7 +145,14 @@ def case(
             prepare(ledger, person, stated.point, option, settings or {}, as_at)
             for option in options
         )
-    return Case(stated, _evidence(ledger, stated.point), prepared)
+    seen = stated.decision.seen if stated.changed and stated.decision else None
+    return Case(
+        stated,
+        _evidence(ledger, stated.point),
+        prepared,
+        usual_of(ledger.books, stated.point),
+        changes_since(ledger.books, point_of(seen), stated.point) if seen else (),
+    )
 
 
 def prepare(
@@ -201,10 +224,19 @@ def correct(
 
 
 def decide(
-    place: Workplace, person: Person, client_code: str, point_id: str, route: str, reason: str
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    point_id: str,
+    route: str,
+    reason: str,
+    back_on: date | None = None,
 ) -> None:
-    """Decide about the point by a route that posts nothing: leave or ask. A reason is needed."""
+    """Decide about the point by a route that posts nothing: leave, waive or ask. A reason is needed;
+    what is asked is the reason, and *back_on* the day on which it comes back without an answer."""
     person.must_be_allowed(May.DECIDE)
+    if back_on is not None and back_on <= place.today:
+        raise Refusal("Choose a later day than today for it to come back.")
     if not reason.strip():
         raise NoReason()
     place.ledger(person, client_code)
@@ -217,6 +249,18 @@ def decide(
         if stated.state is PointState.CORRECTED:
             raise Refusal("This point is corrected. Take the change back first.")
         record_decision(place, person, ledger, stated.point, state, reason)
+        end_query_of(place, person, ledger, stated.point)
+        if state is PointState.ASKED:
+            query_store.add_query(
+                connection,
+                ledger.client.id,
+                point=stated.point.id,
+                question=reason.strip(),
+                transactions=stated.point.transactions,
+                back_on=back_on,
+                made_by=person.code,
+                made_at=place.now,
+            )
         raise_revision(connection, ledger.client.id)
 
 
@@ -233,6 +277,7 @@ def reopen_point(
         if stated.state not in DECIDED:
             raise Refusal("Only a point that was left, asked or waived can be opened again.")
         record_decision(place, person, ledger, stated.point, PointState.OPEN, reason)
+        end_query_of(place, person, ledger, stated.point)
         raise_revision(connection, ledger.client.id)
 
 

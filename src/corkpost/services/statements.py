@@ -88,7 +88,7 @@ def take_in(
         reading = Reading(now.books, _free_path(now.books, name), digest)
         reading.take(parsed, account)
         if reading.found:
-            _keep_file(place, digest, content)
+            place.keep_file(content)
             written = Content()
             written.add_kept("statements", reading.files())
             written.add_statements(reading.found)
@@ -168,15 +168,6 @@ def _parsed(
         if not answered:
             raise
     return read_statement(content, columns_of(answered))
-
-
-def _keep_file(place: Workplace, digest: str, content: bytes) -> None:
-    place.database.files.mkdir(parents=True, exist_ok=True)
-    kept = place.database.files / digest
-    if not kept.exists():
-        part = kept.with_name(f".{digest}.part")
-        part.write_bytes(content)
-        part.replace(kept)
 
 
 def _free_path(books: Books, name: str) -> str:

@@ -1,6 +1,7 @@
 """The workplace: the store, the date that the work is done on, and the books last looked at."""
 
 import gc
+import hashlib
 import json
 import threading
 from collections import OrderedDict
@@ -28,14 +29,17 @@ from corkpost.core.checks import run_checks
 from corkpost.core.merging import with_merges
 from corkpost.core.open_items import OpenItems
 from corkpost.core.points import Look, Point, PointState
+from corkpost.core.queries import Query
 from corkpost.core.refusals import UnknownName
 from corkpost.core.seal import seal_digest
+from corkpost.services.mail import Mail
 from corkpost.services.rights import May, Person
 from corkpost.store import clients as client_store
 from corkpost.store.books import load_books
 from corkpost.store.changes import changes_of
 from corkpost.store.clients import ClientRow
 from corkpost.store.database import Database
+from corkpost.store.queries import queries_of
 from corkpost.store.review import Decision, decisions_of
 from corkpost.store.sign_off import SealRow, seals_of
 
@@ -65,6 +69,7 @@ class Ledger:
     decisions: dict[str, Decision]
     seals: tuple[SealRow, ...]
     today: date
+    queries: tuple[Query, ...] = ()
 
     @cached_property
     def look(self) -> Look:
@@ -124,6 +129,8 @@ class Workplace:
         self.database = Database(folder)
         self._today = today
         self._clock = clock or (lambda: datetime.now(UTC).replace(tzinfo=None))
+        self.mail: Mail | None = None
+        """The practice's mail server and mailbox; None where it has none."""
         self.bank_address: str | None = None
         """Of the bank that gives out statements over HTTP; None where there is none to ask."""
         self._ledgers: OrderedDict[int, Ledger] = OrderedDict()
@@ -164,6 +171,7 @@ class Workplace:
                 decisions_of(connection, client.id),
                 tuple(seals_of(connection, client.id)),
                 self.today,
+                queries_of(connection, client.id),
             )
         with self._lock:
             self._ledgers[client.id] = ledger
@@ -192,9 +200,21 @@ class Workplace:
                 decisions_of(connection, client.id),
                 before.seals,
                 before.today,
+                queries_of(connection, client.id),
             )
         with self._lock:
             self._ledgers[client.id] = ledger
+
+    def keep_file(self, content: bytes) -> str:
+        """Keep these bytes under their SHA-256, whole or not at all; the digest."""
+        digest = hashlib.sha256(content).hexdigest()
+        self.database.files.mkdir(parents=True, exist_ok=True)
+        kept = self.database.files / digest
+        if not kept.exists():
+            part = kept.with_name(f"{digest}.{threading.get_ident()}.part")
+            part.write_bytes(content)
+            part.replace(kept)
+        return digest
 
     def close(self) -> None:
         self.database.close()

@@ -4,6 +4,8 @@ import { answered, api } from '../../api/client'
 import { Amendings, ChartAmendings, Merges } from '../../ledger/Amendings'
 import { EffectList } from '../../ledger/EffectList'
 import { TPair } from '../../ledger/TPair'
+import { BackAfter } from '../../queries/BackAfter'
+import { backOn, USUAL_WAIT } from '../../queries/backOn'
 import { Button } from '../../ui/Button'
 import { useKeys } from '../../ui/keys'
 import { useNotice } from '../../ui/notice'
@@ -11,6 +13,7 @@ import { ProblemNote } from '../../ui/ProblemNote'
 import { TextArea, TextField } from '../../ui/TextField'
 import { usePrepare } from '../prepared'
 import { useClient, useRefreshClient } from '../queries'
+import { sessionOptions } from '../session'
 import { usePosting } from '../usePosting'
 import { useSpan } from '../useSpan'
 import { ProfitPartChoice } from './ProfitPartChoice'
@@ -24,6 +27,11 @@ interface RoutesProps {
   onDecided: () => void
 }
 
+const DECIDED: Record<string, string> = {
+  ask: 'waits for the client; the question is ready to be sent',
+  leave: 'is left, with your reason',
+  waive: 'is waived, and on the schedule of unadjusted differences',
+}
 const DEEDS: Record<string, string> = { ask: 'Ask', leave: 'Leave it', waive: 'Waive it' }
 
 /** The routes, the recommended first; what the chosen one does; the reason; posting it. */
@@ -34,7 +42,8 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
   const offered = prepared[Math.min(place, prepared.length - 1)] as Prepared
   const { chosen, problem: refusedSetting } = useWithSettings(point, offered, said)
   const reason = reasons[place] ?? chosen.reason
-  const posting = useDeed(point, chosen, onDecided)
+  const [days, wait] = useState<number | null>(USUAL_WAIT)
+  const posting = useDeed(point, chosen, days, onDecided)
   const ready = reason.trim() !== '' && (chosen.decides || chosen.preview !== null)
   const deed = DEEDS[chosen.route] ?? 'Post'
   usePrepare(chosen.preview?.effect)
@@ -110,6 +119,7 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
           <EffectList effect={chosen.preview.effect} />
         </>
       )}
+      {chosen.route === 'ask' && <BackAfter value={days} onChoose={wait} />}
       <div className="sticky bottom-0 -mx-1 mt-auto space-y-2 border-t border-edge bg-paper px-1 pt-2.5 pb-3">
         <ProblemNote problem={refusedSetting ?? posting.error} />
         <div className="flex items-start gap-2">
@@ -168,7 +178,8 @@ function useWithSettings(point: PointView, offered: Prepared, said: Record<strin
 }
 
 /** Posts the chosen way or decides by it, and goes on to the next point. */
-function useDeed(point: PointView, chosen: Prepared, onDecided: () => void) {
+function useDeed(point: PointView, chosen: Prepared, days: number | null, onDecided: () => void) {
+  const { data: session } = useQuery(sessionOptions)
   const client = useClient()
   const refresh = useRefreshClient()
   const tell = useNotice()
@@ -193,13 +204,17 @@ function useDeed(point: PointView, chosen: Prepared, onDecided: () => void) {
       answered(
         api.POST('/api/clients/{client}/points/{point}/decision', {
           params: { path: { client: client.code, point: point.id } },
-          body: { route: chosen.route, reason },
+          body: {
+            route: chosen.route,
+            reason,
+            back_on: chosen.route === 'ask' && session ? backOn(session.today, days) : null,
+          },
         }),
       ),
     onSuccess: async () => {
       await refresh()
       onDecided()
-      const state = chosen.route === 'ask' ? 'waits for the client' : 'is left, with your reason'
+      const state = DECIDED[chosen.route] ?? 'is decided, with your reason'
       tell({ text: `${client.name}: ${point.headline} ${state}.` })
     },
   })

@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button'
 import { useClientCode } from '../useClientCode'
 import { useSpanSearch } from '../useSpan'
 import { AmendedTrail } from './AmendedTrail'
+import { AskAbout } from './AskAbout'
 import { ByHand } from './ByHand'
 import { Papers } from './Papers'
 import { TakeBack } from './TakeBack'
@@ -180,6 +181,9 @@ function Deeds({ detail }: { detail: Detail }) {
   if (doing === 'take back' && brought) {
     return <TakeBack change={brought.number} onCancel={() => setDoing(null)} />
   }
+  if (doing === 'ask') {
+    return <AskAbout transaction={detail.slip.id} onDone={() => setDoing(null)} />
+  }
   if (doing) return <ByHand route={doing} slip={detail.slip} onCancel={() => setDoing(null)} />
   return (
     <div className="flex flex-wrap gap-2">
@@ -188,6 +192,7 @@ function Deeds({ detail }: { detail: Detail }) {
           {BY_HAND[route] ?? route}
         </Button>
       ))}
+      <Button onClick={() => setDoing('ask')}>Ask the client about it</Button>
       {canTakeBack && (
         <Button onClick={() => setDoing('take back')}>Take change {brought.number} back</Button>
       )}

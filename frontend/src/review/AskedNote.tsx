@@ -1,0 +1,28 @@
+import { Link } from 'react-router'
+import { useClient } from '../frame/queries'
+import { useSpanSearch } from '../frame/useSpan'
+import { dayWords } from '../ledger/words'
+import { AnswerNote } from '../queries/AnswerNote'
+import type { Query } from '../queries/queries'
+
+/** What the client was asked about a point, and what came back. */
+export function AskedNote({ query }: { query: Query }) {
+  const client = useClient()
+  const search = useSpanSearch()
+  return (
+    <section aria-label="Asked" className="space-y-1.5">
+      <p>
+        <span className="text-quiet">
+          {query.by} asked, {dayWords(query.at)}:
+        </span>{' '}
+        {query.question}{' '}
+        <Link className="text-tide hover:underline" to={`/clients/${client.code}/queries${search}`}>
+          {query.state === 'late' ? 'no answer came in time' : query.state}
+        </Link>
+      </p>
+      {query.answers.map((answer) => (
+        <AnswerNote key={answer.number} answer={answer} />
+      ))}
+    </section>
+  )
+}

@@ -1,0 +1,184 @@
+"""Questions as a message, and an answer read back: bytes of mail to what was said to which question."""
+
+import re
+import secrets
+from collections.abc import Iterable, Sequence
+from email import message_from_bytes
+from email.message import EmailMessage
+from email.policy import default
+from email.utils import formataddr, parseaddr
+from typing import NamedTuple
+
+from lxml import html
+
+MARK = "CP-"
+_TOKEN = re.compile(r"\[CP-([0-9a-z]{20})\]")
+_QUESTION = re.compile(r"^[>\s|]*Question (\d+)\s*:")
+_ROOM = "Your answer:"
+_QUOTE = re.compile(r"^\s*[>|]")
+_HEAD_OF_QUOTE = re.compile(
+    r"^\s*(On .+ wrote:|Am .+ schrieb.*:|Le .+ a écrit\s*:|-+ ?Original.*-+)\s*$"
+)
+MOST_FILES = 20
+LONGEST_ANSWER = 20_000
+_SIGNS = "0123456789abcdefghijklmnopqrstuvwxyz"
+
+
+class Asked(NamedTuple):
+    """A question as it goes into a message. *about*: its entries, one a line."""
+
+    number: int
+    text: str
+    about: tuple[str, ...]
+
+
+class Part(NamedTuple):
+    """What was answered to one question; *query* None where it does not say to which."""
+
+    query: int | None
+    text: str
+    files: tuple[tuple[str, bytes], ...]
+
+
+class Reply(NamedTuple):
+    """*token*: of the message that it answers; None where it answers none of ours."""
+
+    token: str | None
+    sender: str
+    parts: tuple[Part, ...]
+
+
+def new_token() -> str:
+    """A token that nobody can guess: an answer is taken for whom it was sent to by it alone."""
+    return "".join(secrets.choice(_SIGNS) for _ in range(20))
+
+
+def subject_of(client: str, count: int, token: str) -> str:
+    what = "A question" if count == 1 else f"{count} questions"
+    return f"{what} about the books of {client} [{MARK}{token}]"
+
+
+def body_of(to: str, sender: str, practice: str, client: str, asked: Sequence[Asked]) -> str:
+    """The message as a person reads it, with room under every question."""
+    many = len(asked) > 1
+    lines = [
+        f"Dear {to},",
+        "",
+        f"we are going through the books of {client} and need your help with "
+        f"{'these questions' if many else 'one question'}.",
+        "Please answer this message and write under each question; files may be attached.",
+        "",
+    ]
+    for one in asked:
+        lines.append(f"Question {one.number}: {one.text}")
+        lines += [f"    {about}" for about in one.about]
+        lines += [_ROOM, "", ""]
+    lines += ["Thank you,", sender, practice]
+    return "\n".join(lines)
+
+
+def message_of(
+    *, subject: str, body: str, sender: tuple[str, str], to: tuple[str, str], token: str
+) -> EmailMessage:
+    """The message itself. *sender*, *to*: name and address."""
+    made = EmailMessage(policy=default)
+    made["Subject"] = subject
+    made["From"] = formataddr(sender)
+    made["To"] = formataddr(to)
+    made["Message-ID"] = f"<{token}@{sender[1].rpartition('@')[2] or 'localhost'}>"
+    made.set_content(body)
+    return made
+
+
+def read_reply(content: bytes, numbers: Iterable[int] | None = None, sent: str = "") -> Reply:
+    """What a message answers. *numbers*: of the questions that the answered message, *sent*, asked.
+
+    The token stands in the subject, else in what the message refers to, else in what it quotes.
+    """
+    mail = message_from_bytes(content, policy=default)
+    text = _text_of(mail)
+    token = _token_of(mail, text)
+    known = list(numbers or ())
+    said = _by_question(text, known, sent)
+    files = _files_of(mail)
+    by_query: dict[int | None, list[tuple[str, bytes]]] = {}
+    for name, data in files:
+        by_query.setdefault(_whose(name, known), []).append((name, data))
+    parts = [
+        Part(query, said.get(query, ""), tuple(by_query.get(query, ())))
+        for query in (*known, None)
+        if said.get(query) or by_query.get(query)
+    ]
+    return Reply(token, parseaddr(str(mail.get("From", "")))[1], tuple(parts))
+
+
+def _token_of(mail: EmailMessage, text: str) -> str | None:
+    found = _TOKEN.search(str(mail.get("Subject", "")))
+    if found:
+        return found[1]
+    for head in ("In-Reply-To", "References"):
+        named = re.search(r"<([0-9a-z]{20})@", str(mail.get(head, "")))
+        if named:
+            return named[1]
+    found = _TOKEN.search(text)
+    return found[1] if found else None
+
+
+def _text_of(mail: EmailMessage) -> str:
+    body = mail.get_body(preferencelist=("plain", "html"))
+    if body is None:
+        return ""
+    try:
+        content = str(body.get_content())
+    except (LookupError, UnicodeError):
+        payload = body.get_payload(decode=True)
+        content = payload.decode("utf-8", "replace") if isinstance(payload, bytes) else ""
+    if body.get_content_subtype() == "html" and content.strip():
+        broken = re.sub(r"(?i)<(br|/p|/div|/tr|/li)[^>]*>", "\n", content)
+        content = html.fromstring(broken).text_content()
+    return content[: LONGEST_ANSWER * 4]
+
+
+def _by_question(text: str, numbers: list[int], sent: str) -> dict[int | None, str]:
+    """What was written under each question: our own words, quoted or not, are left out."""
+    said: dict[int | None, list[str]] = {}
+    at: int | None = numbers[0] if len(numbers) == 1 else None
+    own = {line.strip() for line in sent.splitlines()}
+    for line in text.splitlines():
+        asked = _QUESTION.match(line)
+        if asked:
+            number = int(asked[1])
+            at = number if number in numbers else at
+            continue
+        bare = line.strip().lstrip(">| ").strip()
+        if _ROOM in bare:
+            rest = bare.partition(_ROOM)[2].strip()
+            if rest:
+                said.setdefault(at, []).append(rest)
+            continue
+        if (bare and bare in own) or _QUOTE.match(line) or _HEAD_OF_QUOTE.match(line):
+            continue
+        said.setdefault(at, []).append(line.rstrip())
+    return {
+        query: words
+        for query, lines in said.items()
+        if (words := "\n".join(lines).strip()[:LONGEST_ANSWER])
+    }
+
+
+def _files_of(mail: EmailMessage) -> list[tuple[str, bytes]]:
+    found = []
+    for number, part in enumerate(mail.iter_attachments(), 1):
+        data = part.get_payload(decode=True)
+        if isinstance(data, bytes) and data:
+            found.append((part.get_filename() or f"file {number}", data))
+    return found[:MOST_FILES]
+
+
+def _whose(name: str, numbers: list[int]) -> int | None:
+    """The question that a file's name speaks of; the only one where there is but one."""
+    if len(numbers) == 1:
+        return numbers[0]
+    named = [int(run) for run in re.findall(r"(?i)(?:question|q)[ _-]*(\d+)", name)]
+    fits = [number for number in named if number in numbers]
+    return fits[0] if fits else None

@@ -1,0 +1,104 @@
+"""The practice's mail: messages out by SMTP, what came in by POP3."""
+
+import poplib
+import smtplib
+from collections.abc import Callable
+from email.message import EmailMessage
+from typing import NamedTuple
+from urllib.parse import SplitResult, unquote, urlsplit
+
+from corkpost.core.refusals import Refusal
+
+SECONDS = 20
+LARGEST = 30 * 1024 * 1024
+"""Octets of one message that is read; a larger one stays where it is."""
+
+
+class NoMail(Refusal):
+    title = "No mail"
+
+
+class Mail(NamedTuple):
+    """*out*: `smtp://` or `smtps://` with name and password where the server wants them; *into*: `pop3://`
+    or `pop3s://`; *address*: whose mail it is."""
+
+    out: str
+    into: str
+    address: str
+
+
+class Received(NamedTuple):
+    """*mark*: the mailbox's own of the message, which stays the same."""
+
+    mark: str
+    content: bytes
+
+
+def send(mail: Mail | None, message: EmailMessage) -> None:
+    """Send it. Raises NoMail where there is no server, or it refuses: then nothing went out."""
+    if mail is None:
+        raise NoMail(
+            "This practice has no mail server yet. Set CORKPOST_SMTP, CORKPOST_POP3 and "
+            "CORKPOST_MAIL and start it again; the questions stay."
+        )
+    where = urlsplit(mail.out)
+    secure = where.scheme == "smtps"
+    kind = smtplib.SMTP_SSL if secure else smtplib.SMTP
+    try:
+        # The name to greet with is given: looking one up can take many seconds.
+        with kind(
+            where.hostname or "",
+            where.port or (465 if secure else 25),
+            local_hostname=mail.address.rpartition("@")[2],
+            timeout=SECONDS,
+        ) as server:
+            if where.username:
+                if not secure:
+                    server.starttls()
+                server.login(*_login(where))
+            server.send_message(message)
+    except (OSError, smtplib.SMTPException) as error:
+        raise NoMail(
+            f"The mail server did not take the message ({_said(error)}). Nothing was sent; the "
+            "questions are still to be sent. Try again later."
+        ) from None
+
+
+def receive(mail: Mail, is_known: Callable[[str], bool], read: Callable[[Received], bool]) -> int:
+    """Hand each message that is not known yet to *read*; what it takes is removed from the mailbox.
+
+    How many were taken. Raises NoMail where the mailbox does not answer.
+    """
+    where = urlsplit(mail.into)
+    secure = where.scheme == "pop3s"
+    kind = poplib.POP3_SSL if secure else poplib.POP3
+    taken = 0
+    try:
+        box = kind(where.hostname or "", where.port or (995 if secure else 110), timeout=SECONDS)
+        try:
+            name, password = _login(where)
+            box.user(name or mail.address)
+            box.pass_(password)
+            sizes = {row.split()[0]: int(row.split()[1]) for row in box.list()[1]}
+            for row in box.uidl()[1]:
+                number, mark = row.split()[:2]
+                if is_known(mark.decode()) or sizes.get(number, 0) > LARGEST:
+                    continue
+                content = b"\n".join(box.retr(int(number))[1])
+                if read(Received(mark.decode(), content)):
+                    taken += 1
+                    box.dele(int(number))
+        finally:
+            box.quit()
+    except (OSError, poplib.error_proto) as error:
+        raise NoMail(f"The mailbox did not answer ({_said(error)}). Try again later.") from None
+    return taken
+
+
+def _login(where: SplitResult) -> tuple[str, str]:
+    return unquote(where.username or ""), unquote(where.password or "")
+
+
+def _said(error: Exception) -> str:
+    text = str(error).strip() or type(error).__name__
+    return text[:120]

@@ -1,0 +1,340 @@
+"""Questions to the client: gathered, sent as one message, answered, read."""
+
+from collections.abc import Sequence
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.money import Currency
+from corkpost.core.queries import Answer, AnswerFile, Contact, Query, QueryState
+from corkpost.core.refusals import NoReason, Refusal, UnknownName, said
+from corkpost.formats.query_mail import (
+    Asked,
+    Part,
+    body_of,
+    message_of,
+    new_token,
+    read_reply,
+    subject_of,
+)
+from corkpost.services import mail, staff
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store import clients as client_store
+from corkpost.store import papers as paper_store
+from corkpost.store import queries as store
+
+LONGEST = 2_000
+MOST_IN_A_MESSAGE = 60
+WHOLE = "message.eml"
+"""The name of the message itself among its files."""
+
+
+class QueryBoard(NamedTuple):
+    """Everything about a client's questions. *unsorted*: answers that name no question."""
+
+    ledger: Ledger
+    contact: Contact | None
+    may_send: bool
+    queries: tuple[Query, ...]
+    unsorted: tuple[Answer, ...]
+
+
+class Letter(NamedTuple):
+    """A message as it would go out."""
+
+    to: Contact
+    subject: str
+    body: str
+    queries: tuple[int, ...]
+
+
+class Malformed(Refusal):
+    title = "That can't be sent"
+
+
+def board(place: Workplace, person: Person, client_code: str) -> QueryBoard:
+    """The client's questions, who answers them, what came back."""
+    ledger = place.ledger(person, client_code)
+    connection = place.database.reading
+    return QueryBoard(
+        ledger,
+        store.contact_of(connection, ledger.client.id),
+        place.mail is not None,
+        ledger.queries,
+        store.unsorted_of(connection, ledger.client.id),
+    )
+
+
+def set_contact(place: Workplace, person: Person, client_code: str, name: str, email: str) -> None:
+    """Who answers for the client from now on."""
+    person.must_be_allowed(May.DECIDE)
+    ledger = place.ledger(person, client_code)
+    contact = Contact(" ".join(name.split()), email.strip())
+    local, _, domain = contact.email.partition("@")
+    strange = any(sign.isspace() or sign in ',;<>"\\' for sign in contact.email)
+    if not contact.name or not local or "." not in domain or strange or "@" in domain:
+        raise Malformed("Give a name, and an address such as mara@saltmarsh.example.")
+    with place.database.writing() as connection:
+        store.set_contact(connection, ledger.client.id, contact, person.code, place.now)
+        client_store.raise_revision(connection, ledger.client.id)
+
+
+def ask(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    question: str,
+    transactions: Sequence[str],
+    back_on: date | None = None,
+) -> int:
+    """A question about entries that no check speaks of; its number."""
+    person.must_be_allowed(May.DECIDE)
+    ledger = place.ledger(person, client_code)
+    for name in transactions:
+        ledger.books.transaction(name)
+    with place.database.writing() as connection:
+        number = store.add_query(
+            connection,
+            ledger.client.id,
+            point=None,
+            question=_worded(question),
+            transactions=tuple(transactions),
+            back_on=_later(place, back_on),
+            made_by=person.code,
+            made_at=place.now,
+        )
+        client_store.raise_revision(connection, ledger.client.id)
+    return number
+
+
+def _later(place: Workplace, back_on: date | None) -> date | None:
+    if back_on is not None and back_on <= place.today:
+        raise Malformed(f"It comes back after today: choose a day after {said(place.today)}.")
+    return back_on
+
+
+def _worded(question: str) -> str:
+    words = "\n".join(line.strip() for line in question.strip().splitlines())
+    if not words:
+        raise NoReason()
+    if len(words) > LONGEST:
+        raise Malformed(f"The question has {len(words)} signs: {LONGEST} are the most.")
+    return words
+
+
+def reword(place: Workplace, person: Person, client_code: str, number: int, question: str) -> None:
+    """Other words for a question that is not sent yet."""
+    person.must_be_allowed(May.DECIDE)
+    words = _worded(question)
+    with place.database.writing() as connection:
+        ledger, query = _named(place, person, client_code, number)
+        if query.sent:
+            raise Malformed("It was sent already. Ask anew instead.")
+        store.add_wording(connection, ledger.client.id, number, words, person.code, place.now)
+        client_store.raise_revision(connection, ledger.client.id)
+
+
+def end(place: Workplace, person: Person, client_code: str, number: int) -> None:
+    """Take a question back that was not sent, or lay an answered one aside."""
+    person.must_be_allowed(May.DECIDE)
+    with place.database.writing() as connection:
+        ledger, query = _named(place, person, client_code, number)
+        how = QueryState.DONE if query.sent or query.answers else QueryState.WITHDRAWN
+        if query.point and how is QueryState.WITHDRAWN:
+            raise Malformed("It belongs to a review point: open that point again, with a reason.")
+        store.end_query(connection, ledger.client.id, number, how, person.code, place.now)
+        client_store.raise_revision(connection, ledger.client.id)
+
+
+def write_down(place: Workplace, person: Person, client_code: str, number: int, text: str) -> None:
+    """An answer that did not come by mail: what the client said."""
+    person.must_be_allowed(May.DECIDE)
+    words = _worded(text)
+    with place.database.writing() as connection:
+        ledger, query = _named(place, person, client_code, number)
+        if query.ended:
+            raise Malformed("That question is closed.")
+        answer = Answer(words, (), place.now, None, person.code)
+        store.add_answer(connection, ledger.client.id, answer, query=number)
+        client_store.raise_revision(connection, ledger.client.id)
+
+
+def sort(place: Workplace, person: Person, client_code: str, answer: int, number: int) -> None:
+    """Give an answer that names no question to the one that it belongs to, its files too."""
+    person.must_be_allowed(May.DECIDE)
+    with place.database.writing() as connection:
+        ledger, query = _named(place, person, client_code, number)
+        if query.ended:
+            raise Malformed("That question is closed.")
+        found = store.unsorted_of(connection, ledger.client.id)
+        one = next((one for one in found if one.number == answer), None)
+        if one is None:
+            raise UnknownName("answer without a question", str(answer))
+        store.add_answer(connection, ledger.client.id, one, query=number)
+        for file in one.files:
+            if query.transactions and file.name != WHOLE:
+                _as_evidence(place, ledger.client.id, query, file)
+        client_store.raise_revision(connection, ledger.client.id)
+
+
+def _as_evidence(place: Workplace, client_id: int, query: Query, file: AnswerFile) -> None:
+    """An answer is evidence: its files lie with the entry that was asked about."""
+    paper_store.add_paper(
+        place.database.reading,
+        client_id,
+        query.transactions[0],
+        name=file.name,
+        digest=file.digest,
+        made_by=query.made_by,
+        made_at=place.now,
+    )
+
+
+def _named(place: Workplace, person: Person, client_code: str, number: int) -> tuple[Ledger, Query]:
+    ledger = place.ledger(person, client_code)
+    for query in ledger.queries:
+        if query.number == number:
+            return ledger, query
+    raise UnknownName("question", str(number))
+
+
+# -- sending
+
+
+def letter(
+    place: Workplace, person: Person, client_code: str, numbers: Sequence[int], token: str = "…"
+) -> Letter:
+    """The message with these questions, as the client would read it. Raises Malformed."""
+    found = board(place, person, client_code)
+    if found.contact is None:
+        raise Malformed("Say who answers for this client first: a name and an address.")
+    wanted = dict.fromkeys(numbers)
+    chosen = [query for query in found.queries if query.number in wanted]
+    if not chosen or len(chosen) != len(wanted) or len(chosen) > MOST_IN_A_MESSAGE:
+        raise Malformed(f"Choose up to {MOST_IN_A_MESSAGE} questions of this client.")
+    closed = [q for q in chosen if q.ended or q.answers]
+    if closed:
+        raise Malformed(f"Question {closed[0].number} is answered or closed already.")
+    books = found.ledger.books
+    asked = [Asked(q.number, q.question, _about(found.ledger, q)) for q in chosen]
+    practice = staff.practice(place).name
+    return Letter(
+        found.contact,
+        subject_of(books.client.name, len(asked), token),
+        body_of(found.contact.name, person.name, practice, books.client.name, asked),
+        tuple(query.number for query in chosen),
+    )
+
+
+def _about(ledger: Ledger, query: Query) -> tuple[str, ...]:
+    books = ledger.books
+    currency: Currency = books.client.currency
+    lines = []
+    for name in query.transactions:
+        posted = books.transactions.get(name)
+        if posted is not None:
+            who = books.party_name(posted.party) if posted.party else None
+            words = (posted.reference, who, posted.memo)
+            told = ", ".join(word for word in words if word)
+            lines.append(
+                f"{said(posted.posting_date)}, {currency.words(posted.total)} {currency.code}"
+                + (f", {told}" if told else "")
+            )
+    return tuple(lines)
+
+
+def send(place: Workplace, person: Person, client_code: str, numbers: Sequence[int]) -> Letter:
+    """Send these questions as one message. Written down first, and as sent once it went out."""
+    person.must_be_allowed(May.DECIDE)
+    token = new_token()
+    written = letter(place, person, client_code, numbers, token)
+    ledger = place.ledger(person, client_code)
+    if place.mail is None:
+        mail.send(None, message_of(subject="", body="", sender=("", ""), to=("", ""), token=token))
+    with place.database.writing() as connection:
+        number = store.add_message(
+            connection,
+            ledger.client.id,
+            token=token,
+            to=written.to,
+            subject=written.subject,
+            body=written.body,
+            queries=written.queries,
+            made_by=person.code,
+            made_at=place.now,
+        )
+    sender = (staff.practice(place).name, place.mail.address if place.mail else "")
+    mail.send(
+        place.mail,
+        message_of(
+            subject=written.subject,
+            body=written.body,
+            sender=sender,
+            to=(written.to.name, written.to.email),
+            token=token,
+        ),
+    )
+    with place.database.writing() as connection:
+        store.add_sending(connection, ledger.client.id, number, place.now)
+        client_store.raise_revision(connection, ledger.client.id)
+    return written
+
+
+# -- what comes back
+
+
+def look_for_answers(place: Workplace) -> int:
+    """Read what came to the practice's mailbox; how many messages were answers to ours.
+
+    What answers no message of ours is left there. Raises NoMail.
+    """
+    if place.mail is None:
+        raise mail.NoMail("This practice has no mailbox. Write the answer down by hand.")
+
+    def is_known(mark: str) -> bool:
+        return store.is_read(place.database.reading, mark)
+
+    return mail.receive(place.mail, is_known, lambda one: _taken(place, one))
+
+
+def _taken(place: Workplace, received: mail.Received) -> bool:
+    """Keep an answer with its questions; whether it was one. It is looked at once."""
+    token = read_reply(received.content).token
+    connection = place.database.reading
+    message = store.message_with(connection, token) if token else None
+    parts: tuple[Part, ...] = ()
+    sender = ""
+    if message is not None:
+        reply = read_reply(received.content, message.queries, message.body)
+        parts, sender = reply.parts, reply.sender
+        # Whatever a reader makes of it, the message itself is kept.
+        whole = ((WHOLE, received.content),)
+        first, *others = parts or (Part(None, "The message has no words of its own.", ()),)
+        parts = (first._replace(files=(*first.files, *whole)), *others)
+    files = {data: place.keep_file(data) for part in parts for _, data in part.files}
+    with place.database.writing() as connection:
+        if store.is_read(connection, received.mark):
+            return False
+        store.mark_read(connection, received.mark)
+        if message is None:
+            return False
+        about = {q.number: q for q in store.queries_of(connection, message.client_id)}
+        for part in parts:
+            kept = tuple(AnswerFile(_safe(name), files[data]) for name, data in part.files)
+            answer = Answer(part.text, kept, place.now, sender)
+            store.add_answer(
+                connection, message.client_id, answer, query=part.query, message=message.number
+            )
+            query = about.get(part.query or 0)
+            if query is None or not query.transactions:
+                continue
+            for file in kept:
+                if file.name != WHOLE:
+                    _as_evidence(place, message.client_id, query, file)
+        client_store.raise_revision(connection, message.client_id)
+    return True
+
+
+def _safe(name: str) -> str:
+    plain = "".join(sign for sign in name if sign.isprintable() and sign not in '\\/:"')
+    return plain[-120:] or "file"

@@ -1,0 +1,71 @@
+"""What is new among a client's review points since a person was last here."""
+
+import json
+from collections.abc import Mapping
+from datetime import datetime, timedelta
+from typing import NamedTuple
+
+from corkpost.core.points import PointState
+from corkpost.services.review import StatedPoint, stated_points
+from corkpost.services.rights import Person
+from corkpost.services.workplace import Workplace
+from corkpost.store import visits as store
+
+PAUSE = timedelta(minutes=30)
+"""After so long without a look a new visit begins."""
+
+Seen = Mapping[str, tuple[str, str]]
+"""By point: its state and facts."""
+
+
+class Since(NamedTuple):
+    """*at*: the end of the visit before; None on the first. The points by id; *gone*: how many that
+    were open are no longer found."""
+
+    at: datetime | None
+    new: tuple[str, ...]
+    changed: tuple[str, ...]
+    decided: tuple[str, ...]
+    gone: int
+
+
+def visit(place: Workplace, person: Person, client_code: str) -> Since:
+    """Begin or go on with a visit; what changed since the one before."""
+    ledger = place.ledger(person, client_code)
+    stated = stated_points(ledger)
+    now = {one.point.id: (one.state.value, one.point.facts) for one in stated}
+    with place.database.writing() as connection:
+        last = store.visit_of(connection, person.code, ledger.client.id)
+        if last is not None and place.now - last.seen_at < PAUSE:
+            before_at, before = last.before_at, last.before
+        else:
+            before_at, before = (last.seen_at, last.seen) if last else (None, None)
+        content = json.dumps(now)
+        store.keep_visit(
+            connection,
+            person.code,
+            ledger.client.id,
+            store.Visit(place.now, content, before_at, before),
+        )
+    if before is None or before_at is None:
+        return Since(None, (), (), (), 0)
+    return _since(before_at, json.loads(before), stated, now)
+
+
+def _since(at: datetime, before: Seen, stated: tuple[StatedPoint, ...], now: Seen) -> Since:
+    new: list[str] = []
+    changed: list[str] = []
+    decided: list[str] = []
+    for one in stated:
+        was = before.get(one.point.id)
+        if was is None:
+            if one.state is PointState.OPEN:
+                new.append(one.point.id)
+        elif one.state.value != was[0]:
+            (changed if one.state is PointState.OPEN else decided).append(one.point.id)
+        elif one.point.facts != was[1]:
+            changed.append(one.point.id)
+    gone = sum(
+        state == PointState.OPEN and point not in now for point, (state, _) in before.items()
+    )
+    return Since(at, tuple(new), tuple(changed), tuple(decided), gone)
