@@ -38,6 +38,7 @@ bench: setup ## speed, as ratios side by side in one run
 	$(PY) -m bench.import_speed
 	$(PY) -m bench.check_speed
 	$(PY) -m bench.page_speed
+	$(PY) -m bench.find_speed
 
 review-quality: setup ## recall and precision of the checks on labelled books
 	$(PY) -m bench.review_quality

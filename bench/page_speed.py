@@ -43,7 +43,7 @@ def main() -> None:
             ("figures of the strip", f"{C}/figures?at=2026-10-31"),
             ("worksheet", f"{C}/worksheet?year=2026&at=2026-10-31"),
             ("sign-off", f"{C}/sign-off?at=2026-10-31"),
-            ("search", f"{C}/search?q=246.00"),
+            ("find in the client", "/api/find?q=246.00&client=BIG1"),
             ("postings of a month", f"{C}/transactions?first=2026-10-01&last=2026-10-31"),
             ("aged list", f"{C}/aged/payables?at=2026-10-31"),
         ):

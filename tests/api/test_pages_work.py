@@ -279,8 +279,8 @@ def test_postings_are_listed_opened_and_corrected_by_hand(desk):
     )
     assert change["allocations"][0]["amount"] == "60.00"
     assert got(browser, f"{C}/transactions/T4")["settled"][0]["other"] == "T5"
-    hits = got(browser, f"{C}/search?q=reedw")
-    assert ([p["code"] for p in hits["parties"]], len(hits["transactions"])) == (["S1"], 3)
+    hits = got(browser, "/api/find?q=reedw&client=SMALL")
+    assert ([p["code"] for p in hits["parties"]], len(hits["postings"])) == (["S1"], 3)
 
 
 def test_words_are_amended_and_the_amendment_is_taken_back(desk):

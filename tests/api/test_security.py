@@ -91,7 +91,6 @@ BODIES = {
 QUERIES = {
     "/figures": "at=2026-10-31",
     "/takings": "first=2026-01-01&last=2026-10-31",
-    "/search": "q=fuel",
     "/worksheet": "year=2026",
     "/worksheet.xlsx": "year=2026",
     "/trial-balance": "at=2026-10-31",

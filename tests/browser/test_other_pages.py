@@ -297,3 +297,21 @@ def test_the_bank_is_asked_for_the_statements_of_the_clients_that_are_chosen(pag
     page.says("29 to settle")
     page.press("field", "Statement")
     page.says("16 November 2026, 4 left")
+
+
+def test_find_looks_in_the_client_first_and_in_all_of_one_s_own_when_asked(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/worksheet")
+    page.says("Worksheet as at")
+    page.keys("/")
+    page.fill("Client, account, party", "246")
+    page.says("RW-0117")
+    page.says_no_more("Breakwater Motors")
+    page.keys("a", held=Keys.ALT)
+    page.says("Breakwater Motors")
+    page.says("Copperbell Couriers Ltd")
+    page.fill("Client, account, party", "spokesh 261.18")
+    page.says("12 Nov 2025")
+    page.keys(Keys.ENTER)
+    page.until(lambda: "/clients/HOLL/entries" in page.driver.current_url, "the other client")
+    page.says("261.18")

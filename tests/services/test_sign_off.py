@@ -13,11 +13,11 @@ from corkpost.core.refusals import (
     NotReady,
     UnknownName,
 )
-from corkpost.services import entries, overview, periods, sign_off, staff
+from corkpost.services import entries, overview, periods, review, sign_off, staff
 from corkpost.services.posting import Deed
 from tests.builders import day
 from tests.formats.folders import small_books
-from tests.practice import PASSWORD, accrue, decide_the_rest, take_in, void_twin
+from tests.practice import PASSWORD, accrue, decide_the_rest, only_point, take_in, void_twin
 
 AT = day("2026-10-31")
 
@@ -175,3 +175,14 @@ def test_what_comes_after_it_by_itself_is_told(office):
     about = sign_off.about(office.place, office["TV"], "SMALL", AT)
     assert [entry.id for entry in about.coming] == ["R-2026-1"]
     assert (about.changes, about.preparer, about.sealed) == (1, "IO", False)
+
+
+def test_what_is_waived_is_listed_with_what_correcting_it_would_have_moved(office):
+    with_error = only_point(office, check="payroll-disagrees").point
+    review.decide(office.place, office["IO"], "SMALL", with_error.id, "waive", "small")
+    found = sign_off.waived(office.place, office["IO"], "SMALL", day("2026-10-31"))
+    (row,) = found.schedule.rows
+    # The whole payroll of a month is lacking: a cost of 8,400.00, all of it owed.
+    assert (row.profit, row.net_assets) == (-840000, -840000)
+    assert found.schedule.gross == row.point.amount
+    assert found.decisions[with_error.id].reason == "small"

@@ -106,22 +106,6 @@ def test_more_than_is_open_is_not_allocated(office):
         pick(office, "allocate", "T5", "T4=none")
 
 
-def test_finding_looks_in_codes_names_words_and_amounts(office):
-    def found(text):
-        _, hits = transactions.find(office.place, office["IO"], "SMALL", text)
-        return (
-            [one.code for one in hits.accounts],
-            [one.code for one in hits.parties],
-            [one.id for one in hits.transactions],
-        )
-
-    assert found("fuel") == (["5200"], [], [])
-    assert found("reedw") == ([], ["S1"], ["T2", "T3", "T1"])
-    assert found("ktw") == ([], ["S2"], [])
-    assert found("12.30") == ([], [], ["T6"])
-    assert found("  ") == ([], [], [])
-
-
 def test_a_paper_is_kept_as_a_copy_and_comes_back_as_it_went(office):
     entries.keep_paper(office.place, office["IO"], "SMALL", "T1", "../b:ill.pdf", b"%PDF")
     (kept,) = office.place.ledger(office["IO"], "SMALL").books.tables.attachments

@@ -125,23 +125,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clients/{client}/search": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Accounts, parties and postings by whatever is known of them. */
-        get: operations["get__api_clients_{client}_search"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/clients/{client}/points": {
         parameters: {
             query?: never;
@@ -1337,6 +1320,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whatever has these words or sums, in one client or in all of one's own. */
+        get: operations["get__api_find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1850,20 +1850,6 @@ export interface components {
             /** Dimensions */
             dimensions: components["schemas"]["ChartDimension"][];
         };
-        /** Sought */
-        Sought: {
-            /** Q */
-            q: string;
-        };
-        /** FoundAnswer */
-        FoundAnswer: {
-            /** Accounts */
-            accounts: components["schemas"]["ChartAccount"][];
-            /** Parties */
-            parties: components["schemas"]["ChartParty"][];
-            /** Transactions */
-            transactions: components["schemas"]["FoundTransaction"][];
-        };
         /** IntakeAnswer */
         IntakeAnswer: {
             /** Books From */
@@ -2132,6 +2118,37 @@ export interface components {
             key: string;
         };
         /**
+         * Sought
+         * @description *client*: in that one alone.
+         */
+        Sought: {
+            /** Q */
+            q: string;
+            /**
+             * Client
+             * @default null
+             */
+            client?: string | null;
+        };
+        /**
+         * FoundAnswer
+         * @description The first of each, the newest first. *building*: not all the books are in the index yet.
+         */
+        FoundAnswer: {
+            /** Clients */
+            clients: components["schemas"]["FoundClientAnswer"][];
+            /** Accounts */
+            accounts: components["schemas"]["FoundNameAnswer"][];
+            /** Parties */
+            parties: components["schemas"]["FoundNameAnswer"][];
+            /** Postings */
+            postings: components["schemas"]["FoundPostingAnswer"][];
+            /** Statement Lines */
+            statement_lines: components["schemas"]["FoundLineAnswer"][];
+            /** Building */
+            building: boolean;
+        };
+        /**
          * Merging
          * @description *other*: the party whose name goes.
          */
@@ -2393,6 +2410,7 @@ export interface components {
             preparer: string | null;
             /** Coming */
             coming: components["schemas"]["ComingAnswer"][];
+            unadjusted: components["schemas"]["UnadjustedAnswer"];
             /** Seals */
             seals: components["schemas"]["SealStateAnswer"][];
         };
@@ -3658,22 +3676,6 @@ export interface components {
             /** Rate */
             rate: string;
         };
-        /** FoundTransaction */
-        FoundTransaction: {
-            /** Id */
-            id: string;
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** What */
-            what: string;
-            /** Reference */
-            reference: string | null;
-            /** Total */
-            total: string;
-        };
         /**
          * CoverageAnswer
          * @description How many rows each month has; *missing*: months that it should reach and does not.
@@ -3993,6 +3995,67 @@ export interface components {
             /** Digest */
             digest: string;
         };
+        /** FoundClientAnswer */
+        FoundClientAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /** FoundLineAnswer */
+        FoundLineAnswer: {
+            /** Client */
+            client: string;
+            /** Account */
+            account: string;
+            /** Statement */
+            statement: number;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Text */
+            text: string;
+            /** Amount */
+            amount: string;
+        };
+        /**
+         * FoundNameAnswer
+         * @description A party or an account. *what*: its kind or type.
+         */
+        FoundNameAnswer: {
+            /** Client */
+            client: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+        };
+        /** FoundPostingAnswer */
+        FoundPostingAnswer: {
+            /** Client */
+            client: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Reference */
+            reference: string | null;
+            /** Memo */
+            memo: string | null;
+            /** Party */
+            party: string | null;
+            /** Total */
+            total: string;
+        };
         /**
          * PartyAges
          * @description What is owed is positive. *ages*: by age, in the order of the heads. *loose*: money on account.
@@ -4162,6 +4225,26 @@ export interface components {
             /** Leads To */
             leads_to: string;
         };
+        /**
+         * DifferenceAnswer
+         * @description *profit*, *net_assets*: what correcting it would add; none where no correction is worked out.
+         */
+        DifferenceAnswer: {
+            /** Point */
+            point: string;
+            /** What */
+            what: string;
+            /** Amount */
+            amount: string;
+            /** Profit */
+            profit: string | null;
+            /** Net Assets */
+            net_assets: string | null;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+        };
         /** SealMovedAnswer */
         SealMovedAnswer: {
             /** Account */
@@ -4183,6 +4266,22 @@ export interface components {
             seal: components["schemas"]["SealAnswer"];
             /** Moved */
             moved: components["schemas"]["SealMovedAnswer"][];
+        };
+        /**
+         * UnadjustedAnswer
+         * @description The schedule of unadjusted differences. *gross* stands against *materiality*.
+         */
+        UnadjustedAnswer: {
+            /** Rows */
+            rows: components["schemas"]["DifferenceAnswer"][];
+            /** Gross */
+            gross: string;
+            /** Profit */
+            profit: string;
+            /** Net Assets */
+            net_assets: string;
+            /** Materiality */
+            materiality: string;
         };
         /**
          * PeriodState
@@ -4858,39 +4957,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChartAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get__api_clients_{client}_search": {
-        parameters: {
-            query: {
-                q: string;
-            };
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FoundAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -7464,6 +7530,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookedAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get__api_find: {
+        parameters: {
+            query: {
+                q: string;
+                client?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundAnswer"];
                 };
             };
             /** @description Unprocessable Content */

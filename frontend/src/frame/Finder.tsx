@@ -1,36 +1,68 @@
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
-import { answered, api } from '../api/client'
-import { useInspect } from '../ledger/inspect'
-import { amountWords } from '../ledger/words'
+import { answered, api, type Schemas } from '../api/client'
+import { type Inspected, useInspect } from '../ledger/inspect'
+import { amountWords, dayWords, plainWords } from '../ledger/words'
 import { Dialog } from '../ui/Dialog'
+import { useSettled } from '../ui/useSettled'
 import { deskOptions } from './queries'
+
+type Found = Schemas['FoundAnswer']
 
 interface Hit {
   key: string
   group: string
   name: string
   aside: string
-  open: () => void
+  amount: string
+  client: string
+  /** What opens in the drawer, on whatever page of the client one is. */
+  drawer: Inspected | null
+  to: string
 }
 
-/** Finds clients, and in the client of the page accounts, parties and postings, by anything known. */
+/** Finds anything by words and sums: in the client of the page, or in all of one's clients. */
 export function Finder({ onClose }: { onClose: () => void }) {
+  const { client } = useParams()
+  const navigate = useNavigate()
   const [text, setText] = useState('')
   const [place, setPlace] = useState(0)
-  const hits = useHits(text.trim())
+  const [everywhere, seek] = useState(!client)
+  const sought = useSettled(text.trim(), 80)
+  const within = everywhere ? undefined : client
+  const { data: found } = useQuery({
+    queryKey: ['find', within ?? '', sought],
+    queryFn: () =>
+      answered(
+        api.GET('/api/find', {
+          params: { query: within ? { q: sought, client: within } : { q: sought } },
+        }),
+      ),
+    enabled: sought !== '',
+    placeholderData: keepPreviousData,
+  })
+  const names = useNames()
+  const inspect = useInspect()
+  const hits = sought && found ? hitsOf(found, everywhere, names) : []
   function take(hit: Hit | undefined) {
     if (!hit) return
     onClose()
-    hit.open()
+    if (hit.drawer && hit.client === client) inspect(hit.drawer)
+    else navigate(hit.to)
   }
   function onKeyDown(event: React.KeyboardEvent) {
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault()
       const step = event.key === 'ArrowDown' ? 1 : -1
-      setPlace((old) => Math.max(0, Math.min(hits.length - 1, old + step)))
+      const next = Math.max(0, Math.min(hits.length - 1, place + step))
+      setPlace(next)
+      document.getElementById(`found-${next}`)?.scrollIntoView({ block: 'nearest' })
     } else if (event.key === 'Enter') take(hits[place])
+    else if (event.key === 'a' && event.altKey && client) {
+      event.preventDefault()
+      seek(!everywhere)
+    }
   }
   return (
     <Dialog title="Find" shape="top" onClose={onClose}>
@@ -50,6 +82,22 @@ export function Finder({ onClose }: { onClose: () => void }) {
         }}
         onKeyDown={onKeyDown}
       />
+      {client && (
+        <label className="mt-1.5 flex items-center gap-2 text-quiet">
+          <input
+            type="checkbox"
+            checked={everywhere}
+            onChange={(event) => seek(event.target.checked)}
+          />
+          in all clients, not only in {names[client] ?? client}{' '}
+          <kbd className="font-sans text-xs">Alt A</kbd>
+        </label>
+      )}
+      {found?.building && (
+        <p className="mt-1.5 text-quiet">
+          Books taken in just now are still being looked through; more may be found in a moment.
+        </p>
+      )}
       <div id="found" role="listbox" aria-label="Found" className="mt-2">
         {hits.map((hit, index) => (
           // biome-ignore lint/a11y/useKeyWithClickEvents: the field above has the keys
@@ -66,68 +114,81 @@ export function Finder({ onClose }: { onClose: () => void }) {
             <span className="w-20 shrink-0 text-quiet">
               {hits[index - 1]?.group === hit.group ? '' : hit.group}
             </span>
-            <span className="grow">{hit.name}</span>
-            <span className="text-quiet">{hit.aside}</span>
+            <span className="min-w-0 grow truncate">{hit.name}</span>
+            <span className="w-44 shrink-0 truncate text-quiet">{hit.aside}</span>
+            <span className="w-24 shrink-0 text-right">{hit.amount}</span>
           </div>
         ))}
       </div>
-      {text.trim() && hits.length === 0 && (
-        <p className="mt-2 text-quiet">Nothing has that in it. Try fewer letters, or an amount.</p>
+      {sought && found && hits.length === 0 && (
+        <p className="mt-2 text-quiet">
+          Nothing begins with that. Try fewer letters, an amount, or all clients.
+        </p>
       )}
     </Dialog>
   )
 }
 
-function useHits(text: string): Hit[] {
-  const { client } = useParams()
-  const navigate = useNavigate()
-  const inspect = useInspect()
+/** The clients' names by code. */
+function useNames(): Record<string, string> {
   const { data: desk } = useQuery(deskOptions)
-  const { data: found } = useQuery({
-    queryKey: ['client', client, 'search', text],
-    queryFn: () =>
-      answered(
-        api.GET('/api/clients/{client}/search', {
-          params: { path: { client: client ?? '' }, query: { q: text } },
-        }),
-      ),
-    enabled: Boolean(client && text),
+  return Object.fromEntries((desk?.rows ?? []).map((row) => [row.code, row.name]))
+}
+
+function hitsOf(found: Found, everywhere: boolean, names: Record<string, string>): Hit[] {
+  const whose = (code: string) => (everywhere ? (names[code] ?? code) : '')
+  const few = everywhere ? 4 : 8
+  const open = (code: string, drawer: Inspected) => ({
+    client: code,
+    drawer,
+    to: `/clients/${code}/entries?open=${encodeURIComponent(`${drawer.kind}~${drawer.name}`)}`,
   })
-  if (!text) return []
-  const words = text.toLowerCase().split(/\s+/)
-  const clients = (desk?.rows ?? [])
-    .filter((row) => words.every((word) => `${row.code} ${row.name}`.toLowerCase().includes(word)))
-    .slice(0, 8)
-    .map((row) => ({
-      key: `client ${row.code}`,
-      group: 'Clients',
-      name: row.name,
-      aside: row.code,
-      open: () => navigate(`/clients/${row.code}/review`),
-    }))
-  if (!client || !found) return clients
   return [
-    ...found.accounts.map((account) => ({
-      key: `account ${account.code}`,
+    ...(everywhere ? found.clients.slice(0, 8) : []).map((one) => ({
+      key: `client ${one.code}`,
+      group: 'Clients',
+      name: one.name,
+      aside: one.code,
+      amount: '',
+      client: one.code,
+      drawer: null,
+      to: `/clients/${one.code}/review`,
+    })),
+    ...found.accounts.slice(0, few).map((one) => ({
+      key: `account ${one.client} ${one.code}`,
       group: 'Accounts',
-      name: `${account.code} ${account.name}`,
-      aside: amountWords(account.balance),
-      open: () => inspect({ kind: 'account', name: account.code }),
+      name: `${one.code} ${one.name}`,
+      aside: whose(one.client) || one.what,
+      amount: '',
+      ...open(one.client, { kind: 'account', name: one.code }),
     })),
-    ...found.parties.map((party) => ({
-      key: `party ${party.code}`,
+    ...found.parties.slice(0, few).map((one) => ({
+      key: `party ${one.client} ${one.code}`,
       group: 'Parties',
-      name: party.name,
-      aside: party.kind,
-      open: () => inspect({ kind: 'party', name: party.code }),
+      name: one.name,
+      aside: whose(one.client) || plainWords(one.what),
+      amount: '',
+      ...open(one.client, { kind: 'party', name: one.code }),
     })),
-    ...found.transactions.map((posted) => ({
-      key: `posting ${posted.id}`,
+    ...found.postings.map((one) => ({
+      key: `posting ${one.client} ${one.id}`,
       group: 'Postings',
-      name: `${posted.reference ?? posted.id} · ${posted.what}`,
-      aside: amountWords(posted.total),
-      open: () => inspect({ kind: 'transaction', name: posted.id }),
+      name: [dayWords(one.date), one.reference ?? one.id, one.party, one.memo]
+        .filter(Boolean)
+        .join(' · '),
+      aside: whose(one.client) || plainWords(one.kind),
+      amount: amountWords(one.total),
+      ...open(one.client, { kind: 'transaction', name: one.id }),
     })),
-    ...clients,
+    ...found.statement_lines.map((one) => ({
+      key: `line ${one.client} ${one.account} ${one.date} ${one.text} ${one.amount}`,
+      group: 'Statements',
+      name: `${dayWords(one.date)} · ${one.text}`,
+      aside: whose(one.client) || one.account,
+      amount: amountWords(one.amount),
+      client: one.client,
+      drawer: null,
+      to: `/clients/${one.client}/bank/${one.account}?statement=${one.statement}`,
+    })),
   ]
 }

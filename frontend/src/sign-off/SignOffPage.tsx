@@ -8,6 +8,7 @@ import { Periods } from './Periods'
 import { type SignOff, signOffOptions } from './queries'
 import { Seals } from './Seals'
 import { SignForm } from './SignForm'
+import { Unadjusted } from './Unadjusted'
 
 /** What the sign-off as at a date needs, signing it, its seals, and who may post in each month. */
 export function SignOffPage() {
@@ -51,6 +52,7 @@ export function SignOffPage() {
         </header>
         <Conditions signOff={data} />
         <SignForm key={at} signOff={data} />
+        <Unadjusted signOff={data} />
         <Coming signOff={data} />
       </div>
       <div className="space-y-6">

@@ -14,7 +14,7 @@ const SHAPES = {
   middle:
     'left-1/2 top-[8vh] w-[min(860px,calc(100vw-48px))] max-h-[84vh] -translate-x-1/2 border border-edge',
   drawer: 'right-0 top-0 h-full w-[min(780px,calc(100vw-80px))] border-l border-edge',
-  top: 'left-1/2 top-[52px] w-[min(640px,calc(100vw-48px))] max-h-[80vh] -translate-x-1/2 border border-edge',
+  top: 'left-1/2 top-[52px] w-[min(880px,calc(100vw-48px))] max-h-[80vh] -translate-x-1/2 border border-edge',
 } as const
 
 /** A window over the page; Escape closes it and the focus goes back to where it was. */

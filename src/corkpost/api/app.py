@@ -12,6 +12,7 @@ from corkpost.api import (
     clients,
     desk,
     entries,
+    find,
     merging,
     open_items,
     owners,
@@ -46,6 +47,7 @@ AREAS = (
     owners,
     merging,
     queries,
+    find,
 )
 A_YEAR = 365 * 24 * 3600
 

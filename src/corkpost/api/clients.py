@@ -17,7 +17,6 @@ from corkpost.core.tax import preset_code
 from corkpost.formats.answers import FiguresAnswer, figures_answer
 from corkpost.formats.books_folder.writing import decimal_of
 from corkpost.services import overview as service
-from corkpost.services import transactions
 from corkpost.services.overview import Overview, PeriodOverview
 from corkpost.store.sign_off import SealRow
 
@@ -106,30 +105,12 @@ class ChartAnswer(BaseModel):
     dimensions: list[ChartDimension]
 
 
-class FoundTransaction(BaseModel):
-    id: str
-    date: Day
-    what: str
-    reference: str | None
-    total: str
-
-
-class FoundAnswer(BaseModel):
-    accounts: list[ChartAccount]
-    parties: list[ChartParty]
-    transactions: list[FoundTransaction]
-
-
 class RevisionAnswer(BaseModel):
     revision: int
 
 
 class InYear(Asked):
     year: str | None = Field(default=None, max_length=20)
-
-
-class Sought(Asked):
-    q: str = Field(max_length=200)
 
 
 def year_answer(year: FinancialYear) -> YearAnswer:
@@ -236,27 +217,5 @@ def chart(client: str, query: AsAt) -> ChartAnswer:
         dimensions=[
             ChartDimension(dimension=row.dimension, code=row.code, name=row.name)
             for row in books.tables.dimensions
-        ],
-    )
-
-
-@bp.get("/clients/<client>/search")
-@answers(FoundAnswer, "clients")
-def search(client: str, query: Sought) -> FoundAnswer:
-    """Accounts, parties and postings by whatever is known of them."""
-    books, found = transactions.find(place(), person(), client, query.q)
-    money = books.client.currency.format
-    return FoundAnswer(
-        accounts=_accounts(books, found.accounts, place().today),
-        parties=[ChartParty(code=p.code, name=p.name, kind=p.kind) for p in found.parties],
-        transactions=[
-            FoundTransaction(
-                id=posted.id,
-                date=posted.posting_date,
-                what=transactions.named(books, posted),
-                reference=posted.reference,
-                total=money(posted.total),
-            )
-            for posted in found.transactions
         ],
     )

@@ -8,8 +8,8 @@ import click
 from waitress import create_server
 
 from corkpost.api.app import create_app
+from corkpost.services.background import background_of
 from corkpost.services.jobs import Worker
-from corkpost.services.mail_reader import MailReader
 from corkpost.services.workplace import Workplace
 
 THREADS = 16
@@ -41,14 +41,16 @@ def run(place: Workplace, host: str, port: int) -> None:
     signal.signal(signal.SIGTERM, _stop)
     worker = Worker(place)
     worker.start()
-    reader = MailReader(place)
-    reader.start()
+    repeating = background_of(place)
+    for one in repeating:
+        one.start()
     click.echo(f"Cork Post is at http://{host}:{server.effective_port}")
     try:
         server.run()
     except (KeyboardInterrupt, SystemExit):
         pass
     finally:
-        reader.stop()
+        for one in repeating:
+            one.stop()
         worker.stop()
         server.close()

@@ -15,7 +15,7 @@ from corkpost.core.refusals import BadEntry
 from corkpost.formats.answers import account_name
 from corkpost.services import periods
 from corkpost.services import sign_off as service
-from corkpost.services.sign_off import About, Readiness, SealState
+from corkpost.services.sign_off import About, Readiness, SealState, Waived
 
 bp = Blueprint("sign_off", __name__)
 
@@ -51,6 +51,28 @@ class ComingAnswer(BaseModel):
     total: str
 
 
+class DifferenceAnswer(BaseModel):
+    """*profit*, *net_assets*: what correcting it would add; none where no correction is worked out."""
+
+    point: str
+    what: str
+    amount: str
+    profit: str | None
+    net_assets: str | None
+    reason: str
+    by: str
+
+
+class UnadjustedAnswer(BaseModel):
+    """The schedule of unadjusted differences. *gross* stands against *materiality*."""
+
+    rows: list[DifferenceAnswer]
+    gross: str
+    profit: str
+    net_assets: str
+    materiality: str
+
+
 class SignOffAnswer(BaseModel):
     """*may_not*: why this person may not sign, if so. *sealed*: this day is signed already."""
 
@@ -65,6 +87,7 @@ class SignOffAnswer(BaseModel):
     corrections: int
     preparer: str | None
     coming: list[ComingAnswer]
+    unadjusted: UnadjustedAnswer
     seals: list[SealStateAnswer]
 
 
@@ -99,10 +122,37 @@ class PeriodSet(BaseModel):
 def show(client: str, query: AtDay) -> SignOffAnswer:
     """What the sign-off as at a day needs, what it is about, and the seals so far."""
     found = service.readiness(place(), person(), client, query.at)
-    return _sign_off(found, service.about(place(), person(), client, query.at))
+    about = service.about(place(), person(), client, query.at)
+    return _sign_off(found, about, service.waived(place(), person(), client, query.at))
 
 
-def _sign_off(found: Readiness, about: About) -> SignOffAnswer:
+def _unadjusted(waived: Waived) -> UnadjustedAnswer:
+    money = waived.books.client.currency.format
+    schedule = waived.schedule
+    rows = []
+    for row in schedule.rows:
+        decision = waived.decisions[row.point.id]
+        rows.append(
+            DifferenceAnswer(
+                point=row.point.id,
+                what=row.point.summary,
+                amount=money(row.point.amount),
+                profit=None if row.profit is None else money(row.profit),
+                net_assets=None if row.net_assets is None else money(row.net_assets),
+                reason=decision.reason,
+                by=decision.made_by,
+            )
+        )
+    return UnadjustedAnswer(
+        rows=rows,
+        gross=money(schedule.gross),
+        profit=money(schedule.profit),
+        net_assets=money(schedule.net_assets),
+        materiality=money(schedule.materiality),
+    )
+
+
+def _sign_off(found: Readiness, about: About, waived: Waived) -> SignOffAnswer:
     books = about.ledger.books
     money = books.client.currency.format
     return SignOffAnswer(
@@ -125,6 +175,7 @@ def _sign_off(found: Readiness, about: About) -> SignOffAnswer:
             )
             for posted in about.coming
         ],
+        unadjusted=_unadjusted(waived),
         seals=[_seal(books, state) for state in service.seal_states(about.ledger)],
     )
 

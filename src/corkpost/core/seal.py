@@ -103,7 +103,7 @@ def _waived_below_materiality(books: Books, points: Iterable[Decided], as_at: da
     waived = [
         one.point
         for one in points
-        if one.state is PointState.WAIVED and _lies_by(books, one.point, as_at)
+        if one.state is PointState.WAIVED and lies_by(books, one.point, as_at)
     ]
     total, limit = sum(point.amount for point in waived), materiality(books)
     words = books.client.currency.words
@@ -114,7 +114,11 @@ def _waived_below_materiality(books: Books, points: Iterable[Decided], as_at: da
     return Condition("Unadjusted differences below materiality", total < limit, says, "review")
 
 
-def _lies_by(books: Books, point: Point, as_at: date) -> bool:
+def lies_by(books: Books, point: Point, as_at: date) -> bool:
+    """Whether anything that the point speaks of is dated by *as_at*; one that speaks of no entry lies
+    everywhere."""
+    if not point.transactions:
+        return True
     return any(books.transactions[name].posting_date <= as_at for name in point.transactions)
 
 
@@ -136,7 +140,7 @@ def _points_decided(books: Books, points: Iterable[Decided], as_at: date) -> Con
         for one in points
         if one.point.level is Level.SURE
         and one.state in (PointState.OPEN, PointState.ASKED)
-        and _lies_by(books, one.point, as_at)
+        and lies_by(books, one.point, as_at)
     ]
     asked = sum(one.state is PointState.ASKED for one in waiting)
     says = "No sure point is left undecided."

@@ -11,7 +11,7 @@ from corkpost.core.points import Level
 from corkpost.demo import brig, copp, fenn, holl, salt, tide
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
-from corkpost.services import bank, books, desk, entries, queries, review, staff
+from corkpost.services import bank, books, desk, entries, find, queries, review, staff
 from corkpost.services.mail import Mail
 from corkpost.services.posting import Deed
 from corkpost.services.rights import Person
@@ -129,6 +129,7 @@ def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None
     # The desk keeps what it says of each client: so it opens at once.
     tell("looking through the clients")
     desk.desk(place, staff.person_named(place, "OB"))
+    find.catch_up(place)
 
 
 def _bank_agreed(place: Workplace, person: Person, client: str, before: date) -> None:

@@ -1,15 +1,25 @@
 """Sign-off: what it needs, signing and sealing, what broke a seal, reopening."""
 
 from collections import Counter
+from collections.abc import Mapping
 from datetime import date
 from typing import NamedTuple
 
-from corkpost.core.books import Transaction
+from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import Role
 from corkpost.core.periods import ONE_DAY
+from corkpost.core.points import PointState
 from corkpost.core.refusals import BadEntry, NoReason, NotAllowed, NotReady, UnknownName, said
-from corkpost.core.seal import Condition, conditions, refuse_signer, seal_digest, sealed_balances
+from corkpost.core.seal import (
+    Condition,
+    conditions,
+    lies_by,
+    refuse_signer,
+    seal_digest,
+    sealed_balances,
+)
 from corkpost.core.trial_balance import TrialBalance, profit_of
+from corkpost.core.unadjusted import Schedule, unadjusted
 from corkpost.services.review import stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import password_fits
@@ -18,6 +28,7 @@ from corkpost.store import sign_off as seal_store
 from corkpost.store.changes import last_change
 from corkpost.store.clients import raise_revision
 from corkpost.store.practice import practice_of
+from corkpost.store.review import Decision
 from corkpost.store.sign_off import SealRow
 
 
@@ -80,6 +91,25 @@ def readiness(place: Workplace, person: Person, client_code: str, as_at: date) -
     except NotAllowed as refused:
         may_not = str(refused)
     return Readiness(as_at, conditions(ledger.books, decided, as_at), may_not)
+
+
+class Waived(NamedTuple):
+    """The schedule of unadjusted differences, and for each point what was decided about it."""
+
+    schedule: Schedule
+    decisions: Mapping[str, Decision]
+    books: Books
+
+
+def waived(place: Workplace, person: Person, client_code: str, as_at: date) -> Waived:
+    """What was waived of what lies by *as_at*, and what it would have moved."""
+    ledger = place.ledger(person, client_code)
+    points = [
+        one.point
+        for one in stated_points(ledger)
+        if one.state is PointState.WAIVED and lies_by(ledger.books, one.point, as_at)
+    ]
+    return Waived(unadjusted(ledger.books, points, as_at), ledger.decisions, ledger.books)
 
 
 class About(NamedTuple):

@@ -4,14 +4,13 @@ from collections.abc import Iterator
 from datetime import date
 from typing import NamedTuple
 
-from corkpost.core.books import Account, Allocation, Amendment, Books, Party, Transaction
+from corkpost.core.books import Allocation, Amendment, Books, Transaction
 from corkpost.core.by_hand import picked, routes_for
 from corkpost.core.change import Plan
 from corkpost.core.kinds import PeriodState, TransactionKind
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.open_items import OpenItem, OpenItems
 from corkpost.core.points import Point
-from corkpost.core.refusals import said
 from corkpost.core.routes import plan_route
 from corkpost.services.entries import Preview, preview_plan
 from corkpost.services.posting import Deed, post
@@ -218,38 +217,3 @@ def correct_by_hand(
 ) -> Posted:
     """Post the route for what was picked."""
     return post(place, person, client_code, lambda ledger: _plan(ledger, chosen), deed)
-
-
-class Found(NamedTuple):
-    """What a search found in one client: a few of each, the likeliest first."""
-
-    accounts: tuple[Account, ...]
-    parties: tuple[Party, ...]
-    transactions: tuple[Transaction, ...]
-
-
-def find(place: Workplace, person: Person, client_code: str, text: str) -> tuple[Books, Found]:
-    """Accounts, parties and postings by anything known of them: name, code, words, number, amount."""
-    books = place.ledger(person, client_code).books
-    words = text.casefold().split()
-    if not words:
-        return books, Found((), (), ())
-
-    def fits(*known: str) -> bool:
-        said_of_it = " ".join(known).casefold()
-        return all(word in said_of_it for word in words)
-
-    accounts = [one for one in books.tables.accounts if fits(one.code, one.name)]
-    parties = [p for p in books.tables.parties if fits(p.code, p.name, *p.aliases)]
-    sought = Sought(books, text)
-    postings = [posted for posted in books.tables.transactions if sought.fits(posted)]
-    postings.sort(key=lambda posted: posted.posting_date, reverse=True)
-    return books, Found(
-        tuple(accounts[:MOST_FOUND]), tuple(parties[:MOST_FOUND]), tuple(postings[:MOST_FOUND])
-    )
-
-
-def named(books: Books, posted: Transaction) -> str:
-    """A transaction in a line of words: what it is, whose, when."""
-    who = f" {books.party_name(posted.party)}" if posted.party else ""
-    return f"{posted.kind.replace('-', ' ')}{who}, {said(posted.posting_date)}"

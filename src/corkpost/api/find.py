@@ -1,0 +1,104 @@
+"""Find: anything known of a client, an account, a party, a posting or a line of a statement."""
+
+from flask import Blueprint
+from pydantic import BaseModel, Field
+
+from corkpost.api.security import person, place
+from corkpost.api.spec import Asked, Day, answers
+from corkpost.services import find as service
+from corkpost.services.find import FoundName
+
+bp = Blueprint("find", __name__)
+
+
+class FoundClientAnswer(BaseModel):
+    code: str
+    name: str
+
+
+class FoundNameAnswer(BaseModel):
+    """A party or an account. *what*: its kind or type."""
+
+    client: str
+    code: str
+    name: str
+    what: str
+
+
+class FoundPostingAnswer(BaseModel):
+    client: str
+    id: str
+    kind: str
+    date: Day
+    reference: str | None
+    memo: str | None
+    party: str | None
+    total: str
+
+
+class FoundLineAnswer(BaseModel):
+    client: str
+    account: str
+    statement: int
+    date: Day
+    text: str
+    amount: str
+
+
+class FoundAnswer(BaseModel):
+    """The first of each, the newest first. *building*: not all the books are in the index yet."""
+
+    clients: list[FoundClientAnswer]
+    accounts: list[FoundNameAnswer]
+    parties: list[FoundNameAnswer]
+    postings: list[FoundPostingAnswer]
+    statement_lines: list[FoundLineAnswer]
+    building: bool
+
+
+class Sought(Asked):
+    """*client*: in that one alone."""
+
+    q: str = Field(max_length=200)
+    client: str | None = Field(default=None, max_length=40)
+
+
+def _names(rows: tuple[FoundName, ...]) -> list[FoundNameAnswer]:
+    return [FoundNameAnswer(**row._asdict()) for row in rows]
+
+
+@bp.get("/find")
+@answers(FoundAnswer, "find")
+def find(query: Sought) -> FoundAnswer:
+    """Whatever has these words or sums, in one client or in all of one's own."""
+    found = service.find(place(), person(), query.q, query.client)
+    return FoundAnswer(
+        clients=[FoundClientAnswer(**one._asdict()) for one in found.clients],
+        accounts=_names(found.accounts),
+        parties=_names(found.parties),
+        postings=[
+            FoundPostingAnswer(
+                client=one.client,
+                id=one.id,
+                kind=one.kind,
+                date=one.date,
+                reference=one.reference,
+                memo=one.memo,
+                party=one.party,
+                total=one.currency.format(one.total),
+            )
+            for one in found.postings
+        ],
+        statement_lines=[
+            FoundLineAnswer(
+                client=one.client,
+                account=one.account,
+                statement=one.statement,
+                date=one.date,
+                text=one.text,
+                amount=one.currency.format(one.amount),
+            )
+            for one in found.statement_lines
+        ],
+        building=found.building,
+    )

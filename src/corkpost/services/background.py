@@ -1,0 +1,47 @@
+"""What is done by itself, every so often, while the practice is served."""
+
+import logging
+import threading
+from collections.abc import Callable
+
+from corkpost.core.refusals import Refusal
+from corkpost.services.find import catch_up
+from corkpost.services.queries import look_for_answers
+from corkpost.services.workplace import Workplace
+
+MAIL_SECONDS = 15.0
+INDEX_SECONDS = 1.0
+log = logging.getLogger(__name__)
+
+
+class Repeating:
+    """A thread that does one thing again and again. What goes wrong is logged, and tried again."""
+
+    def __init__(self, name: str, seconds: float, deed: Callable[[], object]) -> None:
+        self._name, self._seconds, self._deed = name, seconds, deed
+        self._stopped = threading.Event()
+        self._thread = threading.Thread(target=self._run, name=name, daemon=True)
+
+    def start(self) -> None:
+        self._thread.start()
+
+    def stop(self) -> None:
+        self._stopped.set()
+        self._thread.join(timeout=10)
+
+    def _run(self) -> None:
+        while not self._stopped.wait(self._seconds):
+            try:
+                self._deed()
+            except Refusal as problem:
+                log.warning("%s: %s", self._name, problem)
+            except Exception:
+                log.exception("%s failed", self._name)
+
+
+def background_of(place: Workplace) -> tuple[Repeating, ...]:
+    """Reading the practice's mail, where it has any; taking into Find's index what was written."""
+    made = [Repeating("index", INDEX_SECONDS, lambda: catch_up(place))]
+    if place.mail is not None:
+        made.append(Repeating("mail", MAIL_SECONDS, lambda: look_for_answers(place)))
+    return tuple(made)
