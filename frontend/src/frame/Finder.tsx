@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { answered, api, type Schemas } from '../api/client'
 import { type Inspected, useInspect } from '../ledger/inspect'
@@ -31,7 +31,7 @@ export function Finder({ onClose }: { onClose: () => void }) {
   const [everywhere, seek] = useState(!client)
   const sought = useSettled(text.trim(), 80)
   const within = everywhere ? undefined : client
-  const { data: found } = useQuery({
+  const { data: found, isPlaceholderData } = useQuery({
     queryKey: ['find', within ?? '', sought],
     queryFn: () =>
       answered(
@@ -45,6 +45,14 @@ export function Finder({ onClose }: { onClose: () => void }) {
   const names = useNames()
   const inspect = useInspect()
   const hits = sought && found ? hitsOf(found, everywhere, names) : []
+  // What is shown may still be of the letters before: Enter waits for its own.
+  const fresh = sought === text.trim() && found !== undefined && !isPlaceholderData
+  const [taking, setTaking] = useState(false)
+  useEffect(() => {
+    if (!taking || !fresh) return
+    setTaking(false)
+    take(hits[0])
+  })
   function take(hit: Hit | undefined) {
     if (!hit) return
     onClose()
@@ -58,8 +66,11 @@ export function Finder({ onClose }: { onClose: () => void }) {
       const next = Math.max(0, Math.min(hits.length - 1, place + step))
       setPlace(next)
       document.getElementById(`found-${next}`)?.scrollIntoView({ block: 'nearest' })
-    } else if (event.key === 'Enter') take(hits[place])
-    else if (event.key === 'a' && event.altKey && client) {
+    } else if (event.key === 'Enter') {
+      if (fresh) take(hits[place])
+      else setTaking(true)
+    }
+    if (event.key === 'a' && event.altKey && client) {
       event.preventDefault()
       seek(!everywhere)
     }
