@@ -45,7 +45,7 @@ def test_the_same_seed_makes_the_same_books():
     assert labelled(3).books.tables != labelled(4).books.tables
 
 
-@pytest.mark.parametrize("code", ["SALT", "BRIG", "COPP", "TIDE"])
+@pytest.mark.parametrize("code", ["SALT", "BRIG", "COPP", "TIDE", "MOOR", "KILN", "TAMA", "PEBB"])
 def test_each_demo_client_has_its_planted_faults_and_nothing_else(code):
     business = practice.CLIENTS[code]()
     books, faults = business.books()
@@ -61,6 +61,12 @@ def test_the_demo_practice_stands_as_it_is_described(demo):
         "This month",
         "Later",
     ]
+    assert rows["KILN"].band == "Overdue"
+    assert rows["HOLL"].summary.asked_points == 1
+    assert {code for code, row in rows.items() if row.summary.seal} == {"MERI"}
+    assert rows["MERI"].summary.seal == "broken"
+    assert rows.keys() == practice.CLIENTS.keys()
+    assert rows.keys() == practice.CONTACTS.keys()
     salt = rows["SALT"].summary
     assert salt.open_points > 0
     assert salt.asked_points == 1

@@ -12,6 +12,7 @@ from corkpost.core.books import (
     BankAccount,
     Books,
     ClientFacts,
+    Dimension,
     Party,
     PayrollMonth,
     PriorBalance,
@@ -84,6 +85,7 @@ class Business:
     """The bureau's summaries."""
     stock: tuple[StockItem, ...] = ()
     """What was counted."""
+    dimensions: tuple[Dimension, ...] = ()
     signed_apart: tuple[tuple[str, Minor], ...] = ()
     """By account: what the signed trial balance has more than the books begin with."""
     planted: Planted = field(default_factory=Planted)
@@ -121,6 +123,7 @@ class Business:
             taxes=TAXES,
             transactions=transactions,
             allocations=allocations,
+            dimensions=self.dimensions,
             payroll=self.payroll,
             stock=self.stock,
         )

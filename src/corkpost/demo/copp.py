@@ -6,7 +6,7 @@ Payroll from a bureau, vehicle loans, and supplier payments coded to cost while 
 from datetime import date, datetime
 from random import Random
 
-from corkpost.core.books import Party
+from corkpost.core.books import Party, PayrollMonth
 from corkpost.core.kinds import Entity, PartyKind
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.periods import FinancialYear
@@ -24,6 +24,7 @@ from corkpost.demo.habits import (
     sell,
     sum_between,
 )
+from corkpost.demo.plants import Planted
 
 FIRST, LAST = date(2024, 10, 1), date(2026, 10, 31)
 
@@ -90,7 +91,6 @@ def business() -> Business:
     numbers = Numbers("draft {:04d}", 0)
     for customer in customers:
         sell(keeper, customer, numbers, FIRST, LAST)
-    _money_and_pay(keeper)
     made = Business(
         code="COPP",
         name="Copperbell Couriers Ltd",
@@ -116,6 +116,7 @@ def business() -> Business:
             FinancialYear("2026", date(2025, 10, 1), date(2026, 9, 30), date(2026, 11, 7)),
         ),
     )
+    made.payroll = _money_and_pay(keeper, made.planted)
     _plant(made, suppliers, customers, numbers)
     renumber_invoices(keeper, "CB{:05d}", 4021)
     return made
@@ -141,8 +142,14 @@ def _opening(keeper: Bookkeeper) -> None:
     )
 
 
-def _money_and_pay(keeper: Bookkeeper) -> None:
+SLIPPED, MISCODED = (2026, 4), (2026, 7)
+"""The months of which the payroll journal was miskeyed, and the taxes were coded to wages."""
+
+
+def _money_and_pay(keeper: Bookkeeper, planted: Planted) -> tuple[PayrollMonth, ...]:
+    """What comes and goes by itself; the bureau's summaries."""
     rng = keeper.rng
+    summaries: list[PayrollMonth] = []
     for day in month_days(FIRST, LAST, 5):
         keeper.direct_payment(day, 168_000, "53000", memo="depot rent")
     for day in month_days(FIRST, LAST, 15):
@@ -160,17 +167,31 @@ def _money_and_pay(keeper: Bookkeeper) -> None:
         )
     for day in month_days(FIRST, LAST, 26):
         gross, net, taxes, employer = 1_180_000, 884_000, 296_000, 130_300
-        keeper.add(
+        summaries.append(
+            PayrollMonth(f"{day:%Y-%m}", "drivers", gross, employer, net, 177_000, 119_000, 0)
+        )
+        if (day.year, day.month) == SLIPPED:
+            # Keyed with two digits exchanged: 11,080.00.
+            gross, taxes = 1_108_000, 224_000
+        journal = keeper.add(
             Kind.PAYROLL,
             day,
             [("51000", gross), ("51100", employer), ("22500", -net), ("22600", -taxes - employer)],
             memo=f"payroll {day:%B}",
             source="payroll",
         )
+        if (day.year, day.month) == SLIPPED:
+            planted.add("payroll-disagrees", journal, f"{day:%Y-%m}")
         keeper.direct_payment(day, net, "22500", memo="net wages")
-        keeper.direct_payment(day.replace(day=28), taxes + employer, "22600", memo="payroll tax")
+        coded = "51000" if (day.year, day.month) == MISCODED else "22600"
+        paid = keeper.direct_payment(
+            day.replace(day=28), taxes + employer, coded, memo="payroll tax"
+        )
+        if coded == "51000":
+            planted.add("payroll-not-cleared", paid, journal, "22600")
     for day in month_days(FIRST, LAST, 28):
         keeper.direct_payment(day, sum_between(rng, 1_200, 3_100), "58000", memo="charges")
+    return tuple(summaries)
 
 
 def _plant(

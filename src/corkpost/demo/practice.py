@@ -8,10 +8,23 @@ from pathlib import Path
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
 from corkpost.core.points import Level
-from corkpost.demo import brig, copp, fenn, holl, salt, tide
+from corkpost.demo import (
+    brig,
+    copp,
+    fenn,
+    gull,
+    holl,
+    kiln,
+    meri,
+    moor,
+    pebb,
+    salt,
+    tama,
+    tide,
+)
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
-from corkpost.services import bank, books, desk, entries, find, queries, review, staff
+from corkpost.services import bank, books, desk, entries, find, queries, review, sign_off, staff
 from corkpost.services.mail import Mail
 from corkpost.services.posting import Deed
 from corkpost.services.rights import Person
@@ -30,10 +43,33 @@ STAFF: Mapping[str, tuple[str, Role, str, tuple[str, ...]]] = {
         "Tomas Vell",
         Role.REVIEWER,
         "lantern-tomas",
-        ("SALT", "BRIG", "COPP", "HOLL", "FENN", "TIDE"),
+        (
+            "SALT",
+            "BRIG",
+            "COPP",
+            "HOLL",
+            "FENN",
+            "TIDE",
+            "MOOR",
+            "KILN",
+            "TAMA",
+            "GULL",
+            "PEBB",
+            "MERI",
+        ),
     ),
-    "IO": ("Ines Okonjo", Role.PREPARER, "lantern-ines", ("SALT", "COPP", "HOLL")),
-    "PH": ("Pell Harrow", Role.PREPARER, "lantern-pell", ("BRIG", "FENN", "TIDE")),
+    "IO": (
+        "Ines Okonjo",
+        Role.PREPARER,
+        "lantern-ines",
+        ("SALT", "COPP", "HOLL", "MOOR", "TAMA", "MERI"),
+    ),
+    "PH": (
+        "Pell Harrow",
+        Role.PREPARER,
+        "lantern-pell",
+        ("BRIG", "FENN", "TIDE", "KILN", "GULL", "PEBB"),
+    ),
 }
 SIGN_INS = tuple(
     f"sign in as {code} ({name}, {role}) with {password}"
@@ -46,6 +82,12 @@ CLIENTS: Mapping[str, Callable[[], Business]] = {
     "HOLL": holl.business,
     "FENN": fenn.business,
     "TIDE": tide.business,
+    "MOOR": moor.business,
+    "KILN": kiln.business,
+    "TAMA": tama.business,
+    "GULL": gull.business,
+    "PEBB": pebb.business,
+    "MERI": meri.business,
 }
 
 
@@ -80,7 +122,13 @@ CONTACTS = {
     "BRIG": ("Ned Brightwater", "ned@brightwater.example"),
     "COPP": ("Cass Bellamy", "cass@copperbell.example"),
     "FENN": ("Bea Fennel", "bea@fennelthorn.example"),
-    "TIDE": ("Ivo Tidewell", "ivo@ninetides.example"),
+    "TIDE": ("Nell Hawkins", "nell@ninetides.example"),
+    "MOOR": ("Hal Ferrow", "hal@moorlandhoney.example"),
+    "KILN": ("Juno Reyes", "juno@lanternkiln.example"),
+    "TAMA": ("Sela Tamar", "sela@tamarisk.example"),
+    "GULL": ("Wren Abbot", "accounts@gullwing.example"),
+    "PEBB": ("Ada Pebble", "ada@pebblepine.example"),
+    "MERI": ("Corin Ashe", "corin@meridianplayers.example"),
 }
 """Who answers for each client."""
 ADDRESS = "books@quayandlantern.example"
@@ -102,8 +150,16 @@ ANSWERS: tuple[tuple[str, Said], ...] = (
 )
 
 
-def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None:
-    """Make the demo practice where there is none yet; leave one that is there as it is."""
+def make(
+    place: Workplace,
+    tell: Callable[[str], None] = lambda _: None,
+    *,
+    leave_out: frozenset[str] = frozenset(),
+) -> None:
+    """Make the demo practice where there is none yet; leave one that is there as it is.
+
+    *leave_out*: clients that are not wanted.
+    """
     if staff.has_staff(place):
         return
     name, _, password, _ = STAFF["OB"]
@@ -112,20 +168,25 @@ def make(place: Workplace, tell: Callable[[str], None] = lambda _: None) -> None
         if code != partner.code:
             staff.add_staff(place, partner, code, name, role, password)
     with tempfile.TemporaryDirectory() as folder:
-        for number, (code, business) in enumerate(CLIENTS.items(), 1):
-            tell(f"making {code}, {number} of {len(CLIENTS)}")
+        wanted = {code: one for code, one in CLIENTS.items() if code not in leave_out}
+        for number, (code, business) in enumerate(wanted.items(), 1):
+            tell(f"making {code}, {number} of {len(wanted)}")
             business().write(Path(folder) / code, CREATED)
             books.take_in(place, partner, Path(folder) / code)
     for code, (_, _, _, clients) in STAFF.items():
-        for client in clients:
+        for client in wanted.keys() & set(clients):
             staff.give_client(place, partner, code, client, give=True)
-    for code, (name, address) in CONTACTS.items():
-        queries.set_contact(place, partner, code, name, address)
+    for code in wanted:
+        queries.set_contact(place, partner, code, *CONTACTS[code])
     tell("beginning the review of SALT")
     _half_reviewed(place)
     _bank_agreed(place, staff.person_named(place, "PH"), "FENN", date(2026, 9, 1))
     tell("beginning the review of HOLL")
     _waits_for_an_answer(place)
+    tell("beginning the review of the others")
+    _waived_and_left(place)
+    tell("signing MERI off")
+    _signed_and_changed(place)
     # The desk keeps what it says of each client: so it opens at once.
     tell("looking through the clients")
     desk.desk(place, staff.person_named(place, "OB"))
@@ -161,6 +222,33 @@ def _send(place: Workplace, person: Person, client: str) -> None:
     queries.send(place, person, client, numbers)
     place.mail = None
     silent.stop()
+
+
+def _waived_and_left(place: Workplace) -> None:
+    """MOOR: small errors are waived, and one point is left with its reason."""
+    ines = staff.person_named(place, "IO")
+    for stated in review.points(place, ines, "MOOR"):
+        if stated.point.check in ("cut-off", "unusual-account"):
+            reason = "Too small to correct; looked at with the treasurer."
+            review.decide(place, ines, "MOOR", stated.point.id, "waive", reason)
+        elif stated.point.check == "wrong-item":
+            reason = "They wrote that the older one was meant; the number quoted was a slip."
+            review.decide(place, ines, "MOOR", stated.point.id, "leave", reason)
+
+
+def _signed_and_changed(place: Workplace) -> None:
+    """MERI: the year's points are decided, Tomas signs it, and the bookkeeper gives the books out again
+    with a cost more in it."""
+    ines, tomas = staff.person_named(place, "IO"), staff.person_named(place, "TV")
+    for stated in review.points(place, ines, "MERI"):
+        point = stated.point
+        found = review.preview(place, ines, "MERI", point.id, "void", {})
+        reason = found.plan.proposed_reason if found.plan else ""
+        review.correct(place, ines, "MERI", point.id, "void", {}, Deed(reason))
+    sign_off.sign_off(place, tomas, "MERI", meri.YEAR_END, STAFF["TV"][2])
+    with tempfile.TemporaryDirectory() as folder:
+        meri.business(changed=True).write(Path(folder) / "MERI", CREATED)
+        books.take_in(place, staff.person_named(place, "OB"), Path(folder) / "MERI")
 
 
 def _half_reviewed(place: Workplace) -> None:

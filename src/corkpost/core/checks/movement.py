@@ -3,13 +3,13 @@ or a ratio (gross margin, wages to sales) that broke its run. It asks for an exp
 
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
-from datetime import date
+from datetime import date, timedelta
 from typing import NamedTuple
 
 from corkpost.core.books import Books
 from corkpost.core.checks import found_by, registry
 from corkpost.core.dating import materiality
-from corkpost.core.kinds import AccountRole, AccountType
+from corkpost.core.kinds import AccountRole, AccountType, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import FinancialYear, month_end
 from corkpost.core.points import Check, Family, Look, Point
@@ -28,6 +28,7 @@ TIMES = 2
 """So many times materiality is worth a word."""
 MONTHS = 6
 """Fewer months are too few to compare."""
+SLACK = timedelta(days=31)
 QUARTERS = 5
 BROKE = 5
 """Points of a hundred beyond all the earlier quarters."""
@@ -63,7 +64,12 @@ def _against_last_year(look: Look, year: FinancialYear, whole: date) -> Iterator
     then = month_end(whole.year - 1, whole.month, 31)
     previous = books.calendar.previous_year(year)
     posted = books.tables.transactions
-    if not any(previous.first_day <= one.posting_date <= then for one in posted):
+    began = min(
+        (one.posting_date for one in posted if one.kind is not TransactionKind.OPENING),
+        default=whole,
+    )
+    if began > previous.first_day + SLACK:
+        # The books do not reach over the months that would be compared.
         return
     now = balances(posted, books, whole, closing=Closing.OUT)
     before = balances(posted, books, then, closing=Closing.OUT)

@@ -108,20 +108,26 @@ def said_business(look: Look) -> frozenset[frozenset[str]]:
 
 def owner_named(books: Books, text: str) -> Party | None:
     """The owner whom a text names: all of a name, or the last name with an initial."""
-    words = words_of(text)
-    for party in books.tables.parties:
-        if party.kind is PartyKind.OWNER and any(
-            _names(words, name) for name in (party.name, *party.aliases)
-        ):
+    names = _owner_names(books)
+    words = words_of(text) if names else frozenset()
+    for party, parts in names:
+        if parts[-1] in words and (parts[0][0] in words or words.issuperset(parts)):
             return party
     return None
 
 
-def _names(words: frozenset[str], name: str) -> bool:
-    parts = [part for part in name.upper().replace(".", " ").split() if part]
-    if len(parts) < 2:
-        return False
-    return set(parts) <= words or (parts[-1] in words and parts[0][0] in words)
+def _owner_names(books: Books) -> tuple[tuple[Party, tuple[str, ...]], ...]:
+    """The owners with the parts of each of their names, but for names of one part."""
+    kept: tuple[tuple[Party, tuple[str, ...]], ...] | None = books.derived.get("owner names")
+    if kept is None:
+        kept = books.derived["owner names"] = tuple(
+            (party, parts)
+            for party in books.tables.parties
+            if party.kind is PartyKind.OWNER
+            for name in (party.name, *party.aliases)
+            if len(parts := tuple(name.upper().replace(".", " ").split())) > 1
+        )
+    return kept
 
 
 def coded_money(books: Books, kind: TransactionKind) -> Iterator[Transaction]:
