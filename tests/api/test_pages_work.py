@@ -268,7 +268,8 @@ def test_postings_are_listed_opened_and_corrected_by_hand(desk):
     assert (found["count"], found["debits"], len(found["rows"])) == (3, "738.00", 3)
     detail = got(browser, f"{C}/transactions/T5")
     assert (detail["open"][0]["open"], detail["by_hand"]) == (
-        "-100.00", ["allocate", "to-owner", "void", "amend-reference"],
+        "-100.00",
+        ["allocate", "move-allocation", "reverse-payment", "to-owner", "void", "amend-reference"],
     )  # fmt: skip
     body = {"route": "allocate", "transaction": "T5", "items": ["T4=60.00"]}
     preview = posted(browser, f"{C}/by-hand/preview", body, 200)

@@ -2,8 +2,10 @@
 
 import pytest
 from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from corkpost.demo import tide
 from tests.browser.conftest import Page
 
 pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
@@ -49,6 +51,67 @@ def test_a_loose_end_is_dragged_to_what_it_settles(page: Page):
     page.until(lambda: page.find("button", "Allocate").is_enabled(), "what can be posted")
     page.press("button", "Allocate")
     page.find("button", "LT084, 179.26, settled")
+
+
+@pytest.fixture(scope="module")
+def misapplied():
+    """A receipt of South's that was set against North's invoice, and the invoice that it is for."""
+    books, faults = tide.business().books()
+    for check, names in faults:
+        if check == "wrong-party":
+            papers = [books.transactions[name] for name in names]
+            money = next(one for one in papers if one.kind == "customer-receipt")
+            paper = next(one for one in papers if one.kind == "sales-invoice")
+            if (money.party, paper.party) == ("N01", "N02") and money.posting_date.month == 5:
+                return money, paper
+    raise AssertionError("no receipt of South's at North's")
+
+
+def north(page: Page, money):
+    page.sign_in("PH")
+    page.open("/clients/TIDE/open-items?party=N01")
+    page.find("heading", "Averin North School", exact=True)
+    page.keys("e")
+    return page.find("button", f"{money.id}, ")
+
+
+def moved(page: Page, money, paper) -> None:
+    page.says(f"Set {money.id} against {paper.id}")
+    page.says("Averin South School")
+    page.until(lambda: page.find("button", "Move it").is_enabled(), "what can be posted")
+    page.post()
+    page.says("posted, C-2026-1")
+    page.says("the control account too")
+    page.keys("e")
+    page.find("button", f"{paper.reference}, ")
+
+
+def test_money_at_the_wrong_customer_is_brought_to_the_right_one_by_keys(page: Page, misapplied):
+    money, paper = misapplied
+    north(page, money).send_keys(Keys.ENTER)
+    page.says(f"{money.id} is taken")
+    page.find("button", "Reverse it")
+    rows = [
+        row.text.splitlines()[0] for row in page.driver.find_elements(By.CSS_SELECTOR, "tbody th")
+    ]
+    table = page.part("[aria-label^='Parties with open items']")
+    table.send_keys(Keys.HOME, *[Keys.ARROW_DOWN] * rows.index("Averin South School"), Keys.ENTER)
+    page.find("heading", "Averin South School", exact=True)
+    page.find("button", f"{paper.reference}, ").send_keys(Keys.ENTER)
+    moved(page, money, paper)
+
+
+def test_money_at_the_wrong_customer_is_dragged_to_the_right_one(page: Page, misapplied):
+    money, paper = misapplied
+    source = north(page, money)
+    chain = ActionChains(page.driver)
+    row = page.find("row", "Averin South School")
+    chain.click_and_hold(source).move_by_offset(5, 5).move_to_element(row).move_by_offset(3, 2)
+    chain.perform()
+    page.find("heading", "Averin South School", exact=True)
+    target = page.find("button", f"{paper.reference}, ")
+    ActionChains(page.driver).move_to_element(target).move_by_offset(2, 2).release().perform()
+    moved(page, money, paper)
 
 
 def test_the_list_is_as_at_the_end_of_the_months_that_are_chosen(page: Page):

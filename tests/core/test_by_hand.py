@@ -2,10 +2,16 @@
 
 import pytest
 
-from corkpost.core.by_hand import picked
-from corkpost.core.refusals import UnknownName
+from corkpost.core.books import Party
+from corkpost.core.by_hand import picked, routes_for
+from corkpost.core.kinds import PartyKind
+from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import plan_route
 from tests.builders import (
+    CODES,
+    PARTIES,
+    PARTY_CODES,
+    bank_line,
     bill,
     books_with,
     direct_payment,
@@ -13,6 +19,7 @@ from tests.builders import (
     invoice,
     payment,
     posted,
+    with_statement,
 )
 from tests.notation import journal, settlements
 
@@ -61,3 +68,47 @@ def test_only_routes_and_transactions_that_are_there_can_be_picked():
     ):
         with pytest.raises(UnknownName):
             picked(BOOKS, route, transaction, items)
+
+
+def test_a_cost_is_moved_to_the_account_that_the_person_says():
+    with pytest.raises(BadEntry, match="Choose the account"):
+        by_hand("reclassify", "B1")
+    plan = by_hand("reclassify", "B1", account=CODES["office"])
+    assert journal(plan, BOOKS) == "2026-05-02: Dr office 60.00, Cr fuel 60.00"
+
+
+def test_a_payment_that_was_stopped_is_reversed_though_no_check_told_it():
+    plan = by_hand("reverse-payment", "P1", date="2026-06-01")
+    assert journal(plan, BOOKS) == "2026-06-01: Cr payables (Reedwharf) 45.00, Dr bank 45.00"
+
+
+def test_a_customer_who_is_a_supplier_under_another_code_is_set_off():
+    PARTY_CODES["Reedwharf Ltd"] = "C9"
+    parties = (*PARTIES, Party("C9", "Reedwharf Ltd", PartyKind.CUSTOMER))
+    owed = invoice("SK-9", on="2026-06-01", party="Reedwharf Ltd", id="I9", sales="25.00")
+    owing = bill("RW 9", on="2026-05-02", id="B9", fuel="60.00")
+    books = books_with(owed, owing, parties=parties)
+    for name in ("I9", "B9"):
+        assert "offset" in routes_for(books, books.transactions[name])
+        plan = plan_route(books, picked(books, "offset", name), "offset", {})
+        assert journal(plan, books) == (
+            "2026-06-01: Dr payables (Reedwharf) 25.00, Cr receivables (Reedwharf Ltd) 25.00"
+        )
+        assert settlements(plan) == (
+            "2026-06-01: I9 with new-1 25.00\n2026-06-01: new-1 with B9 25.00"
+        )
+    assert "offset" not in routes_for(BOOKS, BOOKS.transactions["B1"])
+
+
+def test_a_refund_is_offered_where_a_statement_line_brings_the_overpayment_back():
+    lines = (
+        bank_line("2026-05-20", "-45.00", "REEDWHARF"),
+        bank_line("2026-06-02", "45.00", "REEDWHARF REFUND"),
+    )
+    over = payment("2026-05-20", "45.00", id="P9")
+    books = books_with(over)
+    assert "refund" not in routes_for(books, over)
+    back = with_statement(books, *lines)
+    assert "refund" in routes_for(back, over)
+    plan = plan_route(back, picked(back, "refund", "P9"), "refund", {})
+    assert journal(plan, back) == "2026-06-02: Dr bank 45.00, Cr payables (Reedwharf) 45.00"

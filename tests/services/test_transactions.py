@@ -72,8 +72,9 @@ def test_a_correction_leads_to_what_it_corrects_and_back(office):
 
 @pytest.mark.parametrize(
     ("name", "routes"),
-    [("T1", ("move-allocation", "void")), ("T3", ("allocate", "void")),
-     ("T5", ("allocate", "to-owner", "void")), ("T6", ("settle", "to-owner", "void")),
+    [("T1", ("move-allocation", "reclassify", "void")), ("T3", ("allocate", "reclassify", "void")),
+     ("T5", ("allocate", "move-allocation", "reverse-payment", "to-owner", "void")),
+     ("T6", ("settle", "to-owner", "reclassify", "void")),
      ("T7", ("settle", "to-owner", "void"))],
 )  # fmt: skip
 def test_what_can_be_done_by_hand_follows_from_what_it_is(office, name, routes):

@@ -18,12 +18,15 @@ export function useInspected(): Inspected | null {
   return { kind, name }
 }
 
-/** Opens something in the drawer, in the address, so that the back key closes it; null closes. */
-export function useInspect(): (what: Inspected | null) => void {
+/** Opens something in the drawer, in the address, so that the back key closes it; null closes. *route*: what
+ * is to be done with it at once. */
+export function useInspect(): (what: Inspected | null, route?: string) => void {
   const [, setSearch] = useSearchParams()
-  return (what) =>
+  return (what, route) =>
     setSearch((old) => {
       const next = new URLSearchParams(old)
+      next.delete('do')
+      if (what && route) next.set('do', route)
       if (what) next.set(PARAMETER, `${what.kind}~${what.name}`)
       else next.delete(PARAMETER)
       return next

@@ -1,5 +1,5 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
-import { Suspense } from 'react'
+import { Suspense, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { useClient } from '../frame/queries'
 import { useSpan, useSpanSearch } from '../frame/useSpan'
@@ -7,7 +7,7 @@ import { amountWords, longDayWords } from '../ledger/words'
 import { useKeys } from '../ui/keys'
 import { Waiting } from '../ui/Waiting'
 import { Parties } from './Parties'
-import { openItemsOptions, type Which } from './queries'
+import { openItemsOptions, type Taken, type Which } from './queries'
 import { ThreadsPane } from './ThreadsPane'
 
 const NAMES: Record<Which, string> = {
@@ -26,8 +26,11 @@ export function OpenItemsPage() {
   const which: Which = named === 'payables' ? 'payables' : 'receivables'
   const other: Which = which === 'payables' ? 'receivables' : 'payables'
   const { data } = useSuspenseQuery(openItemsOptions(client.code, which, span.last))
+  const [picked, pick] = useState<Taken | null>(null)
   const wanted = params.get('party')
-  const party = data.parties.find((one) => (one.party ?? '') === wanted) ?? data.parties[0]
+  // A party stays when the last of it is settled, until another is opened.
+  const first = data.parties[0]
+  const party: string | null | undefined = wanted === null ? first?.party : wanted || null
   function open(code: string | null) {
     setParams(
       (old) => {
@@ -55,16 +58,24 @@ export function OpenItemsPage() {
           </p>
           <Control total={data.total} control={data.control} />
         </header>
-        <Parties items={data} which={which} selected={party?.party ?? null} onOpen={open} />
+        <Parties
+          items={data}
+          which={which}
+          selected={party ?? null}
+          onOpen={open}
+          onBring={(code) => code !== party && open(code)}
+        />
       </div>
       <div className="min-h-0 overflow-auto px-5 pt-3 pb-8">
-        {party && (
+        {party !== undefined && (
           <Suspense fallback={<Waiting />}>
             <ThreadsPane
-              key={`${which} ${party.party}`}
+              key={`${which} ${party}`}
               which={which}
-              party={party.party}
+              party={party}
               at={span.last}
+              picked={picked}
+              onPick={pick}
             />
           </Suspense>
         )}

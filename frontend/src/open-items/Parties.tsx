@@ -7,12 +7,14 @@ interface PartiesProps {
   which: Which
   selected: string | null
   onOpen: (party: string | null) => void
+  /** Something that is dragged or taken comes to this party. */
+  onBring: (party: string | null) => void
 }
 
 /** How old a debt is, told by how dark the bar is and by the words of its title. */
 const SHADES = ['bg-moss-fill', 'bg-straw', 'bg-cork', 'bg-rust-fill', 'bg-rust']
 
-export function Parties({ items, which, selected, onOpen }: PartiesProps) {
+export function Parties({ items, which, selected, onOpen, onBring }: PartiesProps) {
   const most = Math.max(1, ...items.parties.map((party) => Math.abs(Number(party.total))))
   const columns: Column<PartyAges>[] = [
     {
@@ -55,6 +57,7 @@ export function Parties({ items, which, selected, onOpen }: PartiesProps) {
         rowKey={(row) => row.party ?? ''}
         selectedKey={selected ?? ''}
         onOpen={(row) => onOpen(row.party)}
+        onDragOver={(row) => onBring(row.party)}
         empty="Nothing is open on this day: every item is settled."
         tools={null}
       />

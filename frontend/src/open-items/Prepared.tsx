@@ -44,7 +44,8 @@ export function Prepared({ deed, onDone }: PreparedProps) {
       ),
     onDone,
   })
-  const ties = deed.route === 'allocate'
+  const ties = deed.items.length > 0
+  const label = deed.route === 'allocate' ? 'Allocate' : ties ? 'Move it' : 'Take it off'
   return (
     <section aria-label="What is prepared" className="border-t border-edge pt-3">
       <div className="mb-2 flex items-baseline justify-between">
@@ -58,7 +59,7 @@ export function Prepared({ deed, onDone }: PreparedProps) {
         </Button>
       </div>
       <PostPanel
-        label={ties ? 'Allocate' : 'Take it off'}
+        label={label}
         preview={preview}
         problem={error ?? posting.error}
         busy={posting.isPending}

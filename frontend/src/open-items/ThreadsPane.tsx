@@ -1,33 +1,48 @@
-import { useSuspenseQuery } from '@tanstack/react-query'
+import { useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { answered, api } from '../api/client'
 import { useClient } from '../frame/queries'
-import { amountWords } from '../ledger/words'
+import { useInspect } from '../ledger/inspect'
+import { amountWords, isNil } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { useKeys } from '../ui/keys'
 import { type Deed, Prepared } from './Prepared'
-import { threadsOptions, type Which } from './queries'
+import { type End, type Taken, threadsOptions, type Which } from './queries'
 import { Weave } from './Weave'
 
 interface ThreadsPaneProps {
   which: Which
   party: string | null
   at: string
+  picked: Taken | null
+  onPick: (taken: Taken | null) => void
 }
 
 /** One party's debits and credits with what settles what; loose ends are tied by dragging or by keys. */
-export function ThreadsPane({ which, party, at }: ThreadsPaneProps) {
+export function ThreadsPane({ which, party, at, picked, onPick }: ThreadsPaneProps) {
   const client = useClient()
   const [everything, showEverything] = useState(false)
   const { data } = useSuspenseQuery(threadsOptions(client.code, which, party, at, everything))
-  const [picked, pick] = useState<string | null>(null)
   const [deed, prepare] = useState<Deed | null>(null)
-  /** Two ends: the money is set against the paper, whichever was taken first. */
+  const from = picked?.transaction
+  /** Two loose ends of one party settle each other; what is another's, or settled, is moved here. */
   function tie(one: string, other: string) {
-    pick(null)
-    prepare({ route: 'allocate', transaction: one, items: [other], settings: {} })
+    const moves = picked !== null && (picked.party !== party || !picked.loose)
+    onPick(null)
+    prepare({
+      route: moves ? 'move-allocation' : 'allocate',
+      transaction: one,
+      items: [other],
+      settings: {},
+    })
+  }
+  function take(end: End | null) {
+    if (!end) return onPick(null)
+    const side = data.debits.includes(end) ? 'debit' : 'credit'
+    onPick({ transaction: end.transaction, side, party, loose: !isNil(end.left) })
   }
   useKeys('Threads', [
-    { keys: 'Escape', does: 'let go', run: () => (deed ? prepare(null) : pick(null)) },
+    { keys: 'Escape', does: 'let go', run: () => (deed ? prepare(null) : onPick(null)) },
     { keys: 'e', does: 'show settled items too', run: () => showEverything(!everything) },
   ])
   return (
@@ -47,14 +62,15 @@ export function ThreadsPane({ which, party, at }: ThreadsPaneProps) {
         )}
       </header>
       <p className="text-quiet">
-        {picked
-          ? `${picked} is taken: choose what it settles on the other side, or Escape to let go.`
-          : 'Drag a loose end to what it settles, or take it with Enter and choose the other with Enter.'}
+        {from
+          ? `${from} is taken: choose what it settles on the other side, here or at another party, or Escape to let go.`
+          : 'Drag an end to what it settles, or onto the party that it belongs to; or take it with Enter and choose the other with Enter.'}
       </p>
+      {picked && <OtherWays taken={picked} />}
       <Weave
         threads={data}
         picked={picked}
-        onPick={pick}
+        onPick={take}
         onTie={tie}
         onTakeOff={(transaction, allocation) =>
           prepare({
@@ -67,5 +83,47 @@ export function ThreadsPane({ which, party, at }: ThreadsPaneProps) {
       />
       {deed && <Prepared key={JSON.stringify(deed)} deed={deed} onDone={() => prepare(null)} />}
     </article>
+  )
+}
+
+const WAYS: [string, string][] = [
+  ['write-off', 'Write it off'],
+  ['offset', 'Set it off'],
+  ['refund', 'Record its refund'],
+  ['reverse-payment', 'Reverse it'],
+  ['reclassify', 'Move it to another account'],
+  ['ask', 'Ask the client'],
+]
+
+/** What else can be done with the end that is taken: by the ways that fit it. */
+function OtherWays({ taken }: { taken: Taken }) {
+  const client = useClient()
+  const inspect = useInspect()
+  const { data } = useQuery({
+    queryKey: ['client', client.code, 'transaction', taken.transaction],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/transactions/{transaction}', {
+          params: { path: { client: client.code, transaction: taken.transaction } },
+        }),
+      ),
+  })
+  if (!data) return null
+  return (
+    <p className="flex flex-wrap gap-x-4">
+      <span className="text-quiet">Or:</span>
+      {WAYS.filter(([route]) => route === 'ask' || data.by_hand.includes(route)).map(
+        ([route, words]) => (
+          <button
+            key={route}
+            type="button"
+            className="text-tide hover:underline"
+            onClick={() => inspect({ kind: 'transaction', name: taken.transaction }, route)}
+          >
+            {words}
+          </button>
+        ),
+      )}
+    </p>
   )
 }

@@ -1,14 +1,14 @@
 import { useInspect } from '../ledger/inspect'
 import { amountWords, dayWords, isNil } from '../ledger/words'
-import type { End, Threads } from './queries'
+import type { End, Taken, Threads } from './queries'
 
 const ROW = 40
 
 interface WeaveProps {
   threads: Threads
-  /** The loose end that is taken, waiting for its other. */
-  picked: string | null
-  onPick: (transaction: string | null) => void
+  /** The end that is taken, waiting for its other; it may be another party's. */
+  picked: Taken | null
+  onPick: (end: End | null) => void
   onTie: (one: string, other: string) => void
   onTakeOff: (transaction: string, allocation: string) => void
 }
@@ -17,13 +17,12 @@ interface WeaveProps {
 export function Weave({ threads, picked, onPick, onTie, onTakeOff }: WeaveProps) {
   const height = ROW * Math.max(threads.debits.length, threads.credits.length, 1)
   const side = (end: End) => (threads.debits.includes(end) ? 'debit' : 'credit')
-  const taken = [...threads.debits, ...threads.credits].find((end) => end.transaction === picked)
+  const ends = [...threads.debits, ...threads.credits]
+  const own = ends.find((end) => end.transaction === picked?.transaction)
   function take(end: End) {
-    if (!taken) return isNil(end.left) ? undefined : onPick(end.transaction)
-    if (taken === end) return onPick(null)
-    return side(taken) === side(end)
-      ? onPick(end.transaction)
-      : onTie(taken.transaction, end.transaction)
+    if (!picked) return onPick(end)
+    if (own === end) return onPick(null)
+    return picked.side === side(end) ? onPick(end) : onTie(picked.transaction, end.transaction)
   }
   return (
     <div>
@@ -33,7 +32,7 @@ export function Weave({ threads, picked, onPick, onTie, onTakeOff }: WeaveProps)
         <span>Credits</span>
       </div>
       <div className="grid grid-cols-[1fr_120px_1fr]">
-        <Side ends={threads.debits} picked={picked} onTake={take} onTie={onTie} />
+        <Side ends={threads.debits} picked={picked?.transaction} onTake={take} onTie={onTie} />
         <svg
           aria-hidden="true"
           width="120"
@@ -50,7 +49,7 @@ export function Weave({ threads, picked, onPick, onTie, onTakeOff }: WeaveProps)
             />
           ))}
         </svg>
-        <Side ends={threads.credits} picked={picked} onTake={take} onTie={onTie} />
+        <Side ends={threads.credits} picked={picked?.transaction} onTake={take} onTie={onTie} />
       </div>
       {threads.threads.length > 0 && (
         <ul aria-label="What settles what" className="mt-3 border-t border-rule">
@@ -100,7 +99,7 @@ function Curve({ from, to, weight }: { from: number; to: number; weight: number 
 
 interface SideProps {
   ends: End[]
-  picked: string | null
+  picked: string | undefined
   onTake: (end: End) => void
   onTie: (one: string, other: string) => void
 }
@@ -137,12 +136,15 @@ function EndCard({ end, isPicked, onTake, onTie }: EndCardProps) {
     <div className={`flex h-9 items-stretch border ${look}`}>
       <button
         type="button"
-        draggable={loose}
+        draggable
         aria-pressed={isPicked}
         aria-label={`${end.reference ?? end.transaction}, ${end.amount}, ${loose ? `${end.left} open` : 'settled'}`}
         className="flex min-w-0 grow items-center gap-2 px-2 text-left"
         onClick={() => onTake(end)}
-        onDragStart={(event) => event.dataTransfer.setData('text/plain', end.transaction)}
+        onDragStart={(event) => {
+          event.dataTransfer.setData('text/plain', end.transaction)
+          if (!isPicked) onTake(end)
+        }}
         onDragOver={(event) => event.preventDefault()}
         onDrop={(event) => {
           event.preventDefault()

@@ -5,6 +5,13 @@ export type PartyAges = Schemas['PartyAges']
 export type OpenItems = Schemas['OpenItemsAnswer']
 export type Threads = Schemas['ThreadsAnswer']
 export type End = Schemas['EndAnswer']
+/** An end that is taken, on its way to what it settles, here or at another party. */
+export interface Taken {
+  transaction: string
+  side: 'debit' | 'credit'
+  party: string | null
+  loose: boolean
+}
 export type Which = 'receivables' | 'payables'
 
 export function openItemsOptions(client: string, which: Which, at: string) {

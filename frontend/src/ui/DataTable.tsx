@@ -30,6 +30,8 @@ interface DataTableProps<Row> {
   tools?: ReactNode
   empty: ReactNode
   selectedKey?: string | null
+  /** Something is dragged over a row. */
+  onDragOver?: (row: Row) => void
 }
 
 interface Settings {
@@ -120,6 +122,13 @@ export function DataTable<Row>(props: DataTableProps<Row>) {
                 <tr
                   key={rowKey(row)}
                   className={`h-7 cursor-pointer ${look}`}
+                  onDragOver={
+                    props.onDragOver &&
+                    ((event) => {
+                      event.preventDefault()
+                      props.onDragOver?.(row)
+                    })
+                  }
                   onClick={() => {
                     setActive(item.index)
                     onOpen(row)

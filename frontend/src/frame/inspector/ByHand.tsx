@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answered, api } from '../../api/client'
-import { PartyPicker } from '../../ledger/AccountPicker'
+import { AccountPicker, PartyPicker } from '../../ledger/AccountPicker'
 import type { SlipFacts } from '../../ledger/Slip'
 import { amountWords, dayWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
@@ -19,6 +19,10 @@ const TITLES: Record<string, string> = {
   'move-allocation': 'Set it against something else',
   'to-owner': "Move it to the owner's account",
   'write-off': 'Write it off: it will not be paid',
+  offset: 'Set off what they owe against what is owed to them',
+  refund: 'It came back: record the refund',
+  'reverse-payment': 'Reverse it: it was stopped or lost',
+  reclassify: 'Move it to another account',
   'amend-reference': 'Amend its reference or text',
 }
 
@@ -48,7 +52,12 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
   const settings = amends ? amendedWords(slip, words) : chosen
   const body = { route, transaction: slip.id, items, settings }
   const wantsItems = SETTLES.includes(route)
-  const enough = amends ? Object.keys(settings).length > 0 : !wantsItems || items.length > 0
+  const needsAccount = route === 'reclassify' && !chosen.account
+  const enough = needsAccount
+    ? false
+    : amends
+      ? Object.keys(settings).length > 0
+      : !wantsItems || items.length > 0
   const { data: preview, error } = useQuery({
     queryKey: ['client', client.code, 'by hand', body, span.last],
     queryFn: () =>
@@ -89,6 +98,8 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
       >
         {amends && <WordsFields words={words} onWords={setWords} />}
         {route === 'to-owner' && <OwnerFields settings={chosen} onChoose={choose} />}
+        {route === 'reclassify' && <AccountField settings={chosen} onChoose={choose} />}
+        {route === 'reverse-payment' && <DayField settings={chosen} onChoose={choose} />}
         {route === 'write-off' && <WriteOffFields settings={chosen} onChoose={choose} />}
         {wantsItems && (
           <Items
@@ -112,11 +123,45 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
 const FIRST: Record<string, (last: string) => Record<string, string>> = {
   'to-owner': () => ({ share: '100' }),
   'write-off': (last) => ({ relief: 'yes', date: last }),
+  'reverse-payment': (last) => ({ date: last }),
 }
 
 interface ChoiceProps {
   settings: Record<string, string>
   onChoose: (settings: Record<string, string>) => void
+}
+
+/** The account that it belongs on. */
+function AccountField({ settings, onChoose }: ChoiceProps) {
+  const client = useClient()
+  const [span] = useSpan()
+  const { data: chart } = useQuery(chartOptions(client.code, span.last))
+  return (
+    <div>
+      <span className="block text-quiet">Where it belongs</span>
+      <div className="max-w-96 border border-edge bg-sheet">
+        <AccountPicker
+          label="The account that it belongs on"
+          value={settings.account ?? ''}
+          options={chart?.accounts ?? []}
+          onPick={(account) => onChoose({ ...settings, account })}
+        />
+      </div>
+    </div>
+  )
+}
+
+/** The day that it was stopped or came back. */
+function DayField({ settings, onChoose }: ChoiceProps) {
+  return (
+    <TextField
+      className="w-56"
+      label="Stopped, or come back, on"
+      type="date"
+      value={settings.date ?? ''}
+      onChange={(event) => onChoose({ ...settings, date: event.target.value })}
+    />
+  )
 }
 
 const OWNERS = /^(drawings|capital|capital-introduced|partner-current|owner-loan|member-payable)$/

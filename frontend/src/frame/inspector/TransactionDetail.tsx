@@ -1,6 +1,6 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import { answered, api, type Schemas } from '../../api/client'
 import { EntryLines } from '../../ledger/EntryLines'
 import { useInspect } from '../../ledger/inspect'
@@ -170,12 +170,17 @@ const BY_HAND: Record<string, string> = {
   'move-allocation': 'Set it against something else',
   'to-owner': "Move it to the owner's account",
   'write-off': 'Write it off',
+  offset: 'Set it off',
+  refund: 'Record its refund',
+  'reverse-payment': 'Reverse it',
+  reclassify: 'Move it to another account',
   void: 'Void it',
   'amend-reference': 'Amend reference or text',
 }
 
 function Deeds({ detail }: { detail: Detail }) {
-  const [doing, setDoing] = useState<string | null>(null)
+  const [search] = useSearchParams()
+  const [doing, setDoing] = useState<string | null>(search.get('do'))
   const brought = detail.brought_by
   const canTakeBack = brought && !brought.undone
   if (doing === 'take back' && brought) {

@@ -1,6 +1,8 @@
 """offset: settles a pair of journals of one party with each other; or, for a customer who is also a
 supplier, posts Dr payables, Cr receivables for the smaller balance and allocates each side."""
 
+from typing import NamedTuple
+
 from corkpost.core.books import Books, Line
 from corkpost.core.change import (
     AllocationWriter,
@@ -11,6 +13,7 @@ from corkpost.core.change import (
     new_entry,
 )
 from corkpost.core.kinds import AccountRole, EntryKind
+from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point
@@ -66,31 +69,60 @@ def _pair(books: Books, point: Point, reason: str) -> Plan:
     )
 
 
+class BothSides(NamedTuple):
+    """Who owes and is owed: one party, or two of one name. *amount*: what can be set off."""
+
+    customer: str
+    supplier: str
+    amount: Minor
+
+
+def both_sides(books: Books, party: str) -> BothSides | None:
+    """The party as customer and as supplier, where both have something open; its namesake of the other
+    kind where it stands on one side alone. None where there is nothing to set off."""
+    namesakes = [party]
+    if party in books.parties:
+        words = words_of(books.parties[party].name)
+        namesakes += [
+            other.code
+            for other in books.tables.parties
+            if other.code != party and words and words_of(other.name) == words
+        ]
+    for other in namesakes:
+        for customer, supplier in dict.fromkeys(((party, other), (other, party))):
+            owed = _sum(_open_on(books, customer, AccountRole.RECEIVABLES, 1))
+            owing = _sum(_open_on(books, supplier, AccountRole.PAYABLES, -1))
+            if owed and owing:
+                return BothSides(customer, supplier, min(owed, owing))
+    return None
+
+
 def _both_accounts(books: Books, party: str, reason: str) -> Plan:
-    owed_to_us = _open_on(books, party, AccountRole.RECEIVABLES, 1)
-    owed_by_us = _open_on(books, party, AccountRole.PAYABLES, -1)
-    amount = min(_sum(owed_to_us), _sum(owed_by_us))
-    if not amount:
+    sides = both_sides(books, party)
+    if sides is None:
         raise NothingToDo(f"{books.party_name(party)} does not stand on both sides.")
+    owed_to_us = _open_on(books, sides.customer, AccountRole.RECEIVABLES, 1)
+    owed_by_us = _open_on(books, sides.supplier, AccountRole.PAYABLES, -1)
+    amount = sides.amount
     papers = [item for item, _ in (*owed_to_us, *owed_by_us)]
     on = allocation_date(books, *(item.transaction.posting_date for item in papers))
     entry = entry_of(new_entry(1), on, EntryKind.CORRECTING)._replace(
         lines=(
-            Line(1, owed_by_us[0][0].account, amount, party=party),
-            Line(2, owed_to_us[0][0].account, -amount, party=party),
+            Line(1, owed_by_us[0][0].account, amount, party=sides.supplier),
+            Line(2, owed_to_us[0][0].account, -amount, party=sides.customer),
         ),
         party=party,
         memo=f"set off, {books.party_name(party)}",
     )
     writer = AllocationWriter(books)
-    for side in (owed_to_us, owed_by_us):
+    for whose, side in ((sides.customer, owed_to_us), (sides.supplier, owed_by_us)):
         left = amount
         for item, open_ in side:
             part = min(left, open_)
             left -= part
             if part:
                 signed = part if item.amount > 0 else -part
-                writer.between(party, item.transaction, entry, signed)
+                writer.between(whose, item.transaction, entry, signed)
     return Plan(
         kind=ChangeKind.CORRECTION,
         route=ROUTE.id,
