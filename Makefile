@@ -39,6 +39,7 @@ bench: setup ## speed, as ratios side by side in one run
 	$(PY) -m bench.check_speed
 	$(PY) -m bench.page_speed
 	$(PY) -m bench.find_speed
+	$(PY) -m bench.parties_speed
 
 review-quality: setup ## recall and precision of the checks on labelled books
 	$(PY) -m bench.review_quality

@@ -4,12 +4,14 @@ import pytest
 
 from corkpost.core.books import Account
 from corkpost.core.change import checked
+from corkpost.core.effect import effect_of
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
-from corkpost.core.kinds import AccountRole, AccountType, EntryKind, PeriodState, Role
+from corkpost.core.kinds import AccountRole, AccountType, Entity, EntryKind, PeriodState, Role
+from corkpost.core.owners import owner_accounts
 from corkpost.core.refusals import BadEntry, BarredDate, HeldDate, OutOfBalance
 from corkpost.core.tax import TaxTreatment, preset_code
 from corkpost.core.undo import plan_undo
-from tests.builders import CODES, PARTY_CODES, after, books_with, day, posted
+from tests.builders import ACCOUNTS, CODES, PARTY_CODES, after, books_with, day, posted
 from tests.notation import eur, journal, settlements
 
 
@@ -187,3 +189,40 @@ def test_tax_dated_in_a_returned_period_goes_to_the_first_day_not_yet_returned()
     request = entry("2026-06-30", dr("office", "10.00"), dr("tax", "2.30"), cr("bank", "12.30"))
     lines = plan_entry(books, request).entries[0].lines
     assert [line.tax_date for line in lines] == [None, day("2026-10-01"), None]
+
+
+OWNERS = {
+    Entity.COMPANY: "director's loan",
+    Entity.SOLE_TRADER: "capital introduced",
+    Entity.PARTNERSHIP: "current account Fennel",
+}
+
+
+@pytest.mark.parametrize("entity", OWNERS)
+def test_property_bought_with_several_sources_of_money(entity):
+    """Worked example 11 of the handbook, for each entity whose owner may bring money."""
+    more = (
+        Account("0010", "land", AccountType.ASSET, AccountRole.FIXED_ASSET),
+        Account("0020", "buildings", AccountType.ASSET, AccountRole.FIXED_ASSET),
+        Account("2450", "director's loan", AccountType.LIABILITY, AccountRole.OWNER_LOAN, "O1"),
+        Account(
+            "3250", "capital introduced", AccountType.EQUITY, AccountRole.CAPITAL_INTRODUCED, "O1"
+        ),
+    )
+    codes = {**CODES, **{account.name: account.code for account in more}}
+    books = books_with(accounts=(*ACCOUNTS, *more), entity=entity)
+    owners = owner_accounts(books, comes_in=True, owner="O1")[0].code
+    assert owners == codes[OWNERS[entity]]
+    sums = (
+        ("land", "46150.00"), ("buildings", "138450.00"), ("loan", "-140000.00"),
+        (OWNERS[entity], "-30600.00"), ("bank", "-14000.00"),
+    )  # fmt: skip
+    lines = [EntryLine(codes[name], eur(amount)) for name, amount in sums]
+    plan = checked(plan_entry(books, entry("2026-09-12", *lines)), books)
+    assert journal(plan, books) == (
+        "2026-09-12: Dr land 46150.00, Dr buildings 138450.00, Cr loan 140000.00, "
+        f"Cr {OWNERS[entity]} 30600.00, Cr bank 14000.00"
+    )
+    # 176,000.00 with 5,280.00 of duty and 3,320.00 of law: the land by valuation, the rest the house.
+    moved = {row.code: row.after for row in effect_of(plan, books, day("2026-12-31")).accounts}
+    assert moved[codes["land"]] + moved[codes["buildings"]] == eur("184600.00")

@@ -3,14 +3,16 @@
 from hypothesis import given, settings
 
 from corkpost.core import routes
+from corkpost.core.by_hand import picked, routes_for
 from corkpost.core.change import checked
 from corkpost.core.checks import registry, run_checks
 from corkpost.core.effect import effect_of, year_end_after
 from corkpost.core.open_items import open_items
 from corkpost.core.points import Look
+from corkpost.core.refusals import Refusal
 from corkpost.core.trial_balance import balances, trial_balance
 from corkpost.core.undo import plan_undo
-from tests.builders import TODAY, after, day
+from tests.builders import CODES, TODAY, after, day
 from tests.core.strategies import any_books
 
 FILED = day("2025-12-31")
@@ -86,3 +88,28 @@ def test_the_same_books_give_the_same_points_whatever_order_they_came_in(books):
         assert point.amount > 0
         assert set(point.transactions) <= set(books.transactions)
         assert point.check in registry()
+
+
+SAID = {"reclassify": {"account": CODES["electricity"]}, "amend-reference": {"reference": "X-1"}}
+"""What a person says to a route that asks."""
+
+
+@settings(max_examples=60)
+@given(any_books(filed_through="2025-12-31"))
+def test_whatever_is_picked_by_hand_leaves_the_barred_span_alone_and_can_be_taken_back(books):
+    left = {k: v for k, v in open_items(books).open_now.items() if v}
+    barred = [(item.key, amount) for item, amount in open_items(books).open_at(FILED)]
+    for posted in books.tables.transactions[:5]:
+        for route in set(routes_for(books, posted)) - {"settle", "allocate", "move-allocation"}:
+            point = picked(books, route, posted.id)
+            try:
+                plan = checked(routes.plan_route(books, point, route, SAID.get(route, {})), books)
+            except Refusal:
+                continue
+            done = after(books, plan)
+            assert trial_balance(done, FILED) == trial_balance(books, FILED)
+            now = [(item.key, amount) for item, amount in open_items(done).open_at(FILED)]
+            assert now == barred
+            undone = after(done, checked(plan_undo(done, 1), done), 2)
+            assert trial_balance(undone, END) == trial_balance(books, END)
+            assert {k: v for k, v in open_items(undone).open_now.items() if v} == left

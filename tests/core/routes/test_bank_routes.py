@@ -1,4 +1,4 @@
-"""The routes of the bank: worked examples 6 and 8 of the handbook, both ways, and their kin."""
+"""The routes of the bank: worked examples 6, 8 and 12 of the handbook, both ways, and their kin."""
 
 import pytest
 
