@@ -88,6 +88,17 @@ def walk(page: Page) -> None:
     page.find("button", "T0827, 342.40, 342.40 open").click()
     page.says("Sets T0827 against")
     shoot(page, "open-items")
+    page.open("/clients/SALT/queries")
+    page.press("button", "Read and send")
+    page.says("Dear Mara Salt")
+    page.post()
+    page.says("Waiting for the client")
+    end = time.monotonic() + 20
+    while "I attach what they sent" not in page.text and time.monotonic() < end:
+        page.press("button", "Look for answers")
+        time.sleep(0.5)
+    time.sleep(6)
+    shoot(page, "queries")
     take(page, "owners", "/clients/BRIG/owners", "Overdrawn since")
     take(page, "entry", "/clients/SALT/entries/draft-electricity10", "to credit")
     page.driver.find_element(By.CSS_SELECTOR, '[aria-label="Account, line 2"]').click()

@@ -13,6 +13,12 @@ from tests.formats.test_books_folder import zipped
 pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
 
 
+def test_served_by_the_command_the_practice_opens_and_ends_in_order(by_command: Page):
+    by_command.sign_in("IO")
+    by_command.open("/clients/SALT/review")
+    by_command.says("The same bill from Kittiwake Signs is in the books twice.")
+
+
 def test_the_door_refuses_a_wrong_password_in_words_and_lets_the_right_one_in(page: Page):
     page.open("/clients/SALT/worksheet")
     page.says("Quay & Lantern")
