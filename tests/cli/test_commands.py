@@ -391,3 +391,22 @@ def test_columns_of_a_csv_are_asked_for_and_said(shell, tmp_path):
     columns = "day=0,text=1,money_out=2,money_in=3,day_order=dmy"
     taken = shell.json("import-statement", "SMALL", "1200", file, "--columns", columns)
     assert (taken["lines"], taken["from"]) == (2, "2026-05-04")
+
+
+def test_finding_asking_and_making_parties_one(shell):
+    assert [one["id"] for one in shell.json("find", "12.30")["postings"]] == ["T6"]
+    assert "RW-0117" in shell.run("find", "reedw", "--client", "SMALL").stdout
+    assert "Nothing begins" in shell.run("find", "xyz").stdout
+    shell.run("queries", "contact", "SMALL", "Mara Salt", "mara@salt.example")
+    point = twin(shell)["id"]
+    shell.run("correct", "SMALL", point, "--route", "ask", "--reason", "Two deliveries?")
+    (asked,) = shell.json("queries", "list", "SMALL")
+    assert (asked["state"], asked["question"], asked["point"]) == (
+        "to send",
+        "Two deliveries?",
+        point,
+    )
+    assert "no mail server" in shell.run("queries", "send", "SMALL", 1, code=1).stderr
+    assert "no mail server" in shell.run("queries", "look", code=1).stderr
+    told = shell.run("merge-party", "SMALL", "S2", "S1", "--reason", "one firm").stdout
+    assert told == "SMALL: change 2, S1 is read as S2.\n"

@@ -4,6 +4,7 @@ import os
 
 import click
 
+from corkpost.cli.asking import own_mail
 from corkpost.cli.context import Work, pass_work, tell
 
 on_port = click.option("--port", default=8765, show_default=True)
@@ -57,11 +58,8 @@ def _with_mail(work: Work) -> None:
     from corkpost.services import staff
     from corkpost.services.mail import Mail
 
-    out, into = os.environ.get("CORKPOST_SMTP"), os.environ.get("CORKPOST_POP3")
-    address = os.environ.get("CORKPOST_MAIL")
-    if out and into and address:
-        work.place.mail = Mail(out, into, address)
-    elif staff.is_demo(work.place):
+    work.place.mail = own_mail()
+    if work.place.mail is None and staff.is_demo(work.place):
         from corkpost.demo import practice
         from corkpost.stand_ins.mailbox import StandInMail
 

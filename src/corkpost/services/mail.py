@@ -34,13 +34,18 @@ class Received(NamedTuple):
     content: bytes
 
 
-def send(mail: Mail | None, message: EmailMessage) -> None:
-    """Send it. Raises NoMail where there is no server, or it refuses: then nothing went out."""
+def own(mail: Mail | None) -> Mail:
+    """The practice's mail. Raises NoMail where it has none."""
     if mail is None:
         raise NoMail(
             "This practice has no mail server yet. Set CORKPOST_SMTP, CORKPOST_POP3 and "
-            "CORKPOST_MAIL and start it again; the questions stay."
+            "CORKPOST_MAIL and start it again; the questions stay, and answers can be written down."
         )
+    return mail
+
+
+def send(mail: Mail, message: EmailMessage) -> None:
+    """Send it. Raises NoMail where the server refuses: then nothing went out."""
     where = urlsplit(mail.out)
     secure = where.scheme == "smtps"
     kind = smtplib.SMTP_SSL if secure else smtplib.SMTP

@@ -249,8 +249,7 @@ def send(place: Workplace, person: Person, client_code: str, numbers: Sequence[i
     token = new_token()
     written = letter(place, person, client_code, numbers, token)
     ledger = place.ledger(person, client_code)
-    if place.mail is None:
-        mail.send(None, message_of(subject="", body="", sender=("", ""), to=("", ""), token=token))
+    server = mail.own(place.mail)
     with place.database.writing() as connection:
         number = store.add_message(
             connection,
@@ -263,9 +262,9 @@ def send(place: Workplace, person: Person, client_code: str, numbers: Sequence[i
             made_by=person.code,
             made_at=place.now,
         )
-    sender = (staff.practice(place).name, place.mail.address if place.mail else "")
+    sender = (staff.practice(place).name, server.address)
     mail.send(
-        place.mail,
+        server,
         message_of(
             subject=written.subject,
             body=written.body,
@@ -288,13 +287,12 @@ def look_for_answers(place: Workplace) -> int:
 
     What answers no message of ours is left there. Raises NoMail.
     """
-    if place.mail is None:
-        raise mail.NoMail("This practice has no mailbox. Write the answer down by hand.")
+    server = mail.own(place.mail)
 
     def is_known(mark: str) -> bool:
         return store.is_read(place.database.reading, mark)
 
-    return mail.receive(place.mail, is_known, lambda one: _taken(place, one))
+    return mail.receive(server, is_known, lambda one: _taken(place, one))
 
 
 def _taken(place: Workplace, received: mail.Received) -> bool:

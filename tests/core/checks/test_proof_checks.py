@@ -10,6 +10,7 @@ from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Account, PriorBalance, StockItem
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import AccountRole, AccountType
+from corkpost.core.open_items import open_items
 from corkpost.core.points import Look
 from corkpost.core.routes import options_for, plan_route
 from tests.builders import (
@@ -303,3 +304,21 @@ def test_a_supplier_s_one_bill_on_another_account_is_moved_to_the_usual_one():
     shared = bill("RW-8", on="2026-09-01", office="80.00")
     assert found(books_with(*rows, large), "unusual-account") == []
     assert found(books_with(*rows, odd, shared), "unusual-account") == []
+
+
+def test_a_customer_in_credit_is_shown_as_a_liability_at_the_cut_off_and_their_list_stays():
+    """Dr the account that stands for receivables, Cr deposits; undone the day after; profit nil."""
+    more = (
+        Account("1190", "shown as owed", AccountType.ASSET, AccountRole.PRESENTATION),
+        Account("2350", "deposits", AccountType.LIABILITY),
+    )
+    credit = posted("Cr receivables (Averin Scouts) 80.00, Dr sales 80.00", on="2026-03-01")
+    books = books_with(credit, accounts=(*ACCOUNTS, *more))
+    (point,) = found(books, "balance-wrong-side")
+    plan = ready(plan_route(books, point, "adjust", {"account": "2350"}), books)
+    assert journal(plan, books).splitlines() == [
+        "2026-10-31: Dr shown as owed 80.00, Cr deposits 80.00",
+        "2026-11-01: Cr shown as owed 80.00, Dr deposits 80.00",
+    ]
+    standing = open_items(books).open_now
+    assert open_items(after(books, plan)).open_now == standing

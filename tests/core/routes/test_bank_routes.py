@@ -317,6 +317,15 @@ def test_a_refund_is_set_against_the_payments_it_returns_and_the_rest_stays_on_a
     assert done.transactions["E1-1"].kind == "supplier-refund"
 
 
+def test_a_refund_of_payments_of_a_filed_year_leaves_that_year_alone():
+    entries = [payment("2025-03-01", "75.00", id="P1"), payment("2025-04-01", "50.00", id="P2")]
+    line = bank_line("2025-12-30", "100.00", "REEDWHARF REFUND")
+    books = missing(line, entries=entries, filed_through="2025-12-31")
+    plan, _ = put_right(books, "bank-missing", "refund")
+    assert journal(plan, books) == "2026-01-01: Dr bank 100.00, Cr payables (Reedwharf) 100.00"
+    assert settlements(plan) == "2026-01-01: P1 with new-1 75.00\n2026-01-01: P2 with new-1 25.00"
+
+
 def test_a_customer_s_overpayment_is_paid_back():
     entries = [receipt("2026-03-01", "60.00", id="R1")]
     books = missing(bank_line("2026-05-04", "-60.00", "HARBOUR SCHOOL"), entries=entries)

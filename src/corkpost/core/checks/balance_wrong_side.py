@@ -4,23 +4,27 @@ Keeps quiet: about what comes right within the same month; about a bank account,
 agreed.
 """
 
+import json
 from collections.abc import Iterator
 from datetime import timedelta
 
 from corkpost.core.books import Account
 from corkpost.core.checks import found_by
-from corkpost.core.kinds import AccountRole
+from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
 
 CHECK = Check(
     "balance-wrong-side",
     family=Family.PROOF,
-    routes=("ask", "leave", "waive"),
+    routes=("adjust", "ask", "leave", "waive"),
     finds="balances on the wrong side",
 )
 SAME_MONTH = timedelta(days=31)
 SIDES = ((AccountRole.RECEIVABLES, -1, "in credit"), (AccountRole.PAYABLES, 1, "in debit"))
+SHOWN_AS = {AccountRole.RECEIVABLES: AccountType.ASSET, AccountRole.PAYABLES: AccountType.LIABILITY}
+"""Of which type the account is that stands for the control account where balances are only shown
+otherwise: no party is touched by that."""
 EXPLAINED_BY = (
     "unallocated", "wrong-party", "wrong-item", "owner-money-in", "duplicate-payment",
     "bill-paid-direct", "duplicate-document", "journal-pair-open", "control-without-party",
@@ -120,4 +124,28 @@ def _parties(
             because=(
                 "what was paid is more than what was owed: a refund, or a paper that is missing",
             ),
+            hints=_shown(look, role, party, balance),
         )
+
+
+def _shown(look: Look, role: AccountRole, party: str, balance: int) -> dict[str, str]:
+    """An entry that shows the balance on the other side at the last month's end, and no longer the day
+    after; nothing where the chart has no account for it."""
+    books = look.books
+    standing = [
+        account
+        for account in books.with_role(AccountRole.PRESENTATION)
+        if account.type is SHOWN_AS[role]
+    ]
+    if not standing:
+        return {}
+    period = books.calendar.period_of(look.today.replace(day=1) - timedelta(days=1))
+    next_day = period.last_day + timedelta(days=1)
+    name = books.party_name(party)
+    return {
+        "lines": json.dumps([[standing[0].code, -balance, None], ["", balance, None]]),
+        "date": books.calendar.first_open_day(period.last_day).isoformat(),
+        "reverse_on": next_day.isoformat(),
+        "title": f"Show it on the other side as at {said(period.last_day)}, and no longer the day after",
+        "reason": f"{name}: shown as what it is at {said(period.last_day)}; the party's own list stays.",
+    }

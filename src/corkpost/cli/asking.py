@@ -1,0 +1,139 @@
+"""Finding, questions to the client, and parties that are one."""
+
+import os
+from typing import Any
+
+import click
+
+from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown, table
+from corkpost.services import find as finding
+from corkpost.services import merging, queries
+from corkpost.services.find import FoundLine, FoundPosting
+from corkpost.services.mail import Mail
+from corkpost.services.posting import Deed
+
+
+def own_mail() -> Mail | None:
+    """The mail that CORKPOST_SMTP, CORKPOST_POP3 and CORKPOST_MAIL name; None unless all three do."""
+    names = ("CORKPOST_SMTP", "CORKPOST_POP3", "CORKPOST_MAIL")
+    out, into, address = (os.environ.get(name) for name in names)
+    return Mail(out, into, address) if out and into and address else None
+
+
+@click.command("find")
+@click.argument("text")
+@click.option("--client", default=None, help="In this client alone.")
+@as_json
+@pass_work
+def find(work: Work, text: str, client: str | None, as_json: bool) -> None:
+    """Find postings, lines of statements, parties, accounts by words and sums."""
+    finding.catch_up(work.place)
+    found = finding.find(work.place, work.person, text, client)
+    named = (*found.accounts, *found.parties)
+    if as_json:
+        print_json(
+            {
+                "accounts": [one._asdict() for one in found.accounts],
+                "parties": [one._asdict() for one in found.parties],
+                "postings": [_plain(one, "total") for one in found.postings],
+                "statement_lines": [_plain(one, "amount") for one in found.statement_lines],
+            }
+        )
+        return
+    rows: list[tuple[str, ...]] = [(one.client, one.code, one.name, one.what, "") for one in named]
+    for posting in found.postings:
+        words = posting.reference or posting.memo or ""
+        amount = shown(posting.currency.format(posting.total))
+        rows.append((posting.client, posting.id, str(posting.date), words, amount))
+    for line in found.statement_lines:
+        amount = shown(line.currency.format(line.amount))
+        rows.append((line.client, line.account, str(line.date), line.text, amount))
+    if rows:
+        table(rows, figures=1)
+    else:
+        click.echo("Nothing begins with that.")
+
+
+def _plain(one: FoundPosting | FoundLine, field: str) -> dict[str, Any]:
+    """What was found, with its sum as a decimal and the currency's code."""
+    amount = one.currency.format(getattr(one, field))
+    return {**one._asdict(), field: amount, "currency": one.currency.code}
+
+
+@click.group("queries")
+def group() -> None:
+    """Questions to the client."""
+
+
+@group.command("list")
+@client_code
+@as_json
+@pass_work
+def listed(work: Work, client: str, as_json: bool) -> None:
+    """Every question with what came back."""
+    board = queries.board(work.place, work.person, client)
+    today = work.place.today
+    if as_json:
+        print_json(
+            [
+                {
+                    "number": one.number,
+                    "state": one.state(today).value,
+                    "question": one.question,
+                    "point": one.point,
+                    "transactions": list(one.transactions),
+                    "answers": [answer.text for answer in one.answers],
+                }
+                for one in board.queries
+            ]
+        )
+        return
+    for one in board.queries:
+        click.echo(f"{one.number}  {one.state(today)}  {one.question}")
+        for answer in one.answers:
+            click.echo(f"    {answer.text}")
+
+
+@group.command("contact")
+@client_code
+@click.argument("name")
+@click.argument("email")
+@pass_work
+def contact(work: Work, client: str, name: str, email: str) -> None:
+    """Say who answers for the client."""
+    queries.set_contact(work.place, work.person, client, name, email)
+    click.echo(f"{client}: {name}, {email}, answers.")
+
+
+@group.command("send")
+@client_code
+@click.argument("numbers", type=int, nargs=-1, required=True)
+@pass_work
+def send(work: Work, client: str, numbers: tuple[int, ...]) -> None:
+    """Send these questions as one message."""
+    work.place.mail = own_mail()
+    letter = queries.send(work.place, work.person, client, numbers)
+    click.echo(f"{client}: {len(numbers)} sent to {letter.to.name}, {letter.to.email}.")
+
+
+@group.command("look")
+@pass_work
+def look(work: Work) -> None:
+    """Look into the practice's mailbox for answers."""
+    work.place.mail = own_mail()
+    click.echo(f"{queries.look_for_answers(work.place)} came.")
+
+
+@click.command("merge-party")
+@client_code
+@click.argument("keep")
+@click.argument("gone")
+@click.option("--reason", required=True)
+@pass_work
+def merge(work: Work, client: str, keep: str, gone: str, reason: str) -> None:
+    """Read all that was booked for the party GONE under the party KEEP."""
+    posted = merging.merge(work.place, work.person, client, keep, gone, Deed(reason))
+    click.echo(f"{client}: change {posted.number}, {gone} is read as {keep}.")
+
+
+COMMANDS = (find, group, merge)
