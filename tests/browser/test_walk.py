@@ -181,7 +181,7 @@ def test_anything_is_found_by_what_is_known_of_it(page: Page):
     page.says("Worksheet as at")
     page.keys("/")
     page.fill("Client, account, party", "246.00")
-    page.says("purchase bill Reedwharf Fuels, 3 April 2026")
+    page.says("3 Apr 2026 · RW-0117 · Reedwharf Fuels")
     page.fill("Client, account, party", "copper")
     page.says("Copperbell Couriers Ltd")
     page.keys(Keys.ENTER)

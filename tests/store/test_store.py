@@ -156,7 +156,9 @@ def test_every_table_is_strict_and_the_file_keeps_a_write_ahead_log(raw):
     tables = raw.execute(
         "SELECT name, strict FROM pragma_table_list WHERE schema = 'main'"
     ).fetchall()
-    assert {name for name, strict in tables if not strict and not name.startswith("sqlite_")} == {
+    loose = {name for name, strict in tables if not strict and not name.startswith("sqlite_")}
+    # The index of words is a table of SQLite's own kind, with its parts.
+    assert {name for name in loose if not name.startswith("find_words")} == {
         "current_transactions",
         "current_allocations",
     }

@@ -44,7 +44,7 @@ export function Finder({ onClose }: { onClose: () => void }) {
   })
   const names = useNames()
   const inspect = useInspect()
-  const hits = sought && found ? hitsOf(found, everywhere, names) : []
+  const hits = sought && found ? hitsOf(sought, found, everywhere, names) : []
   // What is shown may still be of the letters before: Enter waits for its own.
   const fresh = sought === text.trim() && found !== undefined && !isPlaceholderData
   const [taking, setTaking] = useState(false)
@@ -146,7 +146,12 @@ function useNames(): Record<string, string> {
   return Object.fromEntries((desk?.rows ?? []).map((row) => [row.code, row.name]))
 }
 
-function hitsOf(found: Found, everywhere: boolean, names: Record<string, string>): Hit[] {
+function hitsOf(
+  text: string,
+  found: Found,
+  everywhere: boolean,
+  names: Record<string, string>,
+): Hit[] {
   const whose = (code: string) => (everywhere ? (names[code] ?? code) : '')
   const few = everywhere ? 4 : 8
   const open = (code: string, drawer: Inspected) => ({
@@ -154,17 +159,9 @@ function hitsOf(found: Found, everywhere: boolean, names: Record<string, string>
     drawer,
     to: `/clients/${code}/entries?open=${encodeURIComponent(`${drawer.kind}~${drawer.name}`)}`,
   })
+  const clients = clientsNamed(text, names)
   return [
-    ...(everywhere ? found.clients.slice(0, 8) : []).map((one) => ({
-      key: `client ${one.code}`,
-      group: 'Clients',
-      name: one.name,
-      aside: one.code,
-      amount: '',
-      client: one.code,
-      drawer: null,
-      to: `/clients/${one.code}/review`,
-    })),
+    ...(everywhere ? clients : []),
     ...found.accounts.slice(0, few).map((one) => ({
       key: `account ${one.client} ${one.code}`,
       group: 'Accounts',
@@ -201,5 +198,24 @@ function hitsOf(found: Found, everywhere: boolean, names: Record<string, string>
       drawer: null,
       to: `/clients/${one.client}/bank/${one.account}?statement=${one.statement}`,
     })),
+    ...(everywhere ? [] : clients),
   ]
+}
+
+/** One's clients whose code or name has all the words: to go to from anywhere. */
+function clientsNamed(text: string, names: Record<string, string>): Hit[] {
+  const words = text.toLowerCase().split(/\s+/)
+  return Object.entries(names)
+    .filter(([code, name]) => words.every((word) => `${code} ${name}`.toLowerCase().includes(word)))
+    .slice(0, 8)
+    .map(([code, name]) => ({
+      key: `client ${code}`,
+      group: 'Clients',
+      name,
+      aside: code,
+      amount: '',
+      client: code,
+      drawer: null,
+      to: `/clients/${code}/review`,
+    }))
 }
