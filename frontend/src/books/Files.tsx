@@ -22,7 +22,7 @@ export function Files({ files }: { files: FileRow[] }) {
           <tr className="border-b border-ink text-left text-deep">
             {['When', 'By', 'What', 'Brought', ''].map((head) => (
               <th key={head} scope="col" className="py-1 pr-4 font-semibold">
-                {head}
+                {head || <span className="sr-only">What can be done</span>}
               </th>
             ))}
           </tr>

@@ -138,7 +138,6 @@ function EndCard({ end, isPicked, onTake, onTie }: EndCardProps) {
         type="button"
         draggable
         aria-pressed={isPicked}
-        aria-label={`${end.reference ?? end.transaction}, ${end.amount}, ${loose ? `${end.left} open` : 'settled'}`}
         className="flex min-w-0 grow items-center gap-2 px-2 text-left"
         onClick={() => onTake(end)}
         onDragStart={(event) => {
@@ -152,14 +151,17 @@ function EndCard({ end, isPicked, onTake, onTie }: EndCardProps) {
           if (other && other !== end.transaction) onTie(other, end.transaction)
         }}
       >
-        <span className="min-w-0 grow truncate leading-4">
+        <span className="sr-only">
+          {`${end.reference ?? end.transaction}, ${end.amount}, ${loose ? `${end.left} open` : 'settled'}`}
+        </span>
+        <span aria-hidden="true" className="min-w-0 grow truncate leading-4">
           {end.reference ?? end.text ?? end.transaction}
           <span className="block truncate text-[12px] text-quiet">
             {dayWords(end.date)}
             {loose && end.days > 0 && ` · ${end.days} days`}
           </span>
         </span>
-        <span className="text-right leading-4">
+        <span aria-hidden="true" className="text-right leading-4">
           {amountWords(end.amount)}
           {loose && (
             <span className="block text-[12px] font-semibold text-rust">
@@ -172,7 +174,7 @@ function EndCard({ end, isPicked, onTake, onTie }: EndCardProps) {
         type="button"
         aria-label={`Open ${end.transaction}`}
         title={`Open ${end.transaction}`}
-        className="border-l border-rule px-1.5 text-tide"
+        className="w-6 shrink-0 border-l border-rule text-tide"
         onClick={() => inspect({ kind: 'transaction', name: end.transaction })}
       >
         ›

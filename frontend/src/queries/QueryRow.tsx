@@ -43,10 +43,10 @@ export function QueryRow({ query, goes, onGoes, onSendAgain }: QueryRowProps) {
           <span className="whitespace-pre-line font-semibold">{query.question}</span>
         </p>
         {query.about.map((entry) => (
-          <p key={entry.transaction} className="flex gap-3">
+          <p key={entry.transaction} className="flex min-h-6 gap-3">
             <button
               type="button"
-              className="min-w-0 grow truncate text-left hover:text-tide hover:underline"
+              className="min-h-6 min-w-0 grow truncate text-left hover:text-tide hover:underline"
               onClick={() => inspect({ kind: 'transaction', name: entry.transaction })}
             >
               <span className="text-quiet">{dayWords(entry.date)}</span> {entry.words}
@@ -60,7 +60,7 @@ export function QueryRow({ query, goes, onGoes, onSendAgain }: QueryRowProps) {
             <>
               {' · '}
               <Link
-                className="text-tide hover:underline"
+                className="text-tide underline"
                 to={`/clients/${client.code}/review/${query.point}${search}`}
               >
                 its review point

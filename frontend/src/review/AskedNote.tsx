@@ -16,7 +16,7 @@ export function AskedNote({ query }: { query: Query }) {
           {query.by} asked, {dayWords(query.at)}:
         </span>{' '}
         {query.question}{' '}
-        <Link className="text-tide hover:underline" to={`/clients/${client.code}/queries${search}`}>
+        <Link className="text-tide underline" to={`/clients/${client.code}/queries${search}`}>
           {query.state === 'late' ? 'no answer came in time' : query.state}
         </Link>
       </p>

@@ -51,8 +51,8 @@ export function SignOffPage() {
           </p>
         </header>
         <Conditions signOff={data} />
-        <SignForm key={at} signOff={data} />
         <Unadjusted signOff={data} />
+        <SignForm key={at} signOff={data} />
         <Coming signOff={data} />
       </div>
       <div className="space-y-6">

@@ -12,7 +12,7 @@ from random import Random
 from corkpost.core.books import Allocation, Line, Transaction
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.money import Minor, tax_within
-from corkpost.demo.wording import TUNED, Wording
+from corkpost.demo.wording import PLAIN, Wording
 
 STANDARD = Fraction(23)
 
@@ -34,7 +34,7 @@ class Style:
     id_format: str = "T{:04d}"
     keyed_by: str = "bookkeeper"
     slowest_days: int = 6
-    wording: Wording = TUNED
+    wording: Wording = PLAIN
 
 
 @dataclass

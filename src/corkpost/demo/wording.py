@@ -4,7 +4,7 @@ Thresholds were set on the first; what is reported of the checks is measured on 
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 
 @dataclass(frozen=True)
@@ -55,6 +55,17 @@ TUNED = Wording(
     pay=("payroll", "Lohn", "salaires"),
     private="CARD",
 )
+
+PLAIN = replace(
+    TUNED,
+    number_alone=("receipt {}", "{}", "inv {}", "invoice {}"),
+    cash=("ATM WITHDRAWAL QUAY", "CASH WITHDRAWAL 0417", "ATM HARBOUR", "CASHPOINT STATION"),
+    things=("LAPTOP AND DOCK", "WORKBENCH", "COMPRESSOR", "SERVER CABINET", "LARGE PRINTER"),
+    bare=("to be invoiced", "reposting", "still to be billed"),
+    accrued=("electricity, not billed", "power used, no bill yet", "rent owed"),
+    pay=("payroll", "wages", "salaries"),
+)
+"""How the demo's bookkeepers write: all in one language."""
 
 REPORTED = Wording(
     forms=(

@@ -147,7 +147,9 @@ def test_instalments_in_cost_go_to_the_loan_but_for_the_interest_that_is_said():
         plan_of(books, point)
     with pytest.raises(BadEntry, match="part of 2,460"):
         plan_of(books, point, interest="2460.00")
-    assert journal(plan_of(books, point, interest="183.20"), books) == (
+    plan = plan_of(books, point, interest="183.20")
+    assert plan.about == ("I1", "I2", "I3", "I4", "I5", "I6")
+    assert journal(plan, books) == (
         "2026-06-05: Dr loan 2460.00, Cr office 2460.00, Dr loan interest 183.20, Cr loan 183.20"
     )
 

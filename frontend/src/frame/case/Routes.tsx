@@ -91,7 +91,7 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
       )}
       {offered.settings.interest !== undefined && (
         <TextField
-          className="w-56"
+          className="w-72"
           label="Interest in it, by the lender's statement"
           inputMode="decimal"
           value={said.interest ?? ''}

@@ -52,7 +52,9 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     made = _counted(request) if point.hint("recipe") == "stock" else plan_entry(books, request)
     first, *others = made.entries
     answered = first._replace(corrects=point.hint("answers") or None)
-    return replace(made, route=ROUTE.id, about=point.transactions[:4], entries=(answered, *others))
+    # All that the entry moves stands in the T-accounts, or their balances would mislead.
+    about = tuple(filter(None, point.hint("about").split(","))) or point.transactions[:4]
+    return replace(made, route=ROUTE.id, about=about, entries=(answered, *others))
 
 
 def _with_interest(books: Books, point: Point, rows: list[Any], settings: Settings) -> list[Any]:
