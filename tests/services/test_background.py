@@ -1,0 +1,34 @@
+"""What is done by itself goes on after it went wrong."""
+
+import threading
+
+from corkpost.core.refusals import Refusal
+from corkpost.services.background import Repeating, background_of
+from corkpost.store.find import behind
+
+
+def test_a_deed_that_fails_is_tried_again_until_it_is_stopped(caplog):
+    done = threading.Event()
+    wrongs = [Refusal("not now"), ValueError("broken")]
+
+    def deed():
+        if wrongs:
+            raise wrongs.pop(0)
+        done.set()
+
+    one = Repeating("a deed", 0.01, deed)
+    one.start()
+    assert done.wait(5)
+    one.stop()
+    assert [record.levelname for record in caplog.records] == ["WARNING", "ERROR"]
+
+
+def test_the_index_is_kept_up_and_mail_is_read_only_where_there_is_any(office):
+    (index,) = background_of(office.place)
+    index.start()
+    for _ in range(100):
+        if behind(office.place.database.reading) == []:
+            break
+        threading.Event().wait(0.05)
+    index.stop()
+    assert behind(office.place.database.reading) == []
