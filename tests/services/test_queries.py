@@ -77,6 +77,10 @@ def test_a_question_goes_out_and_its_point_comes_back_with_the_answer(office, as
     assert (first, "slip.pdf") in [(paper.transaction, paper.name) for paper in papers]
     assert (server.waiting(), queries.look_for_answers(office.place)) == ({}, 0)
     assert store.verify(office.place).broken == ()
+    # What came is proved with the rest: the message as it came, too.
+    message = office.place.database.files / answer.files[-1].digest
+    message.write_bytes(b"another")
+    assert "was altered" in store.verify(office.place).broken[0].what
 
 
 def test_deciding_the_point_ends_the_question(office, asked):

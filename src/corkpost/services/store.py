@@ -17,6 +17,7 @@ from corkpost.store import verify as proof
 from corkpost.store.books import load_books
 from corkpost.store.clients import ClientRow, all_clients
 from corkpost.store.database import STORE, connect
+from corkpost.store.queries import queries_of, unsorted_of
 from corkpost.store.sign_off import seals_of
 
 
@@ -70,6 +71,9 @@ def _book_faults(place: Workplace, client: ClientRow) -> Iterator[str]:
             yield f"the seal as at {seal.as_at} is broken: what it covers is not what was signed"
     kept = {row.digest for row in books.tables.statements}
     kept |= {row.digest for row in books.tables.attachments}
+    came = [one for query in queries_of(place.database.reading, client.id) for one in query.answers]
+    came += unsorted_of(place.database.reading, client.id)
+    kept |= {file.digest for answer in came for file in answer.files}
     for digest in sorted(kept):
         yield from _file_faults(place.database.files / digest, digest)
 

@@ -211,7 +211,7 @@ class Workplace:
         self.database.files.mkdir(parents=True, exist_ok=True)
         kept = self.database.files / digest
         if not kept.exists():
-            part = kept.with_name(f"{digest}.{threading.get_ident()}.part")
+            part = kept.with_name(f".{digest}.{threading.get_ident()}.part")
             part.write_bytes(content)
             part.replace(kept)
         return digest
