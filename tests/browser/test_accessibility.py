@@ -79,7 +79,7 @@ def test_axe_finds_nothing(page: Page, theme):
 
 @pytest.mark.parametrize("width", [1024, 1280, 1920])
 def test_the_page_itself_never_scrolls(page: Page, width):
-    page.sign_in("IO")
+    page.sign_in("OB")
     page.driver.execute_cdp_cmd(
         "Emulation.setDeviceMetricsOverride",
         {"width": width, "height": 800, "deviceScaleFactor": 1, "mobile": False},
@@ -119,7 +119,7 @@ def test_the_keys_of_a_page_are_listed_and_the_focus_comes_back(page: Page):
 
 
 def test_no_page_asks_anything_of_another_host(page: Page):
-    page.sign_in("IO")
+    page.sign_in("OB")
     for path, words in PAGES.items():
         page.open(path)
         page.says(words)
