@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from corkpost.formats import query_mail
 from corkpost.formats.query_mail import (
     Asked,
     body_of,
@@ -83,6 +84,26 @@ def test_what_is_written_on_top_belongs_to_no_question_unless_there_is_but_one()
 def test_html_alone_is_read_as_text():
     found = said(reply("<p>Ours,<br>privately</p><p>Mara</p>", kind="html"), [4])
     assert found[4].split() == ["Ours,", "privately", "Mara"]
+
+
+@pytest.mark.parametrize(
+    ("page", "words"),
+    [
+        ("<?xml version='1.0' encoding='utf-8'?><html><body><p>Ours.</p></body></html>", "Ours."),
+        ("<style>p { color: red }</style><p>Ours.</p><script>x()</script><!-- y -->", "Ours."),
+        ("<!-- nothing -->", None),
+    ],
+)
+def test_what_mail_programs_write_into_html_is_no_answer_and_no_hindrance(page, words):
+    assert said(reply(page, kind="html"), [4]).get(4) == words
+
+
+def test_a_message_that_can_t_be_read_tells_its_token_and_stops_no_other(monkeypatch):
+    def fails(*_):
+        raise IndexError("a header that nobody reads")
+
+    monkeypatch.setattr(query_mail, "_read", fails)
+    assert query_mail.read_reply(reply("x")) == (TOKEN, "", ())
 
 
 def test_files_go_to_the_question_that_their_name_speaks_of():

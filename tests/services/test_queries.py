@@ -68,7 +68,7 @@ def test_a_question_goes_out_and_its_point_comes_back_with_the_answer(office, as
     assert queries.look_for_answers(office.place) == 1
     (answer,) = board(office).queries[0].answers
     assert (answer.text, answer.from_email) == ("To 1: only one.", "mara@salt.example")
-    assert [file.name for file in answer.files] == ["slip.pdf", "message.eml"]
+    assert [file.name for file in answer.files] == ["slip.pdf", "the message as it came.eml"]
     stated = only_point(office)
     assert (stated.state, stated.query.state(TODAY)) == (PointState.OPEN, QueryState.ANSWERED)
     # The paper lies with the entry; the mailbox is empty; nothing is read twice.
@@ -105,7 +105,7 @@ def test_without_an_answer_it_comes_back_on_the_day_that_was_chosen(office, aske
     office.place._today = day
     stated = only_point(office)
     assert (stated.state, stated.query.state(day)) == (PointState.OPEN, QueryState.LATE)
-    with pytest.raises(Refusal, match="later day"):
+    with pytest.raises(Refusal, match="choose a day after"):
         review.decide(office.place, office["IO"], "SMALL", asked, "ask", QUESTION, day)
 
 

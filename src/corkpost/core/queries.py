@@ -4,6 +4,12 @@ from datetime import date, datetime
 from enum import StrEnum
 from typing import NamedTuple
 
+from corkpost.core.refusals import Refusal, said
+
+
+class NotLater(Refusal):
+    title = "That day is no later one"
+
 
 class QueryState(StrEnum):
     TO_SEND = "to send"
@@ -67,12 +73,18 @@ class Query(NamedTuple):
             return QueryState.LATE
         return QueryState.WAITING if self.sent else QueryState.TO_SEND
 
+    @property
+    def end(self) -> QueryState:
+        """How it ends when somebody is through with it: one that nobody saw is withdrawn."""
+        return QueryState.DONE if self.sent or self.answers else QueryState.WITHDRAWN
+
     def is_back(self, today: date) -> bool:
         """Whether its point wants deciding again: with the answer, or since none came in time."""
         return self.state(today) in (QueryState.ANSWERED, QueryState.LATE)
 
 
-def of_point(queries: tuple[Query, ...], point: str) -> Query | None:
-    """The latest question about a point that was not withdrawn."""
-    own = [q for q in queries if q.point == point and q.ended != QueryState.WITHDRAWN]
-    return own[-1] if own else None
+def later_day(back_on: date | None, today: date) -> date | None:
+    """The day on which a question comes back without an answer. Raises NotLater."""
+    if back_on is not None and back_on <= today:
+        raise NotLater(f"It comes back after today: choose a day after {said(today)}.")
+    return back_on

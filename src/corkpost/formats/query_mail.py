@@ -1,5 +1,6 @@
 """Questions as a message, and an answer read back: bytes of mail to what was said to which question."""
 
+import logging
 import re
 import secrets
 from collections.abc import Iterable, Sequence
@@ -9,7 +10,7 @@ from email.policy import default
 from email.utils import formataddr, parseaddr
 from typing import NamedTuple
 
-from lxml import html
+from lxml import etree, html
 
 MARK = "CP-"
 _TOKEN = re.compile(r"\[CP-([0-9a-z]{20})\]")
@@ -93,12 +94,21 @@ def message_of(
 def read_reply(content: bytes, numbers: Iterable[int] | None = None, sent: str = "") -> Reply:
     """What a message answers. *numbers*: of the questions that the answered message, *sent*, asked.
 
-    The token stands in the subject, else in what the message refers to, else in what it quotes.
+    The token stands in the subject, else in what the message refers to, else in what it quotes. Of a
+    message that can't be read the token alone is told: it must not stand in the way of the others.
     """
+    try:
+        return _read(content, list(numbers or ()), sent)
+    except Exception:
+        logging.getLogger("corkpost").exception("a message could not be read")
+        found = _TOKEN.search(content.decode("latin-1"))
+        return Reply(found[1] if found else None, "", ())
+
+
+def _read(content: bytes, known: list[int], sent: str) -> Reply:
     mail = message_from_bytes(content, policy=default)
     text = _text_of(mail)
     token = _token_of(mail, text)
-    known = list(numbers or ())
     said = _by_question(text, known, sent)
     files = _files_of(mail)
     by_query: dict[int | None, list[tuple[str, bytes]]] = {}
@@ -133,10 +143,23 @@ def _text_of(mail: EmailMessage) -> str:
     except (LookupError, UnicodeError):
         payload = body.get_payload(decode=True)
         content = payload.decode("utf-8", "replace") if isinstance(payload, bytes) else ""
-    if body.get_content_subtype() == "html" and content.strip():
-        broken = re.sub(r"(?i)<(br|/p|/div|/tr|/li)[^>]*>", "\n", content)
-        content = html.fromstring(broken).text_content()
+    if body.get_content_subtype() == "html":
+        content = _words_of_html(content)
     return content[: LONGEST_ANSWER * 4]
+
+
+def _words_of_html(content: str) -> str:
+    """The words, a line to each line or paragraph; styles, scripts and comments are none."""
+    broken = re.sub(r"(?i)<(br|/p|/div|/tr|/li)[^>]*>", "\n", content)
+    try:
+        # Bytes: a declaration of their encoding, as some programs write, is refused in text.
+        tree = html.fromstring(broken.encode(), parser=html.HTMLParser(encoding="utf-8"))
+        for silent in tree.xpath("//style | //script | //comment() | //processing-instruction()"):
+            if silent.getparent() is not None:
+                silent.drop_tree()
+        return str(tree.text_content())
+    except (etree.ParserError, ValueError, AttributeError):
+        return re.sub(r"<[^>]*>", " ", broken)
 
 
 def _by_question(text: str, numbers: list[int], sent: str) -> dict[int | None, str]:

@@ -10,6 +10,8 @@ from urllib.parse import SplitResult, unquote, urlsplit
 from corkpost.core.refusals import Refusal
 
 SECONDS = 20
+LONGEST_LINE = 1_000_000
+"""Octets: mail programs write longer lines than they should, and one that is refused blocks the box."""
 LARGEST = 30 * 1024 * 1024
 """Octets of one message that is read; a larger one stays where it is."""
 
@@ -79,6 +81,7 @@ def receive(mail: Mail, is_known: Callable[[str], bool], read: Callable[[Receive
     kind = poplib.POP3_SSL if secure else poplib.POP3
     taken = 0
     try:
+        setattr(poplib, "_MAXLINE", LONGEST_LINE)  # noqa: B010
         box = kind(where.hostname or "", where.port or (995 if secure else 110), timeout=SECONDS)
         try:
             name, password = _login(where)

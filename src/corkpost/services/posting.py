@@ -10,7 +10,6 @@ from corkpost.core.books import AccountAmendment, Amendment, Books, PartyAmendme
 from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Point, PointState
-from corkpost.core.queries import QueryState
 from corkpost.core.refusals import Moved, NoReason
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
@@ -183,9 +182,13 @@ def end_query_of(place: Workplace, person: Person, ledger: Ledger, point: Point)
     sent yet is withdrawn. Within the caller's write transaction."""
     for query in ledger.queries:
         if query.point == point.id and query.ended is None:
-            how = QueryState.DONE if query.sent or query.answers else QueryState.WITHDRAWN
             query_store.end_query(
-                place.database.reading, ledger.client.id, query.number, how, person.code, place.now
+                place.database.reading,
+                ledger.client.id,
+                query.number,
+                query.end,
+                person.code,
+                place.now,
             )
 
 

@@ -5,7 +5,7 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.money import Currency
-from corkpost.core.queries import Answer, AnswerFile, Contact, Query, QueryState
+from corkpost.core.queries import Answer, AnswerFile, Contact, Query, QueryState, later_day
 from corkpost.core.refusals import NoReason, Refusal, UnknownName, said
 from corkpost.formats.query_mail import (
     Asked,
@@ -25,7 +25,7 @@ from corkpost.store import queries as store
 
 LONGEST = 2_000
 MOST_IN_A_MESSAGE = 60
-WHOLE = "message.eml"
+WHOLE = "the message as it came.eml"
 """The name of the message itself among its files."""
 
 
@@ -99,18 +99,12 @@ def ask(
             point=None,
             question=_worded(question),
             transactions=tuple(transactions),
-            back_on=_later(place, back_on),
+            back_on=later_day(back_on, place.today),
             made_by=person.code,
             made_at=place.now,
         )
         client_store.raise_revision(connection, ledger.client.id)
     return number
-
-
-def _later(place: Workplace, back_on: date | None) -> date | None:
-    if back_on is not None and back_on <= place.today:
-        raise Malformed(f"It comes back after today: choose a day after {said(place.today)}.")
-    return back_on
 
 
 def _worded(question: str) -> str:
@@ -139,10 +133,9 @@ def end(place: Workplace, person: Person, client_code: str, number: int) -> None
     person.must_be_allowed(May.DECIDE)
     with place.database.writing() as connection:
         ledger, query = _named(place, person, client_code, number)
-        how = QueryState.DONE if query.sent or query.answers else QueryState.WITHDRAWN
-        if query.point and how is QueryState.WITHDRAWN:
+        if query.point and query.end is QueryState.WITHDRAWN:
             raise Malformed("It belongs to a review point: open that point again, with a reason.")
-        store.end_query(connection, ledger.client.id, number, how, person.code, place.now)
+        store.end_query(connection, ledger.client.id, number, query.end, person.code, place.now)
         client_store.raise_revision(connection, ledger.client.id)
 
 

@@ -13,7 +13,7 @@ from corkpost.core.change import Plan, held_date_refused
 from corkpost.core.changed_facts import changes_since
 from corkpost.core.effect import Effect, effect_of, year_end_after
 from corkpost.core.points import Family, Point, PointState
-from corkpost.core.queries import Query
+from corkpost.core.queries import Query, later_day
 from corkpost.core.refusals import Moved, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
 from corkpost.core.seal import Decided
@@ -235,8 +235,7 @@ def decide(
     """Decide about the point by a route that posts nothing: leave, waive or ask. A reason is needed;
     what is asked is the reason, and *back_on* the day on which it comes back without an answer."""
     person.must_be_allowed(May.DECIDE)
-    if back_on is not None and back_on <= place.today:
-        raise Refusal("Choose a later day than today for it to come back.")
+    back_on = later_day(back_on, place.today)
     if not reason.strip():
         raise NoReason()
     place.ledger(person, client_code)

@@ -48,6 +48,9 @@ NEW_WORDINGS = """
     SELECT content FROM kept_rows
     WHERE client_id = :client_id AND of_table = 'amendments' AND change_number > :after
 """
+LATEST_VERSION = """
+    SELECT MAX(seq) FROM transactions WHERE client_id = :client_id AND id = :id
+"""
 LAST_ROW = "SELECT COALESCE(MAX(id), 0) FROM find_rows"
 ADD_ROW = "INSERT INTO find_rows VALUES (?, ?, ?, ?)"
 ADD_WORDS = "INSERT INTO find_words (rowid, client, words) VALUES (?, ?, ?)"
@@ -62,9 +65,6 @@ BY_AMOUNT = """
           WHERE client_id = :client_id AND amount = :amount
           ORDER BY id DESC LIMIT :most) AS hit
     JOIN find_rows AS row ON row.id = hit.id
-"""
-HAS_AMOUNT = """
-    SELECT 1 FROM find_amounts WHERE client_id = :client_id AND amount = :amount AND id = :id
 """
 BY_WORDS = """
     SELECT row.id, row.client_id, row.kind, row.key
@@ -217,10 +217,8 @@ def _add_others(connection: sqlite3.Connection, client: Behind, adding: "_Adding
         adding.add("s", name, texts, (abs(amount),), folds=(texts[1],))
     for (content,) in connection.execute(NEW_WORDINGS, new):
         transaction, _, _, _, after, *_ = json.loads(content)
-        row = connection.execute(
-            "SELECT MAX(seq) FROM transactions WHERE client_id = ? AND id = ?",
-            (client.client_id, transaction),
-        ).fetchone()
+        named = {"client_id": client.client_id, "id": transaction}
+        row = connection.execute(LATEST_VERSION, named).fetchone()
         if row[0] is not None and after:
             adding.add("t", str(row[0]), [after], (), folds=(after,))
 
@@ -280,11 +278,6 @@ def having_words(connection: sqlite3.Connection, match: str, ids: Sequence[int])
     """Which of these places have the words."""
     named = {"match": match, "ids": json.dumps(list(ids))}
     return {row[0] for row in connection.execute(OF_THESE, named)}
-
-
-def has_amount(connection: sqlite3.Connection, client_id: int, amount: int, row_id: int) -> bool:
-    named = {"client_id": client_id, "amount": amount, "id": row_id}
-    return connection.execute(HAS_AMOUNT, named).fetchone() is not None
 
 
 def posted(connection: sqlite3.Connection, client_id: int, seq: str) -> PostedHit | None:

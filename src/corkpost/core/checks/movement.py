@@ -23,6 +23,7 @@ CHECK = Check(
     routes=("leave", "ask"),
     finds="an account or a ratio that moved more than the business explains",
 )
+EXPLAINED = {"leave": "Explain it: the explanation is kept"}
 PERCENT = 50
 TIMES = 2
 """So many times materiality is worth a word."""
@@ -150,6 +151,7 @@ def _moved(
             f"over {PERCENT}% and {words(TIMES * materiality(books))}, twice materiality",
             "sales did not move by as much",
         ),
+        hints=EXPLAINED,
     )
 
 
@@ -236,4 +238,5 @@ def _broke(
         ),
         short=f"{name}, {latest:.1f}%",
         because=(f"{beyond:.1f} points beyond every quarter before",),
+        hints=EXPLAINED,
     )

@@ -8,6 +8,4 @@ ROUTE = Route("leave", decides=PointState.LEFT)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:
-    explained = point.check == "movement"
-    title = "Explain it: the explanation is kept" if explained else "Leave it: not an error"
-    return (Option("leave", {}, title),)
+    return (Option("leave", {}, point.hint("leave") or "Leave it: not an error"),)

@@ -115,7 +115,7 @@ def _repeated_ids(checker: _Checker, tables: Tables) -> None:
 def _codes(checker: _Checker, tables: Tables, earlier: Books | None) -> None:
     before = earlier.tables if earlier else Tables()
     accounts = {row.code for row in (*before.accounts, *tables.accounts)}
-    parties = {row.code for row in (*before.parties, *tables.parties)}
+    parties = {row.code for row in (*before.parties, *before.written.parties, *tables.parties)}
     taxes = {row.code for row in (*before.taxes, *tables.taxes)}
     ids = {row.id for row in (*before.transactions, *tables.transactions)}
     allocations = {row.id for row in (*before.allocations, *tables.allocations)}
