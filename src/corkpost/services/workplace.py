@@ -26,6 +26,7 @@ from corkpost.core.books import (
     Transaction,
 )
 from corkpost.core.checks import run_checks
+from corkpost.core.matching.private_words import left_as_business
 from corkpost.core.merging import with_merges
 from corkpost.core.open_items import OpenItems
 from corkpost.core.points import Look, Point, PointState
@@ -73,18 +74,13 @@ class Ledger:
 
     @cached_property
     def look(self) -> Look:
-        return Look(self.books, self.today, self._business)
-
-    @property
-    def _business(self) -> frozenset[str]:
-        """What people left as the business's own, of what looked to be the owners'."""
-        return frozenset(
-            name
+        left = (
+            json.loads(decision.seen)
             for decision in self.decisions.values()
             if decision.state is PointState.LEFT
-            for role, name in json.loads(decision.seen)["subjects"]
-            if role == "owner"
         )
+        business = left_as_business((seen["check"], seen["subjects"]) for seen in left)
+        return Look(self.books, self.today, business)
 
     @property
     def items(self) -> OpenItems:

@@ -5,6 +5,7 @@ import pytest
 from corkpost.core.books import Account, Party
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind
+from corkpost.core.matching.private_words import left_as_business
 from corkpost.core.points import Look
 from corkpost.core.routes import options_for
 from tests.builders import (
@@ -234,3 +235,20 @@ def test_an_overdrawn_loan_account_tells_since_when_how_much_and_how_high():
     assert "since 1 February 2026; at most by 250.00 on 1 February 2026" in point.summary
     trader = books_with(*rows, accounts=(*ACCOUNTS, loan))
     assert seen(trader, "owner-loan-overdrawn") == []
+
+
+def test_what_people_left_as_the_business_s_teaches_and_what_they_left_with_the_owner_does_not():
+    spent = [
+        direct_payment(f"2026-0{n}-02", id=f"T{n}", office="40.00", memo="CARD RIDING LESSONS")
+        for n in (5, 6)
+    ]
+    books = books_of(private("CARD RIDING LESSONS"), *spent)
+
+    def told(check):
+        business = left_as_business([(check, [["owner", "T5"]])])
+        points = run_checks(Look(books, TODAY, business))
+        return sorted(p.named("owner")[0] for p in points if p.check == "owner-spending")
+
+    # The one that was left stays, as decided; the other of its text is not told again.
+    assert told("owner-spending") == ["T5"]
+    assert told("owner-account-kind") == ["T5", "T6"]

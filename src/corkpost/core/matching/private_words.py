@@ -5,7 +5,7 @@ the owner's accounts before, and from what was moved there since.
 """
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from corkpost.core.books import Books, Party, Transaction
@@ -29,6 +29,8 @@ COMMON = frozenset(
     "PAYMENT CARD PURCHASE TRANSFER DIRECT DEBIT CREDIT ONLINE POS VISA ZAHLUNG KARTE KARTENZAHLUNG "
     "LASTSCHRIFT UBERWEISUNG PAIEMENT CARTE ACHAT VIREMENT TO FROM AT REF NO BY FOR".split()
 )
+TEACHING = ("owner-spending", "owner-money-in")
+"""Leaving a point of these says that such a text is the business's."""
 REGULAR = 3
 """So many costs of one text are the business's habit."""
 
@@ -94,6 +96,21 @@ def _was_moved(books: Books, posted: Transaction) -> bool:
     """Whether a standing correction took it to an owner's account: that decision teaches too."""
     correction = books.corrected.get(posted.id)
     return correction is not None and _is_owners(books, books.transactions[correction])
+
+
+def left_as_business(left: Iterable[tuple[str, Iterable[Sequence[str]]]]) -> frozenset[str]:
+    """The transactions that people left as the business's, of points by check and subjects.
+
+    Only what looked private among costs and income teaches: what stands on an owner's account and was
+    left there is the owner's.
+    """
+    return frozenset(
+        name
+        for check, subjects in left
+        if check in TEACHING
+        for role, name in subjects
+        if role == "owner"
+    )
 
 
 def said_business(look: Look) -> frozenset[frozenset[str]]:
