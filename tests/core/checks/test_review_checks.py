@@ -242,7 +242,8 @@ def test_what_people_left_as_the_business_s_teaches_and_what_they_left_with_the_
         direct_payment(f"2026-0{n}-02", id=f"T{n}", office="40.00", memo="CARD RIDING LESSONS")
         for n in (5, 6)
     ]
-    books = books_of(private("CARD RIDING LESSONS"), *spent)
+    own = [private("CARD RIDING LESSONS", on=f"2026-0{n}-01") for n in (1, 2)]
+    books = books_of(*own, *spent)
 
     def told(check):
         business = left_as_business([(check, [["owner", "T5"]])])
