@@ -20,6 +20,7 @@ FILLED = {
     "which": "payables",
     "day": "2026-10-31",
     "job": "j1",
+    "issue": "1",
 }
 LINE = {
     "account": "5310",
@@ -74,6 +75,7 @@ BODIES = {
     "/queries/<int:number>/sorting": {"answer": 1},
     "/queries/letter": {"queries": [1]},
     "/queries/sending": {"queries": [1]},
+    "/transactions/<transaction>/receipt": {"method": "cash"},
     "/statements/set-aside": {"change": 1, "reason": "x"},
     "/own-pocket/preview": {"day": "2026-10-01", "gross": "24.60", "account": "6100"},
     "/own-pocket": {

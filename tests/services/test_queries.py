@@ -9,7 +9,7 @@ from corkpost.core.points import PointState
 from corkpost.core.queries import QueryState
 from corkpost.core.refusals import NoReason, Refusal, UnknownName
 from corkpost.services import queries, review, store
-from corkpost.services.mail import Mail, NoMail
+from corkpost.services.mail import Mail, Malformed, NoMail
 from corkpost.stand_ins.mailbox import Said, StandInMail
 from tests.builders import TODAY
 from tests.practice import only_point, void_twin
@@ -93,7 +93,7 @@ def test_deciding_the_point_ends_the_question(office, asked):
 def test_opening_the_point_again_withdraws_a_question_that_was_not_sent(office, asked):
     review.reopen_point(office.place, office["IO"], "SMALL", asked, "they called")
     assert (states(office), only_point(office).state) == (["withdrawn"], PointState.OPEN)
-    with pytest.raises(queries.Malformed):
+    with pytest.raises(Malformed):
         send(office)
 
 
@@ -121,7 +121,7 @@ def test_any_entry_can_be_asked_about_and_the_words_changed_until_they_are_sent(
     queries.reword(office.place, office["IO"], "SMALL", number, "Silence: what is T2?")
     assert board(office).queries[1].question == "Silence: what is T2?"
     send(office, 1, number)
-    with pytest.raises(queries.Malformed, match="sent already"):
+    with pytest.raises(Malformed, match="sent already"):
         queries.reword(office.place, office["IO"], "SMALL", number, "x")
     queries.look_for_answers(office.place)
     assert states(office) == ["answered", "waiting"]
@@ -182,5 +182,5 @@ def test_when_the_server_is_away_nothing_counts_as_sent(office, asked, server):
     [("", "a@b.example"), ("Mara", "mara"), ("Mara", "a@b.example, c@d.example"), ("M", "a@b@c.d")],
 )
 def test_a_contact_needs_a_name_and_one_address(office, name, email):
-    with pytest.raises(queries.Malformed):
+    with pytest.raises(Malformed):
         queries.set_contact(office.place, office["IO"], "SMALL", name, email)

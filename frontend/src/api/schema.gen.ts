@@ -1320,6 +1320,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/transactions/{transaction}/receipt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The receipt of a transaction that brought money in. */
+        get: operations["get__api_clients_{client}_transactions_{transaction}_receipt"];
+        put?: never;
+        /** Give it out: the first time the receipt, later copies of it. */
+        post: operations["post__api_clients_{client}_transactions_{transaction}_receipt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/receipts/{number}/{issue}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What went out, as a PDF. */
+        get: operations["get__api_clients_{client}_receipts_{number}_{issue}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -2347,6 +2382,53 @@ export interface components {
             /** Key */
             key: string;
         };
+        /** ReceiptQuery */
+        ReceiptQuery: {
+            /** @default null */
+            method?: components["schemas"]["Method"] | null;
+        };
+        /**
+         * ReceiptStanding
+         * @description *receipt*: as issued or, where nothing was, as it would be. *number*: none until it is issued.
+         *     *differs*: what was issued is not what it would say today.
+         */
+        ReceiptStanding: {
+            /** Number */
+            number: number | null;
+            /** Issuer */
+            issuer: string;
+            receipt: components["schemas"]["ReceiptAnswer"];
+            /** Issues */
+            issues: components["schemas"]["IssueAnswer"][];
+            /** Differs */
+            differs: boolean;
+            /** Last To */
+            last_to: string | null;
+            /** May Send */
+            may_send: boolean;
+            /** Methods */
+            methods: string[];
+        };
+        /**
+         * IssueBody
+         * @description *to*: the address that it is sent to; none for a file to hand over.
+         */
+        IssueBody: {
+            /** @default null */
+            method?: components["schemas"]["Method"] | null;
+            /**
+             * To
+             * @default null
+             */
+            to?: string | null;
+        };
+        /** IssuedAnswer */
+        IssuedAnswer: {
+            /** Number */
+            number: number;
+            /** Issue */
+            issue: number;
+        };
         /**
          * SessionAnswer
          * @description *person* none: nobody is signed in. *sign_ins*: shown in a demo practice only.
@@ -2623,7 +2705,8 @@ export interface components {
         };
         /**
          * DetailAnswer
-         * @description A transaction with its links both ways. *state*: who may post in its period.
+         * @description A transaction with its links both ways. *state*: who may post in its period. *brings_money*:
+         *     a receipt can be given for it.
          */
         DetailAnswer: {
             slip: components["schemas"]["SlipAnswer"];
@@ -2644,6 +2727,8 @@ export interface components {
             amendments: components["schemas"]["AmendedAnswer"][];
             /** By Hand */
             by_hand: string[];
+            /** Brings Money */
+            brings_money: boolean;
         };
         /**
          * PickedBody
@@ -4171,6 +4256,58 @@ export interface components {
             /** Overdrawn Since */
             overdrawn_since: string | null;
             lowest: components["schemas"]["BalanceOn"];
+        };
+        /**
+         * Method
+         * @description How money was received.
+         * @enum {string}
+         */
+        Method: "bank transfer" | "cash" | "cheque" | "card";
+        /**
+         * IssueAnswer
+         * @description A time that it went out; all but number 1 are copies. *to_email*: none for a file.
+         */
+        IssueAnswer: {
+            /** Number */
+            number: number;
+            /** To Email */
+            to_email: string | null;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+        };
+        /** ReceiptAnswer */
+        ReceiptAnswer: {
+            /**
+             * Received On
+             * Format: date
+             */
+            received_on: string;
+            /** Party */
+            party: string;
+            /** Amount */
+            amount: string;
+            /** Method */
+            method: string;
+            /** Reference */
+            reference: string | null;
+            /** Settles */
+            settles: components["schemas"]["SettlesAnswer"][];
+            /** On Account */
+            on_account: string;
+        };
+        /** SettlesAnswer */
+        SettlesAnswer: {
+            /** Reference */
+            reference: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Amount */
+            amount: string;
         };
         /** DemoSignIn */
         DemoSignIn: {
@@ -7531,6 +7668,107 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LookedAnswer"];
                 };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_transactions_{transaction}_receipt": {
+        parameters: {
+            query?: {
+                method?: components["schemas"]["Method"] | null;
+            };
+            header?: never;
+            path: {
+                client: string;
+                transaction: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiptStanding"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_transactions_{transaction}_receipt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                transaction: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IssueBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_receipts_{number}_{issue}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+                issue: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Content */
             422: {

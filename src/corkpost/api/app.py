@@ -18,6 +18,7 @@ from corkpost.api import (
     owners,
     problems,
     queries,
+    receipts,
     review,
     security,
     session,
@@ -47,6 +48,7 @@ AREAS = (
     owners,
     merging,
     queries,
+    receipts,
     find,
 )
 A_YEAR = 365 * 24 * 3600

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, answers
+from corkpost.api.views import as_file
 from corkpost.services import books as service
 from corkpost.services import jobs
 
@@ -122,6 +123,5 @@ def give_out(client: str, query: Received) -> Response:
             for file in sorted(to.rglob("*")):
                 if file.is_file():
                     archive.write(file, file.relative_to(to))
-        response = Response(made.read_bytes(), mimetype="application/zip")
-    response.headers.set("Content-Disposition", "attachment", filename=f"{client} books.zip")
-    return response
+        content = made.read_bytes()
+    return as_file(f"{client} books.zip", content, "application/zip")

@@ -6,10 +6,11 @@ from pydantic import BaseModel, Field
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
-from corkpost.api.views import PreviewAnswer, SlipAnswer, preview_answer, slip_answer
+from corkpost.api.views import PreviewAnswer, SlipAnswer, as_file, preview_answer, slip_answer
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import TransactionKind
 from corkpost.core.open_items import OpenItem
+from corkpost.core.receipts import brings_money_in
 from corkpost.formats.answers import (
     AllocationAnswer,
     AmendingAnswer,
@@ -114,7 +115,8 @@ class AmendedAnswer(AmendingAnswer):
 
 
 class DetailAnswer(BaseModel):
-    """A transaction with its links both ways. *state*: who may post in its period."""
+    """A transaction with its links both ways. *state*: who may post in its period. *brings_money*:
+    a receipt can be given for it."""
 
     slip: SlipAnswer
     state: str
@@ -126,6 +128,7 @@ class DetailAnswer(BaseModel):
     brought_by: BroughtBy | None
     amendments: list[AmendedAnswer]
     by_hand: list[str]
+    brings_money: bool
 
 
 class PickedBody(Asked):
@@ -208,6 +211,7 @@ def _detail(ledger: Ledger, found: Detail) -> DetailAnswer:
         brought_by=_brought_by(found.change, undone=found.undone) if found.change else None,
         amendments=[_amended(row) for row in found.amendments],
         by_hand=list(found.by_hand),
+        brings_money=brings_money_in(books, found.posted),
     )
 
 
@@ -289,6 +293,4 @@ def keep_paper(client: str, transaction: str, query: PaperName) -> Done:
 def paper(client: str, digest: str) -> Response:
     """The file of a paper or statement, to be saved: what others made is never shown as a page of ours."""
     found = entries.paper(place(), person(), client, digest)
-    response = Response(found.content, mimetype="application/octet-stream")
-    response.headers.set("Content-Disposition", "attachment", filename=found.name)
-    return response
+    return as_file(found.name, found.content, "application/octet-stream")

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from datetime import date as Day
 
+from flask import Response
 from pydantic import BaseModel
 
 from corkpost.core.books import Books
@@ -21,6 +22,13 @@ from corkpost.formats.answers import (
 )
 from corkpost.services.workplace import Ledger
 from corkpost.store.sign_off import SealRow
+
+
+def as_file(name: str, content: bytes, kind: str) -> Response:
+    """A file to be saved under that name. *kind*: its media type."""
+    response = Response(content, mimetype=kind)
+    response.headers.set("Content-Disposition", "attachment", filename=name)
+    return response
 
 
 class PreviewAnswer(BaseModel):

@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, AtDay, Day, answers
+from corkpost.api.views import as_file
 from corkpost.core.books import Books
 from corkpost.core.kinds import AccountRole
 from corkpost.core.ledger import Ledger
@@ -121,10 +122,8 @@ def spreadsheet(client: str, query: WorksheetQuery) -> Response:
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "worksheet.xlsx"
         write_worksheet(worksheet_answer(found, books), books.client.name, file)
-        response = Response(file.read_bytes(), mimetype=XLSX)
-    name = f"{client} worksheet {found.as_at}.xlsx"
-    response.headers.set("Content-Disposition", "attachment", filename=name)
-    return response
+        content = file.read_bytes()
+    return as_file(f"{client} worksheet {found.as_at}.xlsx", content, XLSX)
 
 
 @bp.get("/clients/<client>/trial-balance")
@@ -144,10 +143,8 @@ def balance_csv(client: str, query: TrialBalanceQuery) -> Response:
     writer.writerow(("account", "name", "type", "balance"))
     writer.writerows((row.account, row.name, row.type, row.balance) for row in found.rows)
     # The mark tells spreadsheets that it is UTF-8.
-    response = Response("\ufeff" + out.getvalue(), mimetype="text/csv")
-    name = f"{client} trial balance {found.at}.csv"
-    response.headers.set("Content-Disposition", "attachment", filename=name)
-    return response
+    content = ("\ufeff" + out.getvalue()).encode()
+    return as_file(f"{client} trial balance {found.at}.csv", content, "text/csv")
 
 
 def _trial_balance(client: str, query: TrialBalanceQuery) -> TrialBalanceAnswer:

@@ -1,13 +1,15 @@
 """Finding, questions to the client, and parties that are one."""
 
 import os
+from pathlib import Path
 from typing import Any
 
 import click
 
 from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown, table
+from corkpost.core.receipts import Method
 from corkpost.services import find as finding
-from corkpost.services import merging, queries
+from corkpost.services import merging, queries, receipts
 from corkpost.services.find import FoundLine, FoundPosting
 from corkpost.services.mail import Mail
 from corkpost.services.posting import Deed
@@ -136,4 +138,26 @@ def merge(work: Work, client: str, keep: str, gone: str, reason: str) -> None:
     click.echo(f"{client}: change {posted.number}, {gone} is read as {keep}.")
 
 
-COMMANDS = (find, group, merge)
+@click.command("receipt")
+@client_code
+@click.argument("transaction")
+@click.option("--method", type=click.Choice(list(Method)), default=None, help="How it came.")
+@click.option("--to", default=None, help="The address to send it to.")
+@click.option("--out", type=click.Path(path_type=Path), default=None, help="Write it here as PDF.")
+@pass_work
+def receipt(
+    work: Work, client: str, transaction: str, method: str | None, to: str | None, out: Path | None
+) -> None:
+    """Issue a receipt for money that came in: by mail, or as a file. Again: a copy of it."""
+    work.place.mail = own_mail()
+    place, person = work.place, work.person
+    issued = receipts.issue(place, person, client, transaction, method=method, to=to)
+    name, content = receipts.paper(place, person, client, issued.number, len(issued.issues))
+    if out:
+        out.write_bytes(content)
+    went = [f"sent to {to}"] if to else []
+    went += [f"written to {out}"] if out else []
+    click.echo(f"{client}: {name.removesuffix('.pdf')}, {' and '.join(went) or 'issued'}.")
+
+
+COMMANDS = (find, group, merge, receipt)

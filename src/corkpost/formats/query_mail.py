@@ -7,10 +7,12 @@ from collections.abc import Iterable, Sequence
 from email import message_from_bytes
 from email.message import EmailMessage
 from email.policy import default
-from email.utils import formataddr, parseaddr
+from email.utils import parseaddr
 from typing import NamedTuple
 
 from lxml import etree, html
+
+from corkpost.formats.letters import letter
 
 MARK = "CP-"
 _TOKEN = re.compile(r"\[CP-([0-9a-z]{20})\]")
@@ -82,13 +84,10 @@ def message_of(
     *, subject: str, body: str, sender: tuple[str, str], to: tuple[str, str], token: str
 ) -> EmailMessage:
     """The message itself. *sender*, *to*: name and address."""
-    made = EmailMessage(policy=default)
-    made["Subject"] = subject
-    made["From"] = formataddr(sender)
-    made["To"] = formataddr(to)
-    made["Message-ID"] = f"<{token}@{sender[1].rpartition('@')[2] or 'localhost'}>"
-    made.set_content(body)
-    return made
+    domain = sender[1].rpartition("@")[2] or "localhost"
+    return letter(
+        subject=subject, body=body, sender=sender, to=to, message_id=f"<{token}@{domain}>"
+    )
 
 
 def read_reply(content: bytes, numbers: Iterable[int] | None = None, sent: str = "") -> Reply:

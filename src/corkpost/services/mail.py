@@ -20,6 +20,20 @@ class NoMail(Refusal):
     title = "No mail"
 
 
+class Malformed(Refusal):
+    title = "That can't be sent"
+
+
+def address_of(text: str) -> str:
+    """An address to send to. Raises Malformed for what is none."""
+    address = text.strip()
+    local, _, domain = address.partition("@")
+    strange = any(sign.isspace() or sign in ',;<>"\\' for sign in address)
+    if not address.isprintable() or not local or "." not in domain or strange or "@" in domain:
+        raise Malformed("Give an address such as mara@saltmarsh.example.")
+    return address
+
+
 class Mail(NamedTuple):
     """*out*: `smtp://` or `smtps://` with name and password where the server wants them; *into*: `pop3://`
     or `pop3s://`; *address*: whose mail it is."""
@@ -41,7 +55,8 @@ def own(mail: Mail | None) -> Mail:
     if mail is None:
         raise NoMail(
             "This practice has no mail server yet. Set CORKPOST_SMTP, CORKPOST_POP3 and "
-            "CORKPOST_MAIL and start it again; the questions stay, and answers can be written down."
+            "CORKPOST_MAIL and start it again. "
+            "Nothing is lost meanwhile, and what is to go out can be handed over otherwise."
         )
     return mail
 
@@ -66,8 +81,8 @@ def send(mail: Mail, message: EmailMessage) -> None:
             server.send_message(message)
     except (OSError, smtplib.SMTPException) as error:
         raise NoMail(
-            f"The mail server did not take the message ({_said(error)}). Nothing was sent; the "
-            "questions are still to be sent. Try again later."
+            f"The mail server did not take the message ({_said(error)}). Nothing was sent; all is as "
+            "it was before. Try again later."
         ) from None
 
 

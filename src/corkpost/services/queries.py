@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from corkpost.core.money import Currency
 from corkpost.core.queries import Answer, AnswerFile, Contact, Query, QueryState, later_day
-from corkpost.core.refusals import NoReason, Refusal, UnknownName, said
+from corkpost.core.refusals import NoReason, UnknownName, said
 from corkpost.formats.query_mail import (
     Asked,
     Part,
@@ -48,10 +48,6 @@ class Letter(NamedTuple):
     queries: tuple[int, ...]
 
 
-class Malformed(Refusal):
-    title = "That can't be sent"
-
-
 def board(place: Workplace, person: Person, client_code: str) -> QueryBoard:
     """The client's questions, who answers them, what came back."""
     ledger = place.ledger(person, client_code)
@@ -69,11 +65,9 @@ def set_contact(place: Workplace, person: Person, client_code: str, name: str, e
     """Who answers for the client from now on."""
     person.must_be_allowed(May.DECIDE)
     ledger = place.ledger(person, client_code)
-    contact = Contact(" ".join(name.split()), email.strip())
-    local, _, domain = contact.email.partition("@")
-    strange = any(sign.isspace() or sign in ',;<>"\\' for sign in contact.email)
-    if not contact.name or not local or "." not in domain or strange or "@" in domain:
-        raise Malformed("Give a name, and an address such as mara@saltmarsh.example.")
+    contact = Contact(" ".join(name.split()), mail.address_of(email))
+    if not contact.name:
+        raise mail.Malformed("Give a name beside the address.")
     with place.database.writing() as connection:
         store.set_contact(connection, ledger.client.id, contact, person.code, place.now)
         client_store.raise_revision(connection, ledger.client.id)
@@ -112,7 +106,7 @@ def _worded(question: str) -> str:
     if not words:
         raise NoReason()
     if len(words) > LONGEST:
-        raise Malformed(f"The question has {len(words)} signs: {LONGEST} are the most.")
+        raise mail.Malformed(f"The question has {len(words)} signs: {LONGEST} are the most.")
     return words
 
 
@@ -123,7 +117,7 @@ def reword(place: Workplace, person: Person, client_code: str, number: int, ques
     with place.database.writing() as connection:
         ledger, query = _named(place, person, client_code, number)
         if query.sent:
-            raise Malformed("It was sent already. Ask anew instead.")
+            raise mail.Malformed("It was sent already. Ask anew instead.")
         store.add_wording(connection, ledger.client.id, number, words, person.code, place.now)
         client_store.raise_revision(connection, ledger.client.id)
 
@@ -134,7 +128,9 @@ def end(place: Workplace, person: Person, client_code: str, number: int) -> None
     with place.database.writing() as connection:
         ledger, query = _named(place, person, client_code, number)
         if query.point and query.end is QueryState.WITHDRAWN:
-            raise Malformed("It belongs to a review point: open that point again, with a reason.")
+            raise mail.Malformed(
+                "It belongs to a review point: open that point again, with a reason."
+            )
         store.end_query(connection, ledger.client.id, number, query.end, person.code, place.now)
         client_store.raise_revision(connection, ledger.client.id)
 
@@ -146,7 +142,7 @@ def write_down(place: Workplace, person: Person, client_code: str, number: int, 
     with place.database.writing() as connection:
         ledger, query = _named(place, person, client_code, number)
         if query.ended:
-            raise Malformed("That question is closed.")
+            raise mail.Malformed("That question is closed.")
         answer = Answer(words, (), place.now, None, person.code)
         store.add_answer(connection, ledger.client.id, answer, query=number)
         client_store.raise_revision(connection, ledger.client.id)
@@ -158,7 +154,7 @@ def sort(place: Workplace, person: Person, client_code: str, answer: int, number
     with place.database.writing() as connection:
         ledger, query = _named(place, person, client_code, number)
         if query.ended:
-            raise Malformed("That question is closed.")
+            raise mail.Malformed("That question is closed.")
         found = store.unsorted_of(connection, ledger.client.id)
         one = next((one for one in found if one.number == answer), None)
         if one is None:
@@ -197,17 +193,17 @@ def _named(place: Workplace, person: Person, client_code: str, number: int) -> t
 def letter(
     place: Workplace, person: Person, client_code: str, numbers: Sequence[int], token: str = "…"
 ) -> Letter:
-    """The message with these questions, as the client would read it. Raises Malformed."""
+    """The message with these questions, as the client would read it. Raises mail.Malformed."""
     found = board(place, person, client_code)
     if found.contact is None:
-        raise Malformed("Say who answers for this client first: a name and an address.")
+        raise mail.Malformed("Say who answers for this client first: a name and an address.")
     wanted = dict.fromkeys(numbers)
     chosen = [query for query in found.queries if query.number in wanted]
     if not chosen or len(chosen) != len(wanted) or len(chosen) > MOST_IN_A_MESSAGE:
-        raise Malformed(f"Choose up to {MOST_IN_A_MESSAGE} questions of this client.")
+        raise mail.Malformed(f"Choose up to {MOST_IN_A_MESSAGE} questions of this client.")
     closed = [q for q in chosen if q.ended or q.answers]
     if closed:
-        raise Malformed(f"Question {closed[0].number} is answered or closed already.")
+        raise mail.Malformed(f"Question {closed[0].number} is answered or closed already.")
     books = found.ledger.books
     asked = [Asked(q.number, q.question, _about(found.ledger, q)) for q in chosen]
     practice = staff.practice(place).name

@@ -12,6 +12,7 @@ import { AmendedTrail } from './AmendedTrail'
 import { AskAbout } from './AskAbout'
 import { ByHand } from './ByHand'
 import { Papers } from './Papers'
+import { ReceiptPanel } from './ReceiptPanel'
 import { TakeBack } from './TakeBack'
 
 type Detail = Schemas['DetailAnswer']
@@ -189,6 +190,9 @@ function Deeds({ detail }: { detail: Detail }) {
   if (doing === 'ask') {
     return <AskAbout transaction={detail.slip.id} onDone={() => setDoing(null)} />
   }
+  if (doing === 'receipt') {
+    return <ReceiptPanel transaction={detail.slip.id} onDone={() => setDoing(null)} />
+  }
   if (doing) return <ByHand route={doing} slip={detail.slip} onCancel={() => setDoing(null)} />
   return (
     <div className="flex flex-wrap gap-2">
@@ -198,6 +202,7 @@ function Deeds({ detail }: { detail: Detail }) {
         </Button>
       ))}
       <Button onClick={() => setDoing('ask')}>Ask the client about it</Button>
+      {detail.brings_money && <Button onClick={() => setDoing('receipt')}>Receipt for it</Button>}
       {canTakeBack && (
         <Button onClick={() => setDoing('take back')}>Take change {brought.number} back</Button>
       )}

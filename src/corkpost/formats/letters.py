@@ -1,0 +1,29 @@
+"""A message with files, as bytes of mail."""
+
+from collections.abc import Iterable
+from email.message import EmailMessage
+from email.policy import default
+from email.utils import formataddr, make_msgid
+
+
+def letter(
+    *,
+    subject: str,
+    body: str,
+    sender: tuple[str, str],
+    to: tuple[str, str],
+    message_id: str | None = None,
+    files: Iterable[tuple[str, bytes]] = (),
+) -> EmailMessage:
+    """The message. *sender*, *to*: name and address. *files*: names (they end in .pdf or .csv) and
+    contents. Raises ValueError for an address that no message can bear."""
+    made = EmailMessage(policy=default)
+    made["Subject"] = subject
+    made["From"] = formataddr(sender)
+    made["To"] = formataddr(to)
+    made["Message-ID"] = message_id or make_msgid(domain=sender[1].rpartition("@")[2] or None)
+    made.set_content(body)
+    for name, content in files:
+        kind = {"pdf": ("application", "pdf"), "csv": ("text", "csv")}[name.rpartition(".")[2]]
+        made.add_attachment(content, maintype=kind[0], subtype=kind[1], filename=name)
+    return made

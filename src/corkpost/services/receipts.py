@@ -1,0 +1,132 @@
+"""Receipts: issued once, sent or handed over, and again as copies."""
+
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.receipts import Method, Receipt, receipt_of
+from corkpost.core.refusals import UnknownName, said
+from corkpost.formats.letters import letter
+from corkpost.pack.receipt_pdf import receipt_pdf
+from corkpost.services import mail, staff
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store import receipts as store
+from corkpost.store.clients import raise_revision
+from corkpost.store.receipts import Issued
+
+
+class Standing(NamedTuple):
+    """*receipt*: what was issued or, where nothing was, what would be. *now*: what it would say today,
+    where that is another thing than was issued. *last_to*: where that party's last one went."""
+
+    receipt: Receipt
+    issued: Issued | None
+    now: Receipt | None
+    last_to: str | None
+
+
+def standing(
+    place: Workplace, person: Person, client_code: str, transaction: str, method: str | None = None
+) -> tuple[Ledger, Standing]:
+    """The receipt of a transaction, as issued or as it would be. Raises NoReceipt."""
+    ledger = place.ledger(person, client_code)
+    posted = ledger.books.transaction(transaction)
+    every = store.receipts_of(place.database.reading, ledger.client.id)
+    issued = next((one for one in every if one.receipt.transaction == transaction), None)
+    chosen = Method(method) if method else issued.receipt.method if issued else None
+    now = receipt_of(ledger.books, ledger.items, posted, chosen)
+    went = [
+        issue.to_email
+        for one in every
+        if one.receipt.party == now.party
+        for issue in one.issues
+        if issue.to_email
+    ]
+    last_to = went[-1] if went else None
+    if issued is None:
+        return ledger, Standing(now, None, None, last_to)
+    return ledger, Standing(issued.receipt, issued, None if now == issued.receipt else now, last_to)
+
+
+def issue(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    transaction: str,
+    *,
+    method: str | None = None,
+    to: str | None = None,
+) -> Issued:
+    """Give the receipt out: by mail to an address, else as a file to hand over. The first is the
+    receipt, later ones are copies of it. Raises NoReceipt, NoMail (then nothing went out)."""
+    person.must_be_allowed(May.POST)
+    address = mail.address_of(to) if to else None
+    with place.database.writing() as connection:
+        ledger, found = standing(place, person, client_code, transaction, method)
+        number = store.number_of(connection, ledger.client.id, transaction)
+    if address:
+        count = len(found.issued.issues) if found.issued else 0
+        _send(place, ledger, found, number, count + 1, address)
+    with place.database.writing() as connection:
+        client_id = ledger.client.id
+        store.add_issue(
+            connection, client_id, number, found.receipt, address, person.code, place.now
+        )
+        raise_revision(connection, client_id)
+        every = store.receipts_of(connection, client_id)
+    return next(one for one in every if one.number == number)
+
+
+def _send(
+    place: Workplace, ledger: Ledger, found: Standing, number: int, issue_number: int, address: str
+) -> None:
+    server = mail.own(place.mail)
+    receipt, client = found.receipt, ledger.books.client
+    copy = " (copy)" if issue_number > 1 else ""
+    amount = f"{client.currency.words(receipt.amount)} {client.currency.code}"
+    body = (
+        f"Dear {receipt.party},\n\n"
+        f"thank you for {amount}, received on {said(receipt.received_on)}. "
+        f"Receipt {number}{copy} is attached.\n\n"
+        f"For {client.name},\n{staff.practice(place).name}\n"
+    )
+    first = found.issued.issues[0].made_at if found.issued else None
+    mail.send(
+        server,
+        letter(
+            subject=f"Receipt {number}{copy}, {client.name}",
+            body=body,
+            sender=(staff.practice(place).name, server.address),
+            to=(receipt.party, address),
+            files=((file_name(number, issue_number), _pdf(ledger, receipt, number, first)),),
+        ),
+    )
+
+
+def file_name(number: int, issue_number: int) -> str:
+    """The name of the file of one issue of a receipt."""
+    return f"receipt-{number}{'-copy' if issue_number > 1 else ''}.pdf"
+
+
+def _pdf(ledger: Ledger, receipt: Receipt, number: int, first: str | None) -> bytes:
+    """*first*: when it was issued, where this is a copy."""
+    client = ledger.books.client
+    return receipt_pdf(
+        receipt,
+        number=number,
+        issuer=client.name,
+        currency=client.currency,
+        copy_of=said(date.fromisoformat(first[:10])) if first else None,
+    )
+
+
+def paper(
+    place: Workplace, person: Person, client_code: str, number: int, issue_number: int
+) -> tuple[str, bytes]:
+    """Name and content of an issue that went out. Raises UnknownName where none did."""
+    ledger = place.ledger(person, client_code)
+    for one in store.receipts_of(place.database.reading, ledger.client.id):
+        if one.number == number and 1 <= issue_number <= len(one.issues):
+            first = one.issues[0].made_at if issue_number > 1 else None
+            return file_name(number, issue_number), _pdf(ledger, one.receipt, number, first)
+    raise UnknownName("receipt that went out", f"{number}/{issue_number}")
