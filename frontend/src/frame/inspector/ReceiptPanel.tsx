@@ -1,14 +1,14 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answered, api, type Schemas } from '../../api/client'
-import { amountWords, capital, dayWords, isNil, longDayWords } from '../../ledger/words'
+import { amountWords, dayWords, isNil, longDayWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { useKeys } from '../../ui/keys'
 import { useNotice } from '../../ui/notice'
 import { ProblemNote } from '../../ui/ProblemNote'
 import { TextField } from '../../ui/TextField'
 import { Waiting } from '../../ui/Waiting'
-import { useClient } from '../queries'
+import { useClient, useRefreshClient } from '../queries'
 
 type Standing = Schemas['ReceiptStanding']
 type Method = NonNullable<Schemas['IssueBody']['method']>
@@ -61,7 +61,7 @@ function Paper({ standing, onMethod }: PaperProps) {
   const client = useClient()
   const { receipt, number } = standing
   return (
-    <div className="border border-edge bg-sheet px-6 py-4 shadow-sm">
+    <div className="max-w-xl border border-edge bg-sheet px-6 py-4 shadow-sm">
       <p className="font-semibold">{standing.issuer}</p>
       <h3 className="mt-2 font-display text-xl font-semibold">
         Receipt {number ?? <span className="text-quiet">with the next number</span>}
@@ -89,7 +89,8 @@ function Paper({ standing, onMethod }: PaperProps) {
         )}
         {receipt.reference && `, reference ${receipt.reference}`}
       </p>
-      <table className="mt-2 w-full border-collapse">
+      <p className="mt-2 text-quiet">It settles</p>
+      <table className="w-full border-collapse">
         <caption className="sr-only">What it settles</caption>
         <tbody>
           {receipt.settles.map((part) => (
@@ -154,7 +155,7 @@ interface IssuingProps {
 
 function Issuing({ transaction, standing, method, onCancel }: IssuingProps) {
   const client = useClient()
-  const queries = useQueryClient()
+  const refresh = useRefreshClient()
   const tell = useNotice()
   const [to, address] = useState(standing.last_to ?? '')
   const again = standing.issues.length > 0
@@ -168,7 +169,7 @@ function Issuing({ transaction, standing, method, onCancel }: IssuingProps) {
         }),
       ),
     onSuccess: async (issued, sendTo) => {
-      await queries.invalidateQueries({ queryKey: ['client', client.code, 'receipt'] })
+      await refresh()
       if (!sendTo) window.location.assign(fileOf(client.code, issued.number, issued.issue))
       const went = sendTo ? `sent to ${sendTo}` : 'saved as a file'
       tell({ text: `${client.name}: ${what.replace('the ', '')} ${issued.number} is ${went}.` })
@@ -193,7 +194,7 @@ function Issuing({ transaction, standing, method, onCancel }: IssuingProps) {
           Send {what}
         </Button>
         <Button disabled={issuing.isPending} onClick={() => issuing.mutate(null)}>
-          {capital(what)} as PDF
+          Save it as PDF
         </Button>
         <Button look="bare" onClick={onCancel}>
           Close
