@@ -76,6 +76,7 @@ BODIES = {
     "/queries/letter": {"queries": [1]},
     "/queries/sending": {"queries": [1]},
     "/transactions/<transaction>/receipt": {"method": "cash"},
+    "/bookkeeper": {"changes": [2]},
     "/statements/set-aside": {"change": 1, "reason": "x"},
     "/own-pocket/preview": {"day": "2026-10-01", "gross": "24.60", "account": "6100"},
     "/own-pocket": {

@@ -1355,6 +1355,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/bookkeeper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the bookkeeper was not told yet; or everything that stands. */
+        get: operations["get__api_clients_{client}_bookkeeper"];
+        put?: never;
+        /** Tell what is not told yet: by mail, or marked as handed over. */
+        post: operations["post__api_clients_{client}_bookkeeper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bookkeeper.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The list with its journals, to read. */
+        get: operations["get__api_clients_{client}_bookkeeper.pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/bookkeeper.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The journals as a table. */
+        get: operations["get__api_clients_{client}_bookkeeper.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -1753,6 +1805,63 @@ export interface components {
             /** Taken */
             taken: components["schemas"]["TakenAnswer"][];
             asks: components["schemas"]["AskedColumns"] | null;
+        };
+        /**
+         * Which
+         * @description *told*: what was told before as well.
+         */
+        Which: {
+            /**
+             * Told
+             * @default false
+             */
+            told?: boolean;
+        };
+        /**
+         * BookkeeperAnswer
+         * @description *changes*: what would be told, to be sent with the telling. *to_email*: where it would go.
+         */
+        BookkeeperAnswer: {
+            /** Slips */
+            slips: components["schemas"]["SlipKindAnswer"][];
+            /** Taken Back */
+            taken_back: components["schemas"]["ExplainedAnswer"][];
+            /** Tellings */
+            tellings: components["schemas"]["TellingAnswer"][];
+            /** Changes */
+            changes: number[];
+            /** To Name */
+            to_name: string;
+            /** To Email */
+            to_email: string;
+            /** May Send */
+            may_send: boolean;
+        };
+        /**
+         * TellBody
+         * @description *to*: the address that it is sent to; none where it is handed over otherwise.
+         */
+        TellBody: {
+            /** Changes */
+            changes: number[];
+            /**
+             * To
+             * @default null
+             */
+            to?: string | null;
+        };
+        /** TellingAnswer */
+        TellingAnswer: {
+            /** Number */
+            number: number;
+            /** To Email */
+            to_email: string | null;
+            /** Changes */
+            changes: number;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /** FileName */
         FileName: {
@@ -2706,7 +2815,7 @@ export interface components {
         /**
          * DetailAnswer
          * @description A transaction with its links both ways. *state*: who may post in its period. *brings_money*:
-         *     a receipt can be given for it.
+         *     a receipt can be given for it. *plain*: an entry of ours as its bookkeeper would be told.
          */
         DetailAnswer: {
             slip: components["schemas"]["SlipAnswer"];
@@ -2729,6 +2838,7 @@ export interface components {
             by_hand: string[];
             /** Brings Money */
             brings_money: boolean;
+            plain: components["schemas"]["ExplainedAnswer"] | null;
         };
         /**
          * PickedBody
@@ -3631,6 +3741,49 @@ export interface components {
             warnings: string[];
             /** Settled */
             settled: string[];
+        };
+        /**
+         * ExplainedAnswer
+         * @description A change of ours in plain words. *moves*: a phrase for each account and party.
+         */
+        ExplainedAnswer: {
+            /** Change */
+            change: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** About */
+            about: string[];
+            /** Did */
+            did: string;
+            /** Reason */
+            reason: string;
+            /** Moves */
+            moves: string[];
+            /** Means */
+            means: string;
+            /** By */
+            by: string;
+            /** Entries */
+            entries: string[];
+            /** Told */
+            told: boolean;
+        };
+        /**
+         * SlipKindAnswer
+         * @description Changes of one kind. *year_before*: how many of it the year before had.
+         */
+        SlipKindAnswer: {
+            /** Heading */
+            heading: string;
+            /** Avoid */
+            avoid: string;
+            /** Year Before */
+            year_before: number;
+            /** Items */
+            items: components["schemas"]["ExplainedAnswer"][];
         };
         /**
          * ClientFedAnswer
@@ -7758,6 +7911,136 @@ export interface operations {
                 client: string;
                 number: number;
                 issue: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_bookkeeper": {
+        parameters: {
+            query?: {
+                told?: boolean;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookkeeperAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_bookkeeper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TellBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TellingAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_bookkeeper.pdf": {
+        parameters: {
+            query?: {
+                told?: boolean;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_bookkeeper.csv": {
+        parameters: {
+            query?: {
+                told?: boolean;
+            };
+            header?: never;
+            path: {
+                client: string;
             };
             cookie?: never;
         };

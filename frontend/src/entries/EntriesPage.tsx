@@ -5,6 +5,7 @@ import { useClient } from '../frame/queries'
 import { useSpanSearch } from '../frame/useSpan'
 import { useKeys } from '../ui/keys'
 import { Waiting } from '../ui/Waiting'
+import { Bookkeeper } from './Bookkeeper'
 import { ComposerPane } from './ComposerPane'
 import { EntryList } from './EntryList'
 import { Register } from './Register'
@@ -21,6 +22,7 @@ export function EntriesPage() {
   useKeys('Entries', [
     { keys: 'n', does: 'new entry', run: () => open('new') },
     { keys: 'a', does: 'all postings', run: () => open('all') },
+    { keys: 'b', does: 'for the bookkeeper', run: () => open('bookkeeper') },
   ])
   if (entry === 'all') return <Register onOurs={() => open('new')} />
   return (
@@ -28,7 +30,9 @@ export function EntriesPage() {
       <EntryList open={entry} onOpen={open} />
       <div className="min-h-0 overflow-auto px-6 pt-4 pb-8">
         <Suspense fallback={<Waiting />}>
-          {entry === 'new' || entry.startsWith('draft-') ? (
+          {entry === 'bookkeeper' ? (
+            <Bookkeeper />
+          ) : entry === 'new' || entry.startsWith('draft-') ? (
             <ComposerPane key={entry} name={entry} onOpen={open} />
           ) : (
             <TransactionDetail key={entry} name={entry} canCopy />

@@ -1,9 +1,15 @@
-import { useSuspenseQuery } from '@tanstack/react-query'
+import { useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { amountWords, counted, longDayWords, shortDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
-import { type Draft, draftsOptions, type PostingRow, postingsOptions } from './queries'
+import {
+  bookkeeperOptions,
+  type Draft,
+  draftsOptions,
+  type PostingRow,
+  postingsOptions,
+} from './queries'
 
 interface EntryListProps {
   open: string
@@ -40,6 +46,7 @@ export function EntryList({ open, onOpen }: EntryListProps) {
         >
           New entry
         </Button>
+        <ForBookkeeper isOpen={open === 'bookkeeper'} onOpen={() => onOpen('bookkeeper')} />
       </div>
       <ul className="min-h-0 flex-1 overflow-auto pb-4">
         {kept.drafts.map((draft) => (
@@ -56,6 +63,27 @@ export function EntryList({ open, onOpen }: EntryListProps) {
         )}
       </ul>
     </section>
+  )
+}
+
+/** How much the bookkeeper was not told yet; opens it. */
+function ForBookkeeper({ isOpen, onOpen }: { isOpen: boolean; onOpen: () => void }) {
+  const client = useClient()
+  const { data } = useQuery(bookkeeperOptions(client.code, false))
+  const count = data?.changes.length ?? 0
+  return (
+    <button
+      type="button"
+      aria-current={isOpen || undefined}
+      className={`mt-1.5 flex w-full items-baseline gap-2 py-1 text-left ${isOpen ? 'font-semibold text-ink' : 'text-tide hover:underline'}`}
+      onClick={onOpen}
+    >
+      For the bookkeeper
+      <span className="grow font-normal text-quiet">
+        {data && (count > 0 ? `${count} not told yet` : 'all told')}
+      </span>
+      <kbd className="text-[13px] text-quiet">b</kbd>
+    </button>
   )
 }
 

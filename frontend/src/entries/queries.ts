@@ -31,3 +31,15 @@ export function draftsOptions(client: string) {
       answered(api.GET('/api/clients/{client}/drafts', { params: { path: { client } } })),
   })
 }
+
+export function bookkeeperOptions(client: string, told: boolean) {
+  return queryOptions({
+    queryKey: ['client', client, 'bookkeeper', told],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/bookkeeper', {
+          params: { path: { client }, query: { told } },
+        }),
+      ),
+  })
+}

@@ -7,6 +7,7 @@ from werkzeug.exceptions import NotFound
 
 from corkpost.api import (
     bank,
+    bookkeeper,
     books,
     chart,
     clients,
@@ -49,6 +50,7 @@ AREAS = (
     merging,
     queries,
     receipts,
+    bookkeeper,
     find,
 )
 A_YEAR = 365 * 24 * 3600

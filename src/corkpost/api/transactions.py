@@ -3,6 +3,7 @@
 from flask import Blueprint, Response, request
 from pydantic import BaseModel, Field
 
+from corkpost.api.bookkeeper import ExplainedAnswer, explained_answer
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
@@ -20,6 +21,7 @@ from corkpost.formats.answers import (
 )
 from corkpost.services import entries, overview
 from corkpost.services import transactions as service
+from corkpost.services.bookkeeper import in_plain_words
 from corkpost.services.posting import Deed
 from corkpost.services.transactions import Amended, Detail, Picked, Settled, Wanted
 from corkpost.services.workplace import Ledger
@@ -116,7 +118,7 @@ class AmendedAnswer(AmendingAnswer):
 
 class DetailAnswer(BaseModel):
     """A transaction with its links both ways. *state*: who may post in its period. *brings_money*:
-    a receipt can be given for it."""
+    a receipt can be given for it. *plain*: an entry of ours as its bookkeeper would be told."""
 
     slip: SlipAnswer
     state: str
@@ -129,6 +131,7 @@ class DetailAnswer(BaseModel):
     amendments: list[AmendedAnswer]
     by_hand: list[str]
     brings_money: bool
+    plain: ExplainedAnswer | None
 
 
 class PickedBody(Asked):
@@ -200,6 +203,7 @@ def show(client: str, transaction: str) -> DetailAnswer:
 
 def _detail(ledger: Ledger, found: Detail) -> DetailAnswer:
     books, name = ledger.books, found.posted.id
+    plain = in_plain_words(ledger, found.change.number) if found.change else None
     return DetailAnswer(
         slip=slip_answer(ledger, name),
         state=found.state,
@@ -212,6 +216,7 @@ def _detail(ledger: Ledger, found: Detail) -> DetailAnswer:
         amendments=[_amended(row) for row in found.amendments],
         by_hand=list(found.by_hand),
         brings_money=brings_money_in(books, found.posted),
+        plain=explained_answer(plain, set()) if plain else None,
     )
 
 

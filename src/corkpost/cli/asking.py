@@ -8,6 +8,7 @@ import click
 
 from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown, table
 from corkpost.core.receipts import Method
+from corkpost.services import bookkeeper as telling
 from corkpost.services import find as finding
 from corkpost.services import merging, queries, receipts
 from corkpost.services.find import FoundLine, FoundPosting
@@ -160,4 +161,25 @@ def receipt(
     click.echo(f"{client}: {name.removesuffix('.pdf')}, {' and '.join(went) or 'issued'}.")
 
 
-COMMANDS = (find, group, merge, receipt)
+@click.command("bookkeeper")
+@client_code
+@click.option("--told", is_flag=True, help="What was told before as well.")
+@click.option("--send", "to", default=None, help="Send it to this address, and mark it as told.")
+@click.option("--out", type=click.Path(path_type=Path), default=None, help="Write the PDF here.")
+@pass_work
+def bookkeeper(work: Work, client: str, told: bool, to: str | None, out: Path | None) -> None:
+    """What we entered, in the words of the client's bookkeeper."""
+    work.place.mail = own_mail()
+    found = telling.for_bookkeeper(work.place, work.person, client, told_too=told)
+    if out:
+        out.write_bytes(telling.paper(work.place, found))
+    if to:
+        telling.tell(work.place, work.person, client, telling.numbers_of(found), to)
+        click.echo(f"{client}: sent to {to}.")
+    elif found.items or found.taken_back:
+        click.echo(telling.body(work.place, work.person, found))
+    else:
+        click.echo(f"{client}: the bookkeeper was told everything.")
+
+
+COMMANDS = (find, group, merge, receipt, bookkeeper)

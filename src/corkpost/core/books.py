@@ -329,6 +329,8 @@ class PostedChange(NamedTuple):
     undoes: int | None = None
     prior_parts: tuple[PriorPart, ...] = ()
     point: str | None = None
+    route: str | None = None
+    made_on: date = date.min
 
 
 class FinishedReconciliation(NamedTuple):

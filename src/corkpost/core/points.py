@@ -109,12 +109,14 @@ Find = Callable[[Look], Iterator[Point]]
 
 @dataclass(frozen=True)
 class Check:
-    """The facts of a check. Its file gives `find` beside it."""
+    """The facts of a check. Its file gives `find` beside it. *avoid*: how a bookkeeper keeps it from
+    happening again; empty where it is not theirs."""
 
     id: str
     family: Family
     routes: tuple[str, ...]
     finds: str = field(default="")
+    avoid: str = field(default="")
 
     def point(
         self,

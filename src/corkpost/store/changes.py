@@ -5,7 +5,7 @@ import json
 import sqlite3
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any, NamedTuple
 
 from corkpost.core.books import (
@@ -125,7 +125,15 @@ class ChangeRow(NamedTuple):
     def posted(self) -> PostedChange:
         parts = tuple(PriorPart(*part) for part in json.loads(self.prior_parts))
         return PostedChange(
-            self.number, self.kind, self.made_by, self.reason, self.undoes, parts, self.point
+            self.number,
+            self.kind,
+            self.made_by,
+            self.reason,
+            self.undoes,
+            parts,
+            self.point,
+            self.route,
+            date.fromisoformat(self.made_at[:10]),
         )
 
 

@@ -4,6 +4,7 @@ import { Link, useSearchParams } from 'react-router'
 import { answered, api, type Schemas } from '../../api/client'
 import { EntryLines } from '../../ledger/EntryLines'
 import { useInspect } from '../../ledger/inspect'
+import { PlainWords } from '../../ledger/PlainWords'
 import { amountWords, capital, dayWords, isNil, plainWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { useClientCode } from '../useClientCode'
@@ -40,6 +41,12 @@ export function TransactionDetail({ name, canCopy = false }: TransactionDetailPr
       <Head detail={data} as={canCopy ? 'h1' : 'h3'} />
       <EntryLines lines={data.slip.lines} />
       <Links detail={data} />
+      {data.plain && (
+        <details className="border-l-4 border-edge bg-sheet px-3 py-1.5">
+          <summary className="cursor-pointer text-tide">In the bookkeeper’s words</summary>
+          <PlainWords told={data.plain} />
+        </details>
+      )}
       <AmendedTrail rows={data.amendments} />
       <Papers transaction={name} papers={data.slip.papers} />
       <Deeds detail={data} />

@@ -10,6 +10,10 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("set-type", "ask", "leave"),
     finds="an account on the wrong statement",
+    avoid=(
+        "Ask us before you make a new account: income and costs belong on one statement, what"
+        " the business owns and owes on the other."
+    ),
 )
 
 

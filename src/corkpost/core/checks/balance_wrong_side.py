@@ -19,6 +19,10 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("adjust", "ask", "leave", "waive"),
     finds="balances on the wrong side",
+    avoid=(
+        "When a balance shows on the other side than usual, look at the last entries on it: "
+        "most often one was entered the wrong way round."
+    ),
 )
 SAME_MONTH = timedelta(days=31)
 SIDES = ((AccountRole.RECEIVABLES, -1, "in credit"), (AccountRole.PAYABLES, 1, "in debit"))

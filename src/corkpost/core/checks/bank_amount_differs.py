@@ -15,6 +15,7 @@ CHECK = Check(
     family=Family.BANK,
     routes=("correct-amount", "bank-error", "ask", "leave"),
     finds="an entry whose amount is not the bank's",
+    avoid="Take the amount from the statement, not from the document, when you enter money that has moved.",
 )
 
 

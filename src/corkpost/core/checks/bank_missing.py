@@ -15,6 +15,10 @@ CHECK = Check(
     family=Family.BANK,
     routes=("bank-receipts", "refund", "record-missing", "ask", "leave"),
     finds="a statement line that is not in the books",
+    avoid=(
+        "Go through the statement line by line at the end of each month; fees and standing "
+        "orders are the ones that are forgotten."
+    ),
 )
 
 

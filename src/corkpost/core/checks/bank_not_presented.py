@@ -13,6 +13,7 @@ CHECK = Check(
     family=Family.BANK,
     routes=("reverse-payment", "ask", "leave"),
     finds="an entry that never reached the bank",
+    avoid="Enter a payment when it is sent. What the bank does not show after some weeks, ask about.",
 )
 PAYMENTS_AFTER = timedelta(days=182)
 RECEIPTS_AFTER = timedelta(days=10)

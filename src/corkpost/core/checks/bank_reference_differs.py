@@ -11,6 +11,7 @@ CHECK = Check(
     family=Family.BANK,
     routes=("amend-reference", "ask", "leave"),
     finds="a number that is not the one that the bank shows",
+    avoid="Write the number of the cheque down as it is printed on it.",
 )
 
 

@@ -16,6 +16,10 @@ CHECK = Check(
     family=Family.PAID_STILL_OPEN,
     routes=("settle", "ask", "leave"),
     finds="an open bill whose payment was coded to a cost",
+    avoid=(
+        "When you enter a payment, look whether the supplier's bill is open, and pay the "
+        "bill; do not choose a cost account again."
+    ),
 )
 
 

@@ -19,6 +19,10 @@ CHECK = Check(
     family=Family.CODING,
     routes=("adjust", "ask", "leave", "waive"),
     finds="things of lasting use among repairs and small costs",
+    avoid=(
+        "Things that last for years and cost more than the limit that we agreed go to the "
+        "asset account, not to repairs."
+    ),
 )
 SMALL = frozenset(
     "REPAIR REPAIRS MAINTENANCE UPKEEP SMALL TOOLS EQUIPMENT OFFICE GEAR SUNDRY GENERAL".split()

@@ -18,6 +18,7 @@ CHECK = Check(
     family=Family.BANK,
     routes=("reclassify", "ask", "leave"),
     finds="what is left on clearing and suspense accounts",
+    avoid="Whatever goes onto a clearing account must leave it again: look at it at the end of the month.",
 )
 CLEARS_WITHIN = timedelta(days=14)
 

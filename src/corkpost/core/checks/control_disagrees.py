@@ -10,6 +10,7 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("leave",),
     finds="a control account that its open items do not come to",
+    avoid="Do not write journals onto the accounts of customers and suppliers without their name.",
 )
 
 

@@ -14,6 +14,7 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("reclassify", "ask", "leave"),
     finds="entries on a control account that name nobody",
+    avoid="Name the customer or supplier on every line of their account.",
 )
 
 

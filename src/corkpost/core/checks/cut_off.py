@@ -12,6 +12,7 @@ CHECK = Check(
     family=Family.PERIODS,
     routes=("adjust", "ask", "leave", "waive"),
     finds="documents of one year posted in another",
+    avoid="Date a document by the month in which the work was done or the goods came.",
 )
 PAPERS = frozenset(
     {

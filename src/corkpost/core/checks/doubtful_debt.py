@@ -17,6 +17,7 @@ CHECK = Check(
     family=Family.ON_ACCOUNT,
     routes=("write-off", "ask", "leave"),
     finds="an invoice long overdue that nothing moves",
+    avoid="Tell us when a customer disputes an invoice or goes quiet.",
 )
 OVERDUE = timedelta(days=180)
 EXPLAINED_BY = (

@@ -29,6 +29,10 @@ CHECK = Check(
     family=Family.TWICE,
     routes=("void", "ask", "leave"),
     finds="an invoice, bill or credit recorded twice",
+    avoid=(
+        "Before you enter a bill, look for its number. Key the number as it is printed, with "
+        "its signs; a second copy by mail is the same bill."
+    ),
 )
 
 CREDITED_BY = {Kind.SALES_INVOICE: Kind.SALES_CREDIT, Kind.PURCHASE_BILL: Kind.PURCHASE_CREDIT}

@@ -22,6 +22,7 @@ CHECK = Check(
     family=Family.TWICE,
     routes=("merge-party", "ask", "leave"),
     finds="a customer or supplier that is in the books under two names",
+    avoid="Look for a name before you make a new one, in its short form too.",
 )
 KINDS = frozenset({PartyKind.CUSTOMER, PartyKind.SUPPLIER, PartyKind.EMPLOYEE})
 SLIP_FROM = 5

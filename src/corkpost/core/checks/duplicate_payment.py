@@ -19,6 +19,7 @@ CHECK = Check(
     family=Family.TWICE,
     routes=("ask", "refund", "allocate", "leave"),
     finds="a bill that was paid twice",
+    avoid="Mark a bill as paid on the day that you pay it, and pay from the list of open bills.",
 )
 WITHIN_DAYS = 60
 

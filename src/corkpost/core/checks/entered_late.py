@@ -11,6 +11,7 @@ CHECK = Check(
     family=Family.PERIODS,
     routes=("to-this-year", "ask", "leave", "waive"),
     finds="entries keyed into a year after it was filed",
+    avoid="A year that is finished stays as it is: what you find later, date in this year and tell us.",
 )
 
 

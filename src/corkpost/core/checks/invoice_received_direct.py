@@ -16,6 +16,10 @@ CHECK = Check(
     family=Family.PAID_STILL_OPEN,
     routes=("settle", "ask", "leave"),
     finds="an open invoice whose receipt was coded to income",
+    avoid=(
+        "When money comes in, look whether the customer's invoice is open, and settle the "
+        "invoice; do not choose an income account again."
+    ),
 )
 
 

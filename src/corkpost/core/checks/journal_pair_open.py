@@ -13,6 +13,7 @@ CHECK = Check(
     family=Family.ON_ACCOUNT,
     routes=("offset", "leave"),
     finds="a journal and its opposite, both open on a party",
+    avoid="When you take a journal on a customer or supplier back, set the two against each other.",
 )
 WITHIN_DAYS = 400
 

@@ -18,6 +18,10 @@ CHECK = Check(
     family=Family.CODING,
     routes=("adjust", "ask", "leave", "waive"),
     finds="instalments of a loan that are all cost, or all loan and no interest",
+    avoid=(
+        "An instalment has two parts: interest, which is a cost, and repayment, which makes "
+        "the loan smaller. The lender's statement says how much."
+    ),
 )
 TIMES = 3
 MONTH = range(25, 37)

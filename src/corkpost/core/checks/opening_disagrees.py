@@ -14,6 +14,7 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("adjust", "ask", "leave", "waive"),
     finds="a year that does not begin where the last one was signed",
+    avoid="The year begins with what was signed: do not change entries of the year before.",
 )
 
 

@@ -11,6 +11,7 @@ CHECK = Check(
     family=Family.OWNERS,
     routes=("to-owner", "ask", "leave", "waive"),
     finds="owner entries on an account that the entity does not have",
+    avoid="Money of the owner's goes to the one account that we named for it.",
 )
 FITTING: Mapping[Entity, frozenset[AccountRole]] = {
     Entity.SOLE_TRADER: frozenset(

@@ -13,6 +13,7 @@ CHECK = Check(
     family=Family.OWNERS,
     routes=("adjust", "ask", "leave"),
     finds="an owner's loan account in debit",
+    avoid="Ask before money is taken from the company for private use.",
 )
 
 

@@ -21,6 +21,7 @@ CHECK = Check(
     family=Family.OWNERS,
     routes=("to-owner", "ask", "leave", "waive"),
     finds="an owner's own money among the income",
+    avoid="Money that the owner puts in is no income: it goes to the owner's account.",
 )
 
 

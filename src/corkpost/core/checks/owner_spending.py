@@ -27,6 +27,7 @@ CHECK = Check(
     family=Family.OWNERS,
     routes=("to-owner", "ask", "leave", "waive"),
     finds="private spending among the costs",
+    avoid="Private spending goes to the owner's account, without tax, whichever card paid for it.",
 )
 
 

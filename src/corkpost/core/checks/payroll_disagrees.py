@@ -17,6 +17,7 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("adjust", "ask", "leave", "waive"),
     finds="wages in the books that are not what the bureau's summary says",
+    avoid="Enter wages from the bureau's summary, all of its figures on the day of pay.",
 )
 PARTS: Mapping[str, tuple[AccountRole, ...]] = {
     "gross pay": (AccountRole.WAGES, AccountRole.DIRECTOR_PAY),

@@ -20,6 +20,10 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("reclassify", "ask", "leave", "waive"),
     finds="wages or payroll taxes that stand owed beside the payment that cleared them",
+    avoid=(
+        "Wages and payroll taxes that leave the bank go to the account on which they stand "
+        "owed, not to wages again."
+    ),
 )
 DUE = {AccountRole.PAYROLL_NET: 20, AccountRole.PAYROLL_TAX: 95}
 """Days after the journal, where the client's habit is not known."""

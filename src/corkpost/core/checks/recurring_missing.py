@@ -19,6 +19,7 @@ CHECK = Check(
     family=Family.PERIODS,
     routes=("adjust", "ask", "leave", "waive"),
     finds="a monthly cost that is absent in one month",
+    avoid="Look at the end of the month whether each cost that comes monthly is there.",
 )
 MONTHS = 8
 REGULAR = 0.85

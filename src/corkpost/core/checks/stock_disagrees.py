@@ -14,6 +14,7 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("adjust", "ask", "leave", "waive"),
     finds="stock in the books that is not what was counted",
+    avoid="Stock changes by counting: do not write journals on it.",
 )
 
 

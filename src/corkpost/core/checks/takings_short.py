@@ -18,6 +18,7 @@ CHECK = Check(
     family=Family.BANK,
     routes=("reclassify", "ask", "leave"),
     finds="takings that never reached the bank in full",
+    avoid="Count the till against its roll every day and write the difference down.",
 )
 
 

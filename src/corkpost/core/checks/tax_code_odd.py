@@ -15,6 +15,7 @@ CHECK = Check(
     family=Family.CODING,
     routes=("reclassify", "ask", "leave", "waive"),
     finds="tax that does not fit its rate, or its party's habit",
+    avoid="Take the tax from the document; where it shows none, there is none to claim.",
 )
 ROUNDING = 2
 HABIT = 6

@@ -22,6 +22,7 @@ CHECK = Check(
     family=Family.BANK,
     routes=("pair-transfer", "ask", "leave"),
     finds="a move between own accounts coded to cost and income",
+    avoid="Money that moves between two accounts of the business is neither cost nor income.",
 )
 NEAR_DAYS = 4
 _MOVES = frozenset("TRANSFER TRANSFERS TFR XFER UEBERTRAG VIREMENT INTERNAL SAVINGS".split())

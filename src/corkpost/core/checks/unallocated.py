@@ -21,6 +21,7 @@ CHECK = Check(
     family=Family.ON_ACCOUNT,
     routes=("allocate", "ask", "leave"),
     finds="money on account beside what it pays",
+    avoid="When you enter a payment or receipt, say which documents it pays.",
 )
 
 MONEY = frozenset(

@@ -16,6 +16,10 @@ CHECK = Check(
     family=Family.BANK,
     routes=("bank-receipts", "reclassify", "ask", "leave"),
     finds="receipts in hand that should be at the bank",
+    avoid=(
+        "Take receipts to the bank within a week, and enter the paying-in as one sum of what "
+        "it consists of."
+    ),
 )
 IN_HAND_FOR = timedelta(days=14)
 

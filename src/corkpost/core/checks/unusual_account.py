@@ -17,6 +17,7 @@ CHECK = Check(
     family=Family.CODING,
     routes=("reclassify", "ask", "leave", "waive"),
     finds="a supplier's bill on an account that it is never on",
+    avoid="A supplier's bills usually belong on the same account: look at the last one.",
 )
 TIMES = 5
 MOSTLY = 0.8

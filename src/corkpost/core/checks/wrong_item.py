@@ -22,6 +22,7 @@ CHECK = Check(
     family=Family.WRONG_ONE,
     routes=("move-allocation", "ask", "leave", "waive"),
     finds="money set against the wrong item of its party",
+    avoid="Set money against the document whose number it quotes.",
 )
 IN_PARTS = 3
 

@@ -21,6 +21,7 @@ CHECK = Check(
     family=Family.WRONG_ONE,
     routes=("move-allocation", "ask", "leave", "waive"),
     finds="money set against a party that did not pay it",
+    avoid="Take the customer or supplier from the statement's text, and mind names that are nearly alike.",
 )
 HABIT = 3
 EARLY_DAYS, LATE_DAYS = 10, 200

@@ -20,10 +20,16 @@ Settings = Mapping[str, str]
 
 
 class Route(NamedTuple):
-    """*decides*: the state that a route which posts nothing puts the point in; None where it posts."""
+    """*decides*: the state that a route which posts nothing puts the point in; None where it posts.
+
+    *did* and *means* explain it to the client's bookkeeper, in plain words: what was done, and what
+    that means for the daily books.
+    """
 
     id: str
     decides: PointState | None = None
+    did: str = ""
+    means: str = ""
 
 
 class Option(NamedTuple):

@@ -14,7 +14,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("adjust")
+ROUTE = Route(
+    "adjust",
+    did="An entry of ours puts the figure right.",
+    means="Leave our entry as it is; nothing more is to be entered for it.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -10,7 +10,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry, UnknownName, said
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("allocate")
+ROUTE = Route(
+    "allocate",
+    did="Money that stood on account is set against what it pays.",
+    means="Nothing to enter: both show as settled now.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -10,7 +10,11 @@ from corkpost.core.change import ChangeKind, Plan
 from corkpost.core.points import Point
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("amend-reference")
+ROUTE = Route(
+    "amend-reference",
+    did="A number or text is put right; no figure moves.",
+    means="Use the right number when you look for it.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

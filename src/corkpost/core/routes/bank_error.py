@@ -10,7 +10,14 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import MissingAccount, said
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("bank-error")
+ROUTE = Route(
+    "bank-error",
+    did="The bank's error is kept on a clearing account until the bank puts it right.",
+    means=(
+        "Leave the receipt or payment as it is. When the bank's correction comes, it goes to "
+        "the clearing account, not to income or cost."
+    ),
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

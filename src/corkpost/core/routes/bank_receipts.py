@@ -13,7 +13,11 @@ from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.statements import StatementLine
 
-ROUTE = Route("bank-receipts")
+ROUTE = Route(
+    "bank-receipts",
+    did="The receipts in hand that the bank credited in one sum are taken to the bank together.",
+    means="They are no longer in hand: do not bank them again.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

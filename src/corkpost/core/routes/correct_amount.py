@@ -17,7 +17,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import NothingToDo
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("correct-amount")
+ROUTE = Route(
+    "correct-amount",
+    did="The books had another amount than the bank; the difference is put right.",
+    means="Leave your own entry as it is: together with ours it comes to the right amount.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -7,7 +7,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import UnknownName
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("merge-party")
+ROUTE = Route(
+    "merge-party",
+    did="Two names of one party are read as one.",
+    means="Use the one name from now on; nothing is to be entered again.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -17,7 +17,11 @@ from corkpost.core.refusals import NothingToDo, UnknownName, said
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.tax import with_tax_dates
 
-ROUTE = Route("move-allocation")
+ROUTE = Route(
+    "move-allocation",
+    did="Money stood against the wrong party or document and is set against the right one.",
+    means="Nothing to enter: look under the right name for what is still owed.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

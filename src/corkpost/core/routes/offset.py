@@ -20,7 +20,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import NothingToDo
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("offset")
+ROUTE = Route(
+    "offset",
+    did="Two items that cancel each other are set against each other.",
+    means="Nothing to enter: neither of them is owed any more.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -9,7 +9,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import MissingAccount, NothingToDo
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("pair-transfer")
+ROUTE = Route(
+    "pair-transfer",
+    did="A move between two accounts of the business had been booked as cost or income.",
+    means="Nothing to enter: both sides are tied together now.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -15,7 +15,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("reclassify")
+ROUTE = Route(
+    "reclassify",
+    did="An amount stood on the wrong account and is moved to the right one.",
+    means="Leave your own entry as it is. Use the right account next time.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -26,7 +26,11 @@ from corkpost.core.refusals import UnknownName, said
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.statements import StatementLine
 
-ROUTE = Route("record-missing")
+ROUTE = Route(
+    "record-missing",
+    did="A line of the bank statement that was missing is entered.",
+    means="It is in the books now: do not enter it again.",
+)
 MOST_OPTIONS = 3
 
 _CHARGES = frozenset("FEE FEES CHARGE CHARGES COMMISSION GEBUHR ENTGELT FRAIS".split())

@@ -17,7 +17,11 @@ from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.routes.record_missing import recorded
 from corkpost.core.statements import StatementLine
 
-ROUTE = Route("refund")
+ROUTE = Route(
+    "refund",
+    did="Money that came back is set against what had been paid too much.",
+    means="Nothing to enter: what it returns is no longer open.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -14,7 +14,11 @@ from corkpost.core.refusals import BadEntry, NothingToDo
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.tax import with_tax_dates
 
-ROUTE = Route("reverse-payment")
+ROUTE = Route(
+    "reverse-payment",
+    did="A payment that was stopped or never arrived is taken back.",
+    means="What our entry shows as open again is owed again: pay it anew, with a new number.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

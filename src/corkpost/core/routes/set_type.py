@@ -8,7 +8,11 @@ from corkpost.core.chart.changing import AccountWanted, plan_chart
 from corkpost.core.points import Point
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("set-type")
+ROUTE = Route(
+    "set-type",
+    did="An account is shown on the right statement from now on.",
+    means="Nothing to enter.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -10,7 +10,14 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import NothingToDo, UnknownName
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("settle")
+ROUTE = Route(
+    "settle",
+    did=(
+        "A payment or receipt had been booked straight to cost or income though its document "
+        "was open: it settles the document now."
+    ),
+    means="Leave both as they are; the document is settled, and it counts once.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -15,7 +15,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry, NothingToDo, UnknownName
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("to-owner")
+ROUTE = Route(
+    "to-owner",
+    did="Money of the owner's stood among costs or income: it is moved to the owner's account.",
+    means="Leave your own entry as it is. Tax claimed on it is given back by our entry.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -9,7 +9,14 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import NothingToDo, said
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("to-this-year")
+ROUTE = Route(
+    "to-this-year",
+    did=(
+        "Something was entered into a year that is finished; what it does to profit is "
+        "brought into this year."
+    ),
+    means="Leave both entries where they are.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

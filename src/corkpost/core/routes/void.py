@@ -15,7 +15,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import NothingToDo, UnknownName, said
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("void")
+ROUTE = Route(
+    "void",
+    did="What was entered twice is taken out once.",
+    means="Leave the second one where it is and do not pay it: our entry stands against it.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

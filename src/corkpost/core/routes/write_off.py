@@ -15,7 +15,11 @@ from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry, NothingToDo
 from corkpost.core.routes import Option, Route, Settings
 
-ROUTE = Route("write-off")
+ROUTE = Route(
+    "write-off",
+    did="A debt that will not be paid is taken off.",
+    means="Stop reminding them of it. If money comes after all, tell us before you enter it.",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

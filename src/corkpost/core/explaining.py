@@ -1,0 +1,218 @@
+"""Our entries in the words of the client's bookkeeper: what was wrong, what we did, what it means for
+the daily books, and how it is kept from happening again.
+
+Entries that are right for the statements can leave the daily books unreadable to who keeps them.
+"""
+
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Iterator, Mapping
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core import checks, routes
+from corkpost.core.books import Account, Books, PostedChange, Transaction
+from corkpost.core.change import ChangeKind
+from corkpost.core.kinds import AccountRole, AccountType, EntryKind
+from corkpost.core.money import Minor
+from corkpost.core.points import Point
+from corkpost.core.refusals import said
+
+MOST_NAMED = 3
+
+
+class Words(NamedTuple):
+    """*heading*: the kind of slip or entry; *did*: what we did; *means*: for the daily books; *avoid*:
+    how it is kept from happening again, empty where that is not the bookkeeper's."""
+
+    heading: str
+    did: str
+    means: str
+    avoid: str = ""
+
+
+class Explained(NamedTuple):
+    """One change of ours. *about*: what it concerns; *moves*: each account that it moves, in words."""
+
+    change: int
+    day: date
+    words: Words
+    about: tuple[str, ...]
+    moves: tuple[str, ...]
+    reason: str
+    by: str
+    entries: tuple[Transaction, ...]
+    taken_back: bool
+
+
+class Slip(NamedTuple):
+    """Explained changes of one kind. *year_before*: how many of the kind the year before had."""
+
+    words: Words
+    items: tuple[Explained, ...]
+    year_before: int
+
+
+OWN_POCKET = Words(
+    "Costs that the owner paid privately",
+    "A cost that the owner paid from their own pocket is entered.",
+    "It is in the books now: do not enter it again.",
+    "Hand such receipts in each month, with the day and who paid.",
+)
+BY_KIND: Mapping[EntryKind, Words] = {
+    EntryKind.ADJUSTING: Words(
+        "Entries for the statements",
+        "A cost or income is brought into the months that it belongs to.",
+        "It stays as it is: nothing is to be entered for it.",
+    ),
+    EntryKind.RECLASSIFYING: Words(
+        "Shown elsewhere in the statements",
+        "An amount is shown in another place of the statements; profit does not change.",
+        "Nothing is to be entered for it.",
+    ),
+    EntryKind.CLOSING: Words(
+        "The year is closed",
+        "The year's income and costs are carried to where its profit is kept.",
+        "Nothing is to be entered for it.",
+    ),
+    EntryKind.CORRECTING: Words(
+        "Put right",
+        "An entry of ours puts the books right.",
+        "Leave your own entries as they are.",
+    ),
+}
+NO_ENTRY = Words(
+    "Put right without an entry",
+    "Something about accounts, parties or documents is put right; no figure moves.",
+    "Nothing is to be entered for it.",
+)
+
+
+def explained(books: Books, points: Mapping[int, Point]) -> tuple[Explained, ...]:
+    """Every change of ours that concerns a bookkeeper, oldest first. *points*: by the number of the
+    change that put it right."""
+    entries: dict[int, list[Transaction]] = defaultdict(list)
+    for posted in books.tables.transactions:
+        if posted.change is not None:
+            entries[posted.change].append(posted)
+    return tuple(
+        _explained(books, change, entries[change.number], points.get(change.number))
+        for change in books.changes
+        if change.kind in (ChangeKind.CORRECTION, ChangeKind.ENTRY) and change.route != "new-party"
+    )
+
+
+def _explained(
+    books: Books, change: PostedChange, entries: list[Transaction], point: Point | None
+) -> Explained:
+    corrected = [entry.corrects for entry in entries if entry.corrects]
+    about = dict.fromkeys([*corrected, *(point.transactions if point else ())])
+    named = [books.transactions[name] for name in about if name in books.transactions]
+    return Explained(
+        change=change.number,
+        day=min((entry.posting_date for entry in entries), default=change.made_on),
+        words=_words(change, entries, point),
+        about=tuple(described(books, posted) for posted in named[:MOST_NAMED]),
+        moves=tuple(_moves(books, [entry for entry in entries if entry.reverses is None])),
+        reason=change.reason,
+        by=change.by,
+        entries=tuple(entries),
+        taken_back=change.number in books.undone,
+    )
+
+
+def _words(change: PostedChange, entries: list[Transaction], point: Point | None) -> Words:
+    route = routes.registry().get(change.route or "")
+    if change.route == "own-pocket":
+        own = OWN_POCKET
+    elif route is not None and route.route.did:
+        own = Words("Put right", route.route.did, route.route.means)
+    else:
+        kinds = [entry.entry_kind for entry in entries if entry.reverses is None]
+        own = BY_KIND.get(kinds[0], NO_ENTRY) if kinds and kinds[0] else NO_ENTRY
+    mirrors = [entry for entry in entries if entry.reverses is not None]
+    if mirrors:
+        back = said(mirrors[0].posting_date)
+        own = own._replace(
+            means=f"It takes itself back on {back}: nothing is to be entered for it. A bill or "
+            "invoice that comes later is entered as usual."
+        )
+    if point is not None and point.check in checks.registry():
+        check = checks.registry()[point.check].check
+        heading = f"{check.finds[:1].upper()}{check.finds[1:]}"
+        own = own._replace(heading=heading, avoid=check.avoid)
+    return own
+
+
+def described(books: Books, posted: Transaction) -> str:
+    """A transaction as a bookkeeper knows it: `purchase bill RW 117 of 5 April 2026, Reedwharf, 246.00`."""
+    what = posted.kind.value.replace("-", " ")
+    number = f" {posted.reference}" if posted.reference else ""
+    who = books.party_name(posted.party) if posted.party else posted.memo
+    amount = books.client.currency.words(posted.total)
+    return ", ".join(
+        part for part in (f"{what}{number} of {said(posted.day)}", who, amount) if part
+    )
+
+
+def _moves(books: Books, entries: Iterable[Transaction]) -> Iterator[str]:
+    """What the entries do to each account and party, a sentence each; what nets to nil is left out."""
+    sums: Counter[tuple[str, str | None]] = Counter()
+    for entry in entries:
+        for line in entry.lines:
+            party = line.party if line.account in books.control_accounts else None
+            sums[line.account, party] += line.amount
+    for (code, party), amount in sums.items():
+        if amount:
+            yield _moved(books, books.accounts[code], party, amount)
+
+
+def _moved(books: Books, account: Account, party: str | None, amount: Minor) -> str:
+    """*amount* added to the account, debit positive, without the words debit and credit."""
+    what, rises = account.name, (amount > 0) is _grows_by_debit(account)
+    if account.role is AccountRole.RECEIVABLES and party:
+        what = f"what {books.party_name(party)} owes"
+    elif account.role is AccountRole.PAYABLES and party:
+        what = f"what is owed to {books.party_name(party)}"
+    elif account.role is AccountRole.TAX:
+        what = "the tax to be paid"
+    return f"{what} {'up' if rises else 'down'} by {books.client.currency.words(amount)}"
+
+
+def _grows_by_debit(account: Account) -> bool:
+    if account.role is AccountRole.TAX:
+        return False
+    return (
+        account.type in (AccountType.ASSET, AccountType.EXPENSE)
+        or account.role is AccountRole.DRAWINGS
+    )
+
+
+def slips(
+    books: Books, wanted: Iterable[Explained], every: Iterable[Explained]
+) -> tuple[Slip, ...]:
+    """The *wanted* ones by kind, slips before entries and what came most often first, beside how many
+    of *every* standing one the year before had."""
+    by_heading: dict[str, list[Explained]] = defaultdict(list)
+    for one in wanted:
+        by_heading[one.words.heading].append(one)
+    standing = [one for one in every if not one.taken_back]
+    return tuple(
+        Slip(items[0].words, tuple(items), _year_before(books, heading, items, standing))
+        for heading, items in sorted(by_heading.items(), key=_order)
+    )
+
+
+def _order(row: tuple[str, list[Explained]]) -> tuple[bool, int, str]:
+    heading, items = row
+    return (not items[0].words.avoid, -len(items), heading)
+
+
+def _year_before(
+    books: Books, heading: str, items: list[Explained], standing: list[Explained]
+) -> int:
+    calendar = books.calendar
+    before = calendar.previous_year(calendar.year_of(max(one.day for one in items)))
+    return sum(
+        one.words.heading == heading and before.first_day <= one.day <= before.last_day
+        for one in standing
+    )

@@ -1,0 +1,98 @@
+"""The list for the client's bookkeeper: as a message's words, and its journals as CSV."""
+
+import csv
+import io
+from collections.abc import Iterable, Iterator
+
+from corkpost.core.books import Books
+from corkpost.core.explaining import Explained, Slip
+from corkpost.core.refusals import said
+
+
+def slip_counted(slip: Slip) -> str:
+    """How often it happened: `3 times, 1 the year before`."""
+    times = "once" if len(slip.items) == 1 else f"{len(slip.items)} times"
+    return times + (f", {slip.year_before} the year before" if slip.year_before else "")
+
+
+def body_of(
+    *,
+    to: str,
+    sender: str,
+    practice: str,
+    client: str,
+    slips: Iterable[Slip],
+    taken_back: Iterable[Explained],
+) -> str:
+    """The list as a message reads."""
+    lines = [
+        f"Dear {to},",
+        "",
+        f"this is what we entered in the books of {client}, and what it means for your daily work.",
+        "Nothing of yours was changed or deleted: each of our entries stands beside what it puts right.",
+        "",
+    ]
+    for slip in slips:
+        lines += [f"{slip.words.heading} ({slip_counted(slip)})", ""]
+        for one in slip.items:
+            lines += [f"  {text}" for text in _item(one)]
+            lines.append("")
+        if slip.words.avoid:
+            lines += [f"  So that it does not happen again: {slip.words.avoid}", ""]
+    back = list(taken_back)
+    if back:
+        lines += ["Taken back since we told you of it", ""]
+        lines += [f"  {', '.join(entry.id for entry in one.entries)}: {one.reason}" for one in back]
+        lines.append("")
+    lines += ["The journals are attached, to read and as a table.", "", sender, practice, ""]
+    return "\n".join(lines)
+
+
+def sentence(text: str) -> str:
+    """A reason as people key it, ended like a sentence."""
+    return text if text.endswith((".", "!", "?")) else f"{text}."
+
+
+def _item(one: Explained) -> Iterator[str]:
+    if one.about:
+        yield f"About {'; '.join(one.about)}."
+    yield f"{one.words.did} {sentence(one.reason)}"
+    if one.moves:
+        numbers = ", ".join(entry.id for entry in one.entries)
+        yield f"{numbers}, {said(one.day)}: {'; '.join(one.moves)}."
+    yield one.words.means
+
+
+def journals_csv(books: Books, items: Iterable[Explained]) -> bytes:
+    """Every line of the entries, to be keyed or taken in elsewhere. Amounts are decimals."""
+    money = books.client.currency.format
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(
+        ("entry", "date", "kind", "account", "name", "party", "debit", "credit", "text", "reason")
+    )
+    for one in items:
+        for entry in one.entries:
+            for line in entry.lines:
+                debit, credit = (line.amount, 0) if line.amount > 0 else (0, -line.amount)
+                writer.writerow(
+                    (
+                        entry.id,
+                        entry.posting_date,
+                        entry.entry_kind or "",
+                        line.account,
+                        books.accounts[line.account].name,
+                        books.party_name(line.party) if line.party else "",
+                        money(debit) if debit else "",
+                        money(credit) if credit else "",
+                        _plain(line.description or ""),
+                        _plain(one.reason),
+                    )
+                )
+    # The mark tells spreadsheets that it is UTF-8.
+    return ("\ufeff" + out.getvalue()).encode()
+
+
+def _plain(text: str) -> str:
+    """Words that no spreadsheet takes for a formula."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text

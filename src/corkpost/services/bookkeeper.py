@@ -1,0 +1,165 @@
+"""Telling the client's bookkeeper what we entered and what it means for the daily books."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from corkpost.core.explaining import Explained, Slip, explained, slips
+from corkpost.core.points import Point, PointState
+from corkpost.core.refusals import Refusal, said
+from corkpost.formats.bookkeeper_list import body_of, journals_csv
+from corkpost.formats.letters import letter
+from corkpost.pack.bookkeeper_pdf import bookkeeper_pdf
+from corkpost.services import mail, staff
+from corkpost.services.review import point_of
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store import queries as query_store
+from corkpost.store import tellings as store
+from corkpost.store.clients import raise_revision
+from corkpost.store.tellings import Telling
+
+
+class NothingNew(Refusal):
+    title = "Nothing to tell"
+
+
+class ForBookkeeper(NamedTuple):
+    """*slips*: what is to be told, by kind. *taken_back*: what was told and does not stand any more.
+    *to*: name and address that it would go to."""
+
+    ledger: Ledger
+    slips: tuple[Slip, ...]
+    taken_back: tuple[Explained, ...]
+    tellings: tuple[Telling, ...]
+    to: tuple[str, str]
+
+    @property
+    def items(self) -> tuple[Explained, ...]:
+        return tuple(one for slip in self.slips for one in slip.items)
+
+
+def for_bookkeeper(
+    place: Workplace, person: Person, client_code: str, *, told_too: bool = False
+) -> ForBookkeeper:
+    """What the bookkeeper was not told yet; or, with what was told, everything that stands."""
+    ledger = place.ledger(person, client_code)
+    connection = place.database.reading
+    tellings = store.tellings_of(connection, ledger.client.id)
+    every = explained(ledger.books, _points(ledger))
+    told = {number for telling in tellings for number in telling.changes}
+    # A change that was taken back is told once more, as that; what took it back is told then.
+    told_back = {-number for number in told if number < 0}
+    wanted = [one for one in every if not one.taken_back and (told_too or one.change not in told)]
+    taken_back = tuple(
+        one
+        for one in every
+        if one.taken_back and one.change in told and (told_too or one.change not in told_back)
+    )
+    contact = query_store.contact_of(connection, ledger.client.id)
+    went = [telling.to_email for telling in tellings if telling.to_email]
+    name = contact.name if contact else "bookkeeper"
+    address = went[-1] if went else contact.email if contact else ""
+    return ForBookkeeper(
+        ledger, slips(ledger.books, wanted, every), taken_back, tellings, (name, address)
+    )
+
+
+def _points(ledger: Ledger) -> dict[int, Point]:
+    return {
+        decision.change: point_of(decision.seen)
+        for decision in ledger.decisions.values()
+        if decision.change is not None and decision.state is PointState.CORRECTED
+    }
+
+
+def in_plain_words(ledger: Ledger, change: int) -> Explained | None:
+    """One change of ours as its bookkeeper would be told; None where there is nothing to tell."""
+    return next((o for o in explained(ledger.books, _points(ledger)) if o.change == change), None)
+
+
+def body(place: Workplace, person: Person, found: ForBookkeeper) -> str:
+    """The message as the bookkeeper reads it."""
+    return body_of(
+        to=found.to[0],
+        sender=person.name,
+        practice=staff.practice(place).name,
+        client=found.ledger.books.client.name,
+        slips=found.slips,
+        taken_back=found.taken_back,
+    )
+
+
+def paper(place: Workplace, found: ForBookkeeper) -> bytes:
+    """The list as a PDF, with its journals."""
+    return bookkeeper_pdf(
+        found.ledger.books,
+        practice=staff.practice(place).name,
+        made_on=said(place.today),
+        slips=found.slips,
+        taken_back=found.taken_back,
+    )
+
+
+def table(found: ForBookkeeper) -> bytes:
+    """The journals as CSV."""
+    return journals_csv(found.ledger.books, found.items)
+
+
+def tell(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    changes: Sequence[int],
+    to: str | None = None,
+) -> Telling:
+    """Tell what is not told yet: by mail with the list as PDF and CSV, or marked as handed over.
+
+    *changes*: what the person was shown; raises Refusal where that is not what would be told, NoMail
+    where nothing went out, NothingNew.
+    """
+    person.must_be_allowed(May.POST)
+    address = mail.address_of(to) if to else None
+    found = for_bookkeeper(place, person, client_code)
+    numbers = numbers_of(found)
+    if not numbers:
+        raise NothingNew("The bookkeeper was told everything that there is.")
+    if tuple(changes) != numbers:
+        raise Refusal(
+            "Somebody posted here since you looked, and there is other news now. Nothing was sent. "
+            "Look at the list as it stands, then send it."
+        )
+    words = body(place, person, found)
+    if address:
+        server = mail.own(place.mail)
+        practice = staff.practice(place).name
+        files = [("for the bookkeeper.pdf", paper(place, found)), ("journals.csv", table(found))]
+        name = found.ledger.books.client.name
+        mail.send(
+            server,
+            letter(
+                subject=f"What we entered in the books of {name}",
+                body=words,
+                sender=(practice, server.address),
+                to=(found.to[0], address),
+                files=files,
+            ),
+        )
+    with place.database.writing() as connection:
+        client_id = found.ledger.client.id
+        store.add_telling(
+            connection,
+            client_id,
+            to_email=address,
+            body=words,
+            changes=numbers,
+            made_by=person.code,
+            made_at=place.now,
+        )
+        raise_revision(connection, client_id)
+        return store.tellings_of(connection, client_id)[-1]
+
+
+def numbers_of(found: ForBookkeeper) -> tuple[int, ...]:
+    """The changes that would be told; below nil those that are told to be taken back."""
+    new = (one.change for one in found.items)
+    return (*sorted(new), *(-one.change for one in found.taken_back))
