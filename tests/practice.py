@@ -1,6 +1,5 @@
 """A practice at work, for tests of the store, the services and the API."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
@@ -24,7 +23,7 @@ class Office:
     """A workplace with a partner, a reviewer, two preparers; SMALL is Tomas's and Ines's, not Pell's."""
 
     place: Workplace
-    people: Mapping[str, Person]
+    people: dict[str, Person]
 
     def __getitem__(self, code: str) -> Person:
         return self.people[code]

@@ -47,6 +47,7 @@ def test_the_session_tells_who_is_at_work_and_what_they_may(shared_desk):
         "change-chart",
         "post",
         "decide",
+        "approve",
         "sign",
         "set-periods",
     }

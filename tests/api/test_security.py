@@ -76,6 +76,11 @@ BODIES = {
     "/queries/letter": {"queries": [1]},
     "/queries/sending": {"queries": [1]},
     "/transactions/<transaction>/receipt": {"method": "cash"},
+    "/proposals": {
+        "act": {"act": "undo", "number": 2}, "reason": "x", "shown": "x",
+    },
+    "/proposals/<int:number>/approval": {"shown": "x", "key": "k" * 16},
+    "/proposals/<int:number>/return": {"remark": "x"},
     "/bookkeeper": {"changes": [2]},
     "/statements/set-aside": {"change": 1, "reason": "x"},
     "/own-pocket/preview": {"day": "2026-10-01", "gross": "24.60", "account": "6100"},

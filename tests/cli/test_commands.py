@@ -57,8 +57,11 @@ def twin(shell):
 
 def test_the_first_writing_command_makes_a_partner_of_that_name(shell):
     assert shell.json("staff", "list") == [
-        {"code": "OB", "name": "OB", "role": "partner", "clients": [], "can_sign_in": True}
-    ]
+        {
+            "code": "OB", "name": "OB", "role": "partner", "clients": [], "can_sign_in": True,
+            "rule": {"journals": False, "above": None},
+        }
+    ]  # fmt: skip
 
 
 def test_a_point_is_what_it_is_described_to_be(shell):

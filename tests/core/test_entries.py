@@ -6,9 +6,9 @@ from corkpost.core.books import Account
 from corkpost.core.change import checked
 from corkpost.core.effect import effect_of
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
-from corkpost.core.kinds import AccountRole, AccountType, Entity, EntryKind, PeriodState, Role
+from corkpost.core.kinds import AccountRole, AccountType, Entity, EntryKind, PeriodState
 from corkpost.core.owners import owner_accounts
-from corkpost.core.refusals import BadEntry, BarredDate, HeldDate, OutOfBalance
+from corkpost.core.refusals import BadEntry, BarredDate, OutOfBalance
 from corkpost.core.tax import TaxTreatment, preset_code
 from corkpost.core.undo import plan_undo
 from tests.builders import ACCOUNTS, CODES, PARTY_CODES, after, books_with, day, posted
@@ -120,19 +120,6 @@ def test_a_mirror_in_a_barred_period_is_refused_too():
     )
     with pytest.raises(BarredDate, match="1 July 2026"):
         checked(plan_entry(books, request), books)
-
-
-@pytest.mark.parametrize(("role", "refused"), [(Role.PREPARER, True), (Role.REVIEWER, False)])
-def test_a_held_period_takes_entries_of_reviewers_and_partners_only(role, refused):
-    from corkpost.core.change import held_date_refused
-
-    books = books_with(states={"2026-06-01": PeriodState.HELD})
-    plan = plan_entry(books, entry("2026-06-30", dr("fuel", "1.00"), cr("bank", "1.00")))
-    if refused:
-        with pytest.raises(HeldDate):
-            held_date_refused(plan, books, role)
-    else:
-        held_date_refused(plan, books, role)
 
 
 def test_the_bank_by_journal_a_reclassification_of_profit_and_a_repeat_are_warned_of():

@@ -4,10 +4,11 @@ import threading
 
 import pytest
 
+from corkpost.core.approval import HeldForApproval
 from corkpost.core.entries import EntryRequest
 from corkpost.core.kinds import EntryKind, PeriodState
 from corkpost.core.points import PointState
-from corkpost.core.refusals import HeldDate, Moved, NoReason, Refusal, UnknownName
+from corkpost.core.refusals import Moved, NoReason, Refusal, UnknownName
 from corkpost.core.trial_balance import trial_balance
 from corkpost.services import entries, overview, periods, review
 from corkpost.services.posting import Deed
@@ -104,7 +105,7 @@ def test_an_empty_reason_is_refused(office, reason):
 def test_a_held_period_takes_a_reviewer_s_posting_and_not_a_preparer_s(office):
     at = day("2026-10-31")
     periods.set_period(office.place, office["TV"], "SMALL", at, PeriodState.HELD, "under review")
-    with pytest.raises(HeldDate, match="Keep a draft"):
+    with pytest.raises(HeldForApproval, match="in a held period"):
         accrue(office, who="IO")
     assert accrue(office, who="TV").number == 2
 

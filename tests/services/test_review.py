@@ -82,14 +82,24 @@ def test_a_case_has_its_evidence_with_what_is_allocated_to_it_and_every_route(of
 
 
 def test_a_route_that_can_t_be_taken_says_why(office):
+    point = only_point(office).point.id
+    case = review.case(office.place, office["IO"], "SMALL", point, settings={"profit": "somewhere"})
+    assert case.prepared[0].plan is None
+    assert "somewhere" in case.prepared[0].refused
+
+
+def test_in_a_held_period_a_preparer_sees_what_a_correction_would_do_and_why_it_waits(office):
     from corkpost.core.kinds import PeriodState
     from corkpost.services import periods
 
     at = day("2026-04-05")
     periods.set_period(office.place, office["TV"], "SMALL", at, PeriodState.HELD, "review")
-    found = review.case(office.place, office["IO"], "SMALL", only_point(office).point.id)
-    assert "held period" in found.prepared[0].refused
-    assert found.prepared[0].plan is None
+    point = only_point(office).point.id
+    found = [
+        review.case(office.place, office[who], "SMALL", point).prepared[0] for who in ("IO", "TV")
+    ]
+    assert found[0].plan == found[1].plan
+    assert ["held period" in (one.held or "") for one in found] == [True, False]
 
 
 def test_points_are_counted_in_the_period_where_their_latest_lies(office):

@@ -14,7 +14,7 @@ def test_rights_by_role_are_these():
     everybody, seniors, partners = "erv", "rv", "r"
     assert table == {
         "READ": everybody, "TAKE_IN": everybody, "POST": everybody, "DECIDE": everybody,
-        "CHANGE_CHART": seniors, "SIGN": seniors, "SET_PERIODS": seniors, "REOPEN": partners, "RUN_PRACTICE": partners,
+        "CHANGE_CHART": seniors, "APPROVE": seniors, "SIGN": seniors, "SET_PERIODS": seniors, "REOPEN": partners, "RUN_PRACTICE": partners,
     }  # fmt: skip
     assert set(ROLES) == set(May)
 

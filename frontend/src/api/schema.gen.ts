@@ -1407,6 +1407,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What waits for approval, and what came back to this person. */
+        get: operations["get__api_clients_{client}_proposals"];
+        put?: never;
+        /** Hand in what may not be posted without another's approval. */
+        post: operations["post__api_clients_{client}_proposals"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/proposals/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One proposal as it would be posted now. */
+        get: operations["get__api_clients_{client}_proposals_{number}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/proposals/{number}/approval": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post it, in its maker's name. */
+        post: operations["post__api_clients_{client}_proposals_{number}_approval"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/proposals/{number}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send it back to its maker with a remark. */
+        post: operations["post__api_clients_{client}_proposals_{number}_return"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/proposals/{number}/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back what one handed in oneself. */
+        post: operations["post__api_clients_{client}_proposals_{number}_withdrawal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -1574,6 +1660,8 @@ export interface components {
             evidence: components["schemas"]["SlipAnswer"][];
             /** Prepared */
             prepared: components["schemas"]["PreparedAnswer"][];
+            /** Openable */
+            openable: string[];
         };
         /** ChosenRoute */
         ChosenRoute: {
@@ -1583,6 +1671,11 @@ export interface components {
             settings?: {
                 [key: string]: string;
             };
+            /**
+             * Opens
+             * @default false
+             */
+            opens?: boolean;
             /**
              * At
              * @default null
@@ -1613,6 +1706,7 @@ export interface components {
         /**
          * Correction
          * @description *shown*: the digest of the preview that the person saw. *key*: posted once, however often sent.
+         *     *opens*: barred periods are opened for it alone.
          */
         Correction: {
             /** Route */
@@ -1621,6 +1715,11 @@ export interface components {
             settings?: {
                 [key: string]: string;
             };
+            /**
+             * Opens
+             * @default false
+             */
+            opens?: boolean;
             /** Reason */
             reason: string;
             /** Shown */
@@ -1670,6 +1769,65 @@ export interface components {
         Reason: {
             /** Reason */
             reason: string;
+        };
+        /**
+         * ProposalsAnswer
+         * @description *may_approve*: this person may approve what others handed in.
+         */
+        ProposalsAnswer: {
+            /** Proposals */
+            proposals: components["schemas"]["ProposalRow"][];
+            /** May Approve */
+            may_approve: boolean;
+        };
+        /**
+         * HandInBody
+         * @description *shown*: the digest of the preview that its maker saw. *draft*: dropped when it is handed in.
+         */
+        HandInBody: {
+            /** Act */
+            act: components["schemas"]["PointAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"];
+            /** Reason */
+            reason: string;
+            /** Shown */
+            shown: string;
+            /**
+             * Draft
+             * @default null
+             */
+            draft?: string | null;
+        };
+        /** HandedIn */
+        HandedIn: {
+            /** Number */
+            number: number;
+        };
+        /**
+         * ProposalAnswer
+         * @description *preview*: what it would post now; *refused*: why it can't be any more. *moved*: it is not what
+         *     its maker saw. *may_not*: why this person may not approve it.
+         */
+        ProposalAnswer: {
+            proposal: components["schemas"]["ProposalRow"];
+            preview: components["schemas"]["PreviewAnswer"] | null;
+            /** Refused */
+            refused: string | null;
+            /** Moved */
+            moved: boolean;
+            /** May Not */
+            may_not: string | null;
+        };
+        /** ApproveBody */
+        ApproveBody: {
+            /** Shown */
+            shown: string;
+            /** Key */
+            key: string;
+        };
+        /** RemarkBody */
+        RemarkBody: {
+            /** Remark */
+            remark: string;
         };
         /** BankAnswer */
         BankAnswer: {
@@ -1947,6 +2105,8 @@ export interface components {
             guesses: number;
             /** Queries To Do */
             queries_to_do: number;
+            /** To Approve */
+            to_approve: number;
             /** Filed Through */
             filed_through: string | null;
             /** Tax Returned Through */
@@ -2043,7 +2203,9 @@ export interface components {
          * @description What posting would do. *digest* is sent with the post, which is refused if it would differ.
          *
          *     *notes* say why it is dated and booked so; *warnings* ask for a second look. *earlier_year*: the
-         *     correction has a profit part of an earlier year, and the person may choose where it goes.
+         *     correction has a profit part of an earlier year, and the person may choose where it goes. *held*:
+         *     why this person hands it in for approval instead of posting it. *opens*: the barred periods that
+         *     are opened for it alone.
          */
         PreviewAnswer: {
             /** Digest */
@@ -2069,6 +2231,10 @@ export interface components {
             t_accounts: components["schemas"]["TAccountAnswer"][];
             /** Earlier Year */
             earlier_year: boolean;
+            /** Held */
+            held: string | null;
+            /** Opens */
+            opens: string[];
         };
         /** ChartChange */
         ChartChange: {
@@ -2163,6 +2329,11 @@ export interface components {
              */
             near: string;
             /**
+             * Opens
+             * @default false
+             */
+            opens?: boolean;
+            /**
              * At
              * @default null
              */
@@ -2171,7 +2342,8 @@ export interface components {
         /**
          * ComposedAnswer
          * @description *difference*: what debits exceed credits by; below nil where credits do. *preview*: once
-         *     nothing is missing; *refused*: why it can't be posted as it stands.
+         *     nothing is missing; *refused*: why it can't be posted as it stands. *openable*: barred periods of its
+         *     days that this person may have opened for it alone.
          */
         ComposedAnswer: {
             /** Date */
@@ -2197,6 +2369,8 @@ export interface components {
             preview: components["schemas"]["PreviewAnswer"] | null;
             /** Refused */
             refused: string | null;
+            /** Openable */
+            openable: string[];
         };
         /**
          * EntryPost
@@ -2209,6 +2383,11 @@ export interface components {
              * Format: date
              */
             near: string;
+            /**
+             * Opens
+             * @default false
+             */
+            opens?: boolean;
             /** Shown */
             shown: string;
             /** Key */
@@ -2408,10 +2587,7 @@ export interface components {
             /** Entity */
             entity: string;
         };
-        /**
-         * OwnPocketBody
-         * @description *gross* as it is keyed: a sum may be written. Either *account* or *bills*.
-         */
+        /** OwnPocketBody */
         OwnPocketBody: {
             /**
              * Day
@@ -2839,6 +3015,8 @@ export interface components {
             /** Brings Money */
             brings_money: boolean;
             plain: components["schemas"]["ExplainedAnswer"] | null;
+            /** Openable */
+            openable: string[];
         };
         /**
          * PickedBody
@@ -2855,6 +3033,11 @@ export interface components {
             settings?: {
                 [key: string]: string;
             };
+            /**
+             * Opens
+             * @default false
+             */
+            opens?: boolean;
             /**
              * At
              * @default null
@@ -2873,6 +3056,11 @@ export interface components {
             settings?: {
                 [key: string]: string;
             };
+            /**
+             * Opens
+             * @default false
+             */
+            opens?: boolean;
             /**
              * At
              * @default null
@@ -3124,7 +3312,7 @@ export interface components {
         /**
          * PointView
          * @description *headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
-         *     the client was asked about it last.
+         *     the client was asked about it last. *handed_in*: a correction of it that waits for approval.
          */
         PointView: {
             /** Id */
@@ -3168,6 +3356,8 @@ export interface components {
             changed: boolean;
             decision: components["schemas"]["DecisionAnswer"] | null;
             query: components["schemas"]["QueryAnswer"] | null;
+            /** Handed In */
+            handed_in: number | null;
         };
         /**
          * StatementLineAnswer
@@ -3513,6 +3703,255 @@ export interface components {
             account: string | null;
             /** Amount */
             amount: string;
+        };
+        /**
+         * ProposalRow
+         * @description *state*: waiting, or sent-back to this person with *remark*. *point*, *transaction*: what it is
+         *     about, where it is about one; *draft*: what an entry is kept as since it came back.
+         */
+        ProposalRow: {
+            /** Number */
+            number: number;
+            /** Act */
+            act: string;
+            /** What */
+            what: string;
+            /** Reason */
+            reason: string;
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** State */
+            state: string;
+            /** Remark */
+            remark: string | null;
+            /** Back From */
+            back_from: string | null;
+            /** Point */
+            point: string | null;
+            /** Transaction */
+            transaction: string | null;
+            /** Draft */
+            draft: string | null;
+        };
+        /**
+         * ByHandAct
+         * @description A route for what a person picked. *items*: for `allocate` each may end in `=100.00`, a sum.
+         */
+        ByHandAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "by-hand";
+            /** Route */
+            route: string;
+            /** Transaction */
+            transaction: string;
+            /** Items */
+            items: string[];
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ComposedEntry
+         * @description Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse.
+         */
+        ComposedEntry: {
+            kind: components["schemas"]["EntryKind"];
+            /** Date */
+            date: string;
+            /** Reverse On */
+            reverse_on: string;
+            /** Reference */
+            reference: string;
+            /** Reason */
+            reason: string;
+            /** Lines */
+            lines: components["schemas"]["ComposedLine"][];
+        };
+        /**
+         * ComposedLine
+         * @description Debit and credit are text: a sum may be worked out in it.
+         */
+        ComposedLine: {
+            /** Account */
+            account: string;
+            /** Party */
+            party: string;
+            /** Debit */
+            debit: string;
+            /** Credit */
+            credit: string;
+            /** Tax Code */
+            tax_code: string;
+            tax: components["schemas"]["TaxTreatment"];
+            /** Text */
+            text: string;
+            /** Dimensions */
+            dimensions: string;
+        };
+        /**
+         * EntryAct
+         * @description An entry as it was keyed. *near*: the day that short forms of days are read by.
+         */
+        EntryAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "entry";
+            entry: components["schemas"]["ComposedEntry"];
+            /**
+             * Near
+             * Format: date
+             */
+            near: string;
+        };
+        /**
+         * EntryKind
+         * @description The kinds of entry that the accountant makes (handbook, section 8).
+         * @enum {string}
+         */
+        EntryKind: "correcting" | "adjusting" | "reversing" | "reclassifying" | "closing";
+        /**
+         * KeyedDay
+         * @description Amounts as they are keyed: sums may be written. *returns_on*: cash or card.
+         */
+        KeyedDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Cash
+             * @default
+             */
+            cash?: string;
+            /**
+             * Card
+             * @default
+             */
+            card?: string;
+            /**
+             * Returns
+             * @default
+             */
+            returns?: string;
+            /**
+             * Returns On
+             * @default cash
+             */
+            returns_on?: string;
+            /**
+             * Reference
+             * @default null
+             */
+            reference?: string | null;
+        };
+        /**
+         * OwnPocketAct
+         * @description A cost that an owner paid privately.
+         */
+        OwnPocketAct: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Gross */
+            gross: string;
+            /**
+             * Account
+             * @default null
+             */
+            account?: string | null;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /** Bills */
+            bills?: string[];
+            /**
+             * Owner Account
+             * @default null
+             */
+            owner_account?: string | null;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "own-pocket";
+        };
+        /**
+         * PointAct
+         * @description A review point put right by a route.
+         */
+        PointAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "point";
+            /** Point */
+            point: string;
+            /** Route */
+            route: string;
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * TakingsAct
+         * @description A shop's takings by day.
+         */
+        TakingsAct: {
+            /** Days */
+            days: components["schemas"]["KeyedDay"][];
+            /** Sales */
+            sales: string;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "takings";
+        };
+        /**
+         * TaxTreatment
+         * @description What a line's amount says of its tax.
+         * @enum {string}
+         */
+        TaxTreatment: "none" | "included" | "added";
+        /**
+         * UndoAct
+         * @description A change taken back.
+         */
+        UndoAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "undo";
+            /** Number */
+            number: number;
         };
         /** BankAccountAnswer */
         BankAccountAnswer: {
@@ -4133,56 +4572,6 @@ export interface components {
             due: number;
         };
         /**
-         * ComposedEntry
-         * @description Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse.
-         */
-        ComposedEntry: {
-            kind: components["schemas"]["EntryKind"];
-            /** Date */
-            date: string;
-            /** Reverse On */
-            reverse_on: string;
-            /** Reference */
-            reference: string;
-            /** Reason */
-            reason: string;
-            /** Lines */
-            lines: components["schemas"]["ComposedLine"][];
-        };
-        /**
-         * ComposedLine
-         * @description Debit and credit are text: a sum may be worked out in it.
-         */
-        ComposedLine: {
-            /** Account */
-            account: string;
-            /** Party */
-            party: string;
-            /** Debit */
-            debit: string;
-            /** Credit */
-            credit: string;
-            /** Tax Code */
-            tax_code: string;
-            tax: components["schemas"]["TaxTreatment"];
-            /** Text */
-            text: string;
-            /** Dimensions */
-            dimensions: string;
-        };
-        /**
-         * EntryKind
-         * @description The kinds of entry that the accountant makes (handbook, section 8).
-         * @enum {string}
-         */
-        EntryKind: "correcting" | "adjusting" | "reversing" | "reclassifying" | "closing";
-        /**
-         * TaxTreatment
-         * @description What a line's amount says of its tax.
-         * @enum {string}
-         */
-        TaxTreatment: "none" | "included" | "added";
-        /**
          * ComposedLineAnswer
          * @description What was keyed, worked out: none where nothing was, or nothing that can be read.
          */
@@ -4209,7 +4598,8 @@ export interface components {
         };
         /**
          * ChangeRowAnswer
-         * @description *kind*: import, correction, entry or undo. *undone_by*: the change that took it back.
+         * @description *kind*: import, correction, entry or undo. *undone_by*: the change that took it back. *approved_by*:
+         *     who approved it, where it was handed in.
          */
         ChangeRowAnswer: {
             /** Number */
@@ -4230,6 +4620,8 @@ export interface components {
             undoes: number | null;
             /** Undone By */
             undone_by: number | null;
+            /** Approved By */
+            approved_by: string | null;
             /** Digest */
             digest: string;
         };
@@ -4475,7 +4867,8 @@ export interface components {
         };
         /**
          * PersonAnswer
-         * @description *may*: the acts that the role allows, by their names.
+         * @description *may*: the acts that the role allows, by their names. *writes_drafts*: each entry that they write
+         *     waits for another's approval.
          */
         PersonAnswer: {
             /** Code */
@@ -4486,6 +4879,8 @@ export interface components {
             role: string;
             /** May */
             may: string[];
+            /** Writes Drafts */
+            writes_drafts: boolean;
         };
         /**
          * ComingAnswer
@@ -4626,42 +5021,6 @@ export interface components {
             /** Days */
             days: number;
         };
-        /**
-         * KeyedDay
-         * @description Amounts as they are keyed: sums may be written. *returns_on*: cash or card.
-         */
-        KeyedDay: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /**
-             * Cash
-             * @default
-             */
-            cash?: string;
-            /**
-             * Card
-             * @default
-             */
-            card?: string;
-            /**
-             * Returns
-             * @default
-             */
-            returns?: string;
-            /**
-             * Returns On
-             * @default cash
-             */
-            returns_on?: string;
-            /**
-             * Reference
-             * @default null
-             */
-            reference?: string | null;
-        };
         /** TillDay */
         TillDay: {
             /**
@@ -4766,6 +5125,8 @@ export interface components {
             route: string | null;
             /** Undone */
             undone: boolean;
+            /** Approved By */
+            approved_by: string | null;
         };
         /** OpenAnswer */
         OpenAnswer: {
@@ -8052,6 +8413,214 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandInBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandedIn"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_proposals_{number}": {
+        parameters: {
+            query?: {
+                at?: string | null;
+            };
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_proposals_{number}_approval": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApproveBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_proposals_{number}_return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_proposals_{number}_withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
             };
             /** @description Unprocessable Content */
             422: {

@@ -20,7 +20,12 @@ export function PointCase({ point, onDone }: { point: string; onDone: () => void
       <p className="text-quiet">{data.point.because.join(' · ')}</p>
       <StatementLines lines={data.point.statement_lines} />
       {data.prepared.length > 0 && (
-        <Routes point={data.point} prepared={data.prepared} onDecided={onDone} />
+        <Routes
+          point={data.point}
+          prepared={data.prepared}
+          openable={data.openable}
+          onDecided={onDone}
+        />
       )}
     </article>
   )

@@ -58,6 +58,7 @@ export function TakingsGrid() {
           body: { ...body, ...asked, key },
         }),
       ),
+    handIn: (asked) => (preview?.held ? { act: { act: 'takings', ...body }, ...asked } : null),
     onDone: () => setDays(daysFrom(span.last)),
   })
   const reading = useMutation({

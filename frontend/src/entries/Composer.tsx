@@ -1,7 +1,9 @@
 import { useState } from 'react'
 import { answered, api, type Schemas } from '../api/client'
+import { OpenForThis } from '../frame/OpenForThis'
 import { usePrepare } from '../frame/prepared'
 import { useClient } from '../frame/queries'
+import { usePerson } from '../frame/session'
 import { usePosting } from '../frame/usePosting'
 import { TPair } from '../ledger/TPair'
 import { amountWords, capital, dayWords, isNil } from '../ledger/words'
@@ -25,21 +27,33 @@ interface ComposerProps {
 export function Composer({ initial, draftId, onDone }: ComposerProps) {
   const client = useClient()
   const [entry, setEntry] = useState(initial)
-  const worked = useWorkedOut(entry)
+  const [opens, open] = useState(false)
+  const worked = useWorkedOut(entry, opens)
   const draft = useKeptDraft(entry, draftId)
   const preview = worked.data?.preview ?? null
+  const { writes_drafts: writesDrafts } = usePerson()
+  const deed = preview?.held || writesDrafts ? 'Hand it in' : 'Post'
   const posting = usePosting({
     client: client.name,
     send: (shown: string, key) =>
       answered(
         api.POST('/api/clients/{client}/entries', {
           params: { path: { client: client.code } },
-          body: { entry: sent(entry), near: worked.near, shown, key, draft: draft.id },
+          body: { entry: sent(entry), near: worked.near, opens, shown, key, draft: draft.id },
         }),
       ),
+    handIn: (shown) =>
+      preview?.held
+        ? {
+            act: { act: 'entry', entry: sent(entry), near: worked.near },
+            reason: entry.reason,
+            shown,
+            draft: draft.id,
+          }
+        : null,
     onDone: (change) => {
       draft.drop()
-      onDone(change.entries[0]?.id ?? null)
+      onDone(change?.entries[0]?.id ?? null)
     },
   })
   const ready = worked.isCurrent && preview !== null && entry.reason.trim() !== ''
@@ -47,7 +61,7 @@ export function Composer({ initial, draftId, onDone }: ComposerProps) {
   function post() {
     if (ready && preview && !posting.isPending) posting.mutate(preview.digest)
   }
-  useKeys('The entry', [{ keys: 'Control+Enter', does: 'post the entry', run: post }])
+  useKeys('The entry', [{ keys: 'Control+Enter', does: deed, run: post }])
 
   return (
     <form
@@ -61,6 +75,12 @@ export function Composer({ initial, draftId, onDone }: ComposerProps) {
       <h1 className="text-[21px] leading-7 font-semibold">
         {capital(entry.kind)} entry, not yet posted
       </h1>
+      {writesDrafts && !preview && (
+        <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">
+          What you write here counts nowhere until a reviewer or partner has looked at it and posted
+          it. You see all that it would move; hand it in when it is as you mean it.
+        </p>
+      )}
       <ComposerHead entry={entry} worked={worked.data} onChange={setEntry} />
       <ComposerLines entry={entry} worked={worked.data} onChange={setEntry} />
       <div className="flex items-center gap-3">
@@ -84,9 +104,13 @@ export function Composer({ initial, draftId, onDone }: ComposerProps) {
           </Button>
         )}
         <Button look="post" hint="Ctrl ↵" type="submit" disabled={!ready || posting.isPending}>
-          Post
+          {deed}
         </Button>
       </div>
+      {preview?.held && (
+        <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">{preview.held}</p>
+      )}
+      <OpenForThis periods={worked.data?.openable ?? []} opens={opens} onChoose={open} />
       <Refused worked={worked.data} />
       <ProblemNote problem={worked.error ?? draft.problem ?? posting.error} />
       {preview && entry.reason.trim() === '' && (

@@ -1,6 +1,7 @@
 import { useQuery, useSuspenseQuery } from '@tanstack/react-query'
 import { useSearchParams } from 'react-router'
 import { answered, api } from '../api/client'
+import { proposalsOptions } from '../frame/approvals'
 import { useClient } from '../frame/queries'
 import { Waiting } from '../ui/Waiting'
 import { Composer } from './Composer'
@@ -19,6 +20,7 @@ export function ComposerPane({ name, onOpen }: ComposerPaneProps) {
   const [search] = useSearchParams()
   const copied = name === 'new' ? search.get('copy') : null
   const { data: kept } = useSuspenseQuery(draftsOptions(client.code))
+  const { data: handed } = useQuery(proposalsOptions(client.code))
   const { data: detail } = useQuery({
     queryKey: ['client', client.code, 'transaction', copied],
     queryFn: () =>
@@ -39,12 +41,20 @@ export function ComposerPane({ name, onOpen }: ComposerPaneProps) {
     : draft
       ? fromDraft(draft.content)
       : blankEntry()
+  const back = handed?.proposals.find((one) => one.draft && one.draft === draft?.id)
   return (
-    <Composer
-      key={`${name} ${copied}`}
-      initial={initial}
-      draftId={draft?.id ?? null}
-      onDone={(first) => onOpen(first ?? 'new')}
-    />
+    <>
+      {back && (
+        <p role="status" className="mb-3 border-l-4 border-rust bg-sheet px-3 py-1.5">
+          <strong className="text-rust">{back.back_from} sent it back:</strong> {back.remark}
+        </p>
+      )}
+      <Composer
+        key={`${name} ${copied}`}
+        initial={initial}
+        draftId={draft?.id ?? null}
+        onDone={(first) => onOpen(first ?? 'new')}
+      />
+    </>
   )
 }

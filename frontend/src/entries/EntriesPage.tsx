@@ -8,6 +8,7 @@ import { Waiting } from '../ui/Waiting'
 import { Bookkeeper } from './Bookkeeper'
 import { ComposerPane } from './ComposerPane'
 import { EntryList } from './EntryList'
+import { ProposalPane } from './ProposalPane'
 import { Register } from './Register'
 
 /** The register of our entries beside the composer; or every posting there is. */
@@ -32,6 +33,8 @@ export function EntriesPage() {
         <Suspense fallback={<Waiting />}>
           {entry === 'bookkeeper' ? (
             <Bookkeeper />
+          ) : entry.startsWith('proposal-') ? (
+            <ProposalPane key={entry} number={Number(entry.slice(9))} onOpen={open} />
           ) : entry === 'new' || entry.startsWith('draft-') ? (
             <ComposerPane key={entry} name={entry} onOpen={open} />
           ) : (

@@ -1,4 +1,5 @@
 import { useQuery, useSuspenseQuery } from '@tanstack/react-query'
+import { proposalsOptions } from '../frame/approvals'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { amountWords, counted, longDayWords, shortDayWords } from '../ledger/words'
@@ -24,11 +25,15 @@ export function EntryList({ open, onOpen }: EntryListProps) {
   const last = span.isDefault ? client.year.last_day : span.last
   const { data } = useSuspenseQuery(postingsOptions(client.code, { ours: true, first, last }))
   const { data: kept } = useSuspenseQuery(draftsOptions(client.code))
+  const { data: handed } = useQuery(proposalsOptions(client.code))
+  // What came back is listed above with its remark.
+  const back = handed?.proposals.map((one) => one.draft)
+  const drafts = kept.drafts.filter((draft) => !back?.includes(draft.id))
   return (
     <section aria-label="Entries" className="flex min-h-0 flex-col border-r border-edge pt-2.5">
       <div className="flex items-baseline gap-3.5 px-5 pb-2">
         <span className="font-semibold">{counted(data.count, 'entry', 'entries')}</span>
-        <span className="text-quiet">{counted(kept.drafts.length, 'draft')}</span>
+        <span className="text-quiet">{counted(drafts.length, 'draft')}</span>
         <button
           type="button"
           className="ml-auto text-tide hover:underline"
@@ -49,7 +54,8 @@ export function EntryList({ open, onOpen }: EntryListProps) {
         <ForBookkeeper isOpen={open === 'bookkeeper'} onOpen={() => onOpen('bookkeeper')} />
       </div>
       <ul className="min-h-0 flex-1 overflow-auto pb-4">
-        {kept.drafts.map((draft) => (
+        <Proposals open={open} onOpen={onOpen} />
+        {drafts.map((draft) => (
           <DraftRow key={draft.id} draft={draft} open={open} onOpen={onOpen} />
         ))}
         {data.rows.map((row) => (
@@ -90,6 +96,39 @@ function ForBookkeeper({ isOpen, onOpen }: { isOpen: boolean; onOpen: () => void
 const ROW =
   'grid w-full grid-cols-[62px_1fr_auto] gap-1 border-t border-rule px-5 py-1.5 text-left leading-[18px]'
 const SELECTED = 'bg-sheet shadow-[inset_4px_0_0_var(--cork)]'
+
+/** What waits for approval, and what came back to this person with a remark. */
+function Proposals({ open, onOpen }: EntryListProps) {
+  const client = useClient()
+  const { data } = useQuery(proposalsOptions(client.code))
+  return (data?.proposals ?? []).map((one) => {
+    const name = one.draft ? `draft-${one.draft}` : `proposal-${one.number}`
+    return (
+      <li key={one.number}>
+        <button
+          type="button"
+          aria-current={open === name || undefined}
+          className={`${ROW} ${open === name ? SELECTED : 'hover:bg-wash'}`}
+          onClick={() => onOpen(name)}
+        >
+          <strong
+            className={`font-semibold ${one.state === 'waiting' ? 'text-tide' : 'text-rust'}`}
+          >
+            {one.state === 'waiting' ? 'waits' : 'back'}
+          </strong>
+          <span className="col-span-2 min-w-0">
+            <span className="block truncate">{one.reason}</span>
+            <span className="block text-[13px] text-quiet">
+              {one.state === 'waiting'
+                ? `for approval, by ${one.by}, ${shortDayWords(one.at)} ${one.at.slice(11, 16)}`
+                : `${one.back_from}: ${one.remark}`}
+            </span>
+          </span>
+        </button>
+      </li>
+    )
+  })
+}
 
 function DraftRow({ draft, open, onOpen }: EntryListProps & { draft: Draft }) {
   const name = `draft-${draft.id}`

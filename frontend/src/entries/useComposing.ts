@@ -8,11 +8,11 @@ import { isBlank, type Keyed, sent } from './composed'
 import { draftsOptions } from './queries'
 
 /** What has been keyed so far, worked out by the server: sums, faults and, once whole, the effect. */
-export function useWorkedOut(entry: Keyed) {
+export function useWorkedOut(entry: Keyed, opens: boolean) {
   const client = useClient()
   const [span] = useSpan()
   const settled = useSettled(entry, 120)
-  const body = { entry: sent(settled), near: span.last }
+  const body = { entry: sent(settled), near: span.last, opens }
   const worked = useQuery({
     queryKey: ['client', client.code, 'composing', body],
     queryFn: () =>

@@ -50,11 +50,12 @@ export function AreaTabs() {
 }
 
 /** What is left to do on a page: guesses to confirm, lines not agreed, points that are open,
- * questions to be sent or answered. */
+ * questions to be sent or answered, what waits for this person's approval. */
 function leftIn(path: string, client: Client): number {
   if (path === 'books') return client.guesses
   if (path === 'bank') return client.unagreed_lines
   if (path === 'queries') return client.queries_to_do
+  if (path === 'entries') return client.to_approve
   return path === 'review' ? client.open_points : 0
 }
 

@@ -35,9 +35,10 @@ export function PostPanel({ preview, problem, label, busy, onPost, children }: P
   const proposed = preview?.reason ?? ''
   const shown = touched ? reason : proposed
   const ready = Boolean(preview && shown.trim()) && !busy
+  const deed = preview?.held ? 'Hand it in' : label
   usePrepare(preview?.effect)
   useKeys('What is prepared', [
-    { keys: 'Control+Enter', does: label, run: () => ready && onPost(shown) },
+    { keys: 'Control+Enter', does: deed, run: () => ready && onPost(shown) },
   ])
   useEffect(() => {
     if (!touched) setReason(proposed)
@@ -67,6 +68,9 @@ export function PostPanel({ preview, problem, label, busy, onPost, children }: P
         </>
       )}
       <ProblemNote problem={problem} />
+      {preview?.held && (
+        <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">{preview.held}</p>
+      )}
       <div className="flex items-end gap-2">
         <TextArea
           className="grow"
@@ -78,7 +82,7 @@ export function PostPanel({ preview, problem, label, busy, onPost, children }: P
           }}
         />
         <Button look="post" hint="Ctrl ↵" disabled={!ready} onClick={() => onPost(shown)}>
-          {label}
+          {deed}
         </Button>
       </div>
     </div>

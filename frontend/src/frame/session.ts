@@ -12,7 +12,7 @@ export const sessionOptions = queryOptions({
 /** Who is at work. Only used where somebody is signed in. */
 export function usePerson(): Person {
   const { data } = useQuery(sessionOptions)
-  return data?.person ?? { code: '', name: '', role: 'preparer', may: [] }
+  return data?.person ?? { code: '', name: '', role: 'preparer', may: [], writes_drafts: false }
 }
 
 export function useSignOut(): () => Promise<void> {

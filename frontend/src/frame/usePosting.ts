@@ -4,7 +4,9 @@ import { newKey, type Schemas } from '../api/client'
 import { useInspect } from '../ledger/inspect'
 import { counted } from '../ledger/words'
 import { useNotice } from '../ui/notice'
+import { type HandIn, handIn } from './approvals'
 import { useRefreshClient } from './queries'
+import { useClientCode } from './useClientCode'
 
 type Change = Schemas['ChangeAnswer']
 
@@ -12,21 +14,33 @@ interface Posting<Asked> {
   /** Sends the deed with its key: the same one until it is done, so that it is done once. */
   send: (asked: Asked, key: string) => Promise<Change>
   client: string
-  onDone?: (change: Change) => void
+  onDone?: (change: Change | null) => void
+  /** How it is handed in where this person may not post it alone; none where it always may be. */
+  handIn?: (asked: Asked) => HandIn | null
 }
 
-/** Posts, then shows everything anew, says what was posted and opens it on request. */
-export function usePosting<Asked>({ send, client, onDone }: Posting<Asked>) {
+/** Posts or hands in, then shows everything anew, says what was posted and opens it on request. */
+export function usePosting<Asked>({ send, client, onDone, handIn: toHandIn }: Posting<Asked>) {
   const refresh = useRefreshClient()
   const tell = useNotice()
   const inspect = useInspect()
+  const code = useClientCode()
   const key = useRef(newKey())
   return useMutation({
-    mutationFn: (asked: Asked) => send(asked, key.current),
+    mutationFn: async (asked: Asked) => {
+      const held = toHandIn?.(asked)
+      if (!held) return send(asked, key.current)
+      await handIn(code, held)
+      return null
+    },
     onSuccess: async (change) => {
       key.current = newKey()
       await refresh()
       onDone?.(change)
+      if (!change) {
+        tell({ text: `${client}: handed in; nothing is posted before it is approved.` })
+        return
+      }
       const first = change.entries[0]?.id ?? change.amendments[0]?.transaction
       tell({
         text: `${client}: change ${change.change} posted, ${postedWords(change)}.`,

@@ -42,6 +42,7 @@ export function Prepared({ deed, onDone }: PreparedProps) {
           body: { ...deed, ...asked, key },
         }),
       ),
+    handIn: (asked) => (preview?.held ? { act: { act: 'by-hand', ...deed }, ...asked } : null),
     onDone,
   })
   const ties = deed.items.length > 0

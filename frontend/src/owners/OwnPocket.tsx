@@ -53,6 +53,7 @@ export function OwnPocket({ onDone }: { onDone: () => void }) {
           body: { ...body, ...asked, key },
         }),
       ),
+    handIn: (asked) => (preview?.held ? { act: { act: 'own-pocket', ...body }, ...asked } : null),
     onDone,
   })
   const accounts = chart?.accounts ?? []

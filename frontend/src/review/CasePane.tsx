@@ -1,7 +1,8 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
 import { Routes } from '../frame/case/Routes'
 import { useClient } from '../frame/queries'
-import { useSpan } from '../frame/useSpan'
+import { useSpan, useSpanSearch } from '../frame/useSpan'
 import { Slip, type SlipFacts } from '../ledger/Slip'
 import { StatementLines } from '../ledger/StatementLines'
 import { amountWords, dayWords } from '../ledger/words'
@@ -19,6 +20,7 @@ interface CasePaneProps {
 export function CasePane({ point, onDecided }: CasePaneProps) {
   const client = useClient()
   const [span] = useSpan()
+  const search = useSpanSearch()
   const { data } = useSuspenseQuery(caseOptions(client.code, point.id, span.last))
   const isOpen = data.point.state === 'open'
   return (
@@ -38,13 +40,30 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
           </span>
         </p>
       )}
+      {data.point.handed_in && (
+        <p role="status" className="border-l-4 border-tide bg-sheet px-3 py-2">
+          A correction of this was handed in and{' '}
+          <Link
+            className="text-tide hover:underline"
+            to={`/clients/${client.code}/entries/proposal-${data.point.handed_in}${search}`}
+          >
+            waits for approval
+          </Link>
+          .
+        </p>
+      )}
       {data.point.query && <AskedNote query={data.point.query} />}
       <StatementLines lines={data.point.statement_lines} />
       {data.evidence.length > 0 && <Evidence slips={data.evidence} />}
       {data.usual && <UsualNote usual={data.usual} />}
       {!isOpen && <Decided point={data.point} onDone={onDecided} />}
       {data.prepared.length > 0 && (
-        <Routes point={data.point} prepared={data.prepared} onDecided={onDecided} />
+        <Routes
+          point={data.point}
+          prepared={data.prepared}
+          openable={data.openable}
+          onDecided={onDecided}
+        />
       )}
     </article>
   )

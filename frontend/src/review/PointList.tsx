@@ -140,6 +140,9 @@ function PointRow({ point, isSelected, isNew, onSelect }: PointRowProps) {
               {point.query.state === 'answered' ? 'the client answered' : 'no answer in time'}
             </span>
           )}
+          {point.handed_in && (
+            <span className="block text-[13px] text-tide">waits for approval</span>
+          )}
           {isNew && <span className="block text-[13px] text-tide">moved since you were here</span>}
           {point.changed && (
             <span className="block text-[13px] text-rust">changed since it was decided</span>

@@ -47,6 +47,7 @@ export function TakeTogether({ points, onClose }: TakeTogetherProps) {
         const asked = {
           route: first.route,
           settings: first.settings,
+          opens: false,
           reason: first.reason,
           shown: first.preview.digest,
         }

@@ -6,6 +6,7 @@ from flask import Flask, Response, send_from_directory
 from werkzeug.exceptions import NotFound
 
 from corkpost.api import (
+    approvals,
     bank,
     bookkeeper,
     books,
@@ -51,6 +52,7 @@ AREAS = (
     queries,
     receipts,
     bookkeeper,
+    approvals,
     find,
 )
 A_YEAR = 365 * 24 * 3600

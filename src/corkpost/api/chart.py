@@ -8,7 +8,7 @@ from corkpost.api.clients import ChartParty, InYear
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
-from corkpost.api.views import PreviewAnswer, preview_answer
+from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.core.books import Account
 from corkpost.core.chart.changing import AccountWanted, account_role, account_type
 from corkpost.core.chart.fitting import FITTING
@@ -269,7 +269,7 @@ def preview(client: str, json: ChartPreview) -> PreviewAnswer:
     """What putting these accounts right would move."""
     found = service.preview_chart(place(), person(), client, _wanted(json.accounts), json.at)
     books = place().ledger(person(), client).books
-    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+    return preview_of(found, books)
 
 
 @bp.post("/clients/<client>/accounts")

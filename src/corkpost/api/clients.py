@@ -62,6 +62,7 @@ class ClientAnswer(BaseModel):
     unagreed_lines: int
     guesses: int
     queries_to_do: int
+    to_approve: int
     filed_through: Day | None
     tax_returned_through: Day | None
     materiality: str
@@ -157,6 +158,7 @@ def _client(found: Overview) -> ClientAnswer:
         unagreed_lines=found.unagreed_lines,
         guesses=found.guesses,
         queries_to_do=found.queries_to_do,
+        to_approve=found.to_approve,
         filed_through=facts.filed_through,
         tax_returned_through=facts.tax_returned_through,
         materiality=facts.currency.format(service.client_materiality(found.books)),

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
-from corkpost.api.views import PreviewAnswer, preview_answer
+from corkpost.api.views import PreviewAnswer, period_name, preview_of
 from corkpost.core.books import Books
 from corkpost.core.periods import ONE_DAY
 from corkpost.core.refusals import BadEntry
@@ -17,6 +17,7 @@ from corkpost.formats.answers import ChangeAnswer
 from corkpost.formats.composed import ComposedEntry, ReadLine
 from corkpost.services import entries as service
 from corkpost.services import overview
+from corkpost.services.approvals import approvers_of
 from corkpost.services.entries import Composed
 from corkpost.services.posting import Deed
 
@@ -30,6 +31,7 @@ class EntryCompose(Asked):
 
     entry: ComposedEntry
     near: Day
+    opens: bool = False
     at: Day | None = None
 
 
@@ -38,6 +40,7 @@ class EntryPost(Asked):
 
     entry: ComposedEntry
     near: Day
+    opens: bool = False
     shown: str = Field(max_length=64)
     key: str = Field(min_length=8, max_length=64)
     draft: str | None = Field(default=None, max_length=64)
@@ -53,7 +56,8 @@ class ComposedLineAnswer(BaseModel):
 
 class ComposedAnswer(BaseModel):
     """*difference*: what debits exceed credits by; below nil where credits do. *preview*: once
-    nothing is missing; *refused*: why it can't be posted as it stands."""
+    nothing is missing; *refused*: why it can't be posted as it stands. *openable*: barred periods of its
+    days that this person may have opened for it alone."""
 
     date: Day | None
     reverse_on: Day | None
@@ -67,6 +71,7 @@ class ComposedAnswer(BaseModel):
     faults: list[str]
     preview: PreviewAnswer | None
     refused: str | None
+    openable: list[str]
 
 
 class DraftBody(Asked):
@@ -91,7 +96,8 @@ class DraftKept(BaseModel):
 
 
 class ChangeRowAnswer(BaseModel):
-    """*kind*: import, correction, entry or undo. *undone_by*: the change that took it back."""
+    """*kind*: import, correction, entry or undo. *undone_by*: the change that took it back. *approved_by*:
+    who approved it, where it was handed in."""
 
     number: int
     kind: str
@@ -102,6 +108,7 @@ class ChangeRowAnswer(BaseModel):
     point: str | None
     undoes: int | None
     undone_by: int | None
+    approved_by: str | None
     digest: str
 
 
@@ -123,7 +130,9 @@ class UndoPost(Asked):
 @answers(ComposedAnswer, "entries")
 def preview(client: str, json: EntryCompose) -> ComposedAnswer:
     """What has been keyed so far comes to and, once it is whole, would post and move."""
-    composed = service.compose(place(), person(), client, json.entry, json.near, json.at)
+    composed = service.compose(
+        place(), person(), client, json.entry, json.near, json.at, opens=json.opens
+    )
     return _composed(composed, overview.chart(place(), person(), client))
 
 
@@ -141,10 +150,9 @@ def _composed(found: Composed, books: Books) -> ComposedAnswer:
         credits=money(read.credits),
         difference=money(read.debits - read.credits),
         faults=list(read.faults),
-        preview=preview_answer(shown.plan, shown.effect, shown.t_accounts, books)
-        if shown
-        else None,
+        preview=preview_of(shown, books) if shown else None,
         refused=found.refused,
+        openable=[period_name(period) for period in found.openable],
     )
 
 
@@ -163,9 +171,8 @@ def post(client: str, json: EntryPost) -> tuple[ChangeAnswer, int]:
     """Post the entry and, where it reverses, its mirror."""
     books = overview.chart(place(), person(), client)
     request = service.request_in(json.entry, books, json.near)
-    posted = service.post_entry(
-        place(), person(), client, request, shown=json.shown, key=json.key, draft=json.draft
-    )
+    deed = Deed(request.reason, json.shown, json.key, opens=json.opens)
+    posted = service.post_entry(place(), person(), client, request, deed, draft=json.draft)
     return changed(place().ledger(person(), client), posted)
 
 
@@ -209,6 +216,7 @@ def changes(client: str) -> ChangesAnswer:
     """The record of changes, imports included, the latest first."""
     rows = service.change_log(place(), person(), client)
     undone = {row.undoes: row.number for row in rows if row.undoes is not None}
+    approved = approvers_of(place(), place().ledger(person(), client))
     return ChangesAnswer(
         changes=[
             ChangeRowAnswer(
@@ -221,6 +229,7 @@ def changes(client: str) -> ChangesAnswer:
                 point=row.point,
                 undoes=row.undoes,
                 undone_by=undone.get(row.number),
+                approved_by=approved.get(row.number),
                 digest=row.digest,
             )
             for row in reversed(rows)
@@ -234,7 +243,7 @@ def preview_undo(client: str, number: int, json: UndoPreview) -> PreviewAnswer:
     """What taking the change back would post and move."""
     books = overview.chart(place(), person(), client)
     found = service.preview_undo(place(), person(), client, number, json.at)
-    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+    return preview_of(found, books)
 
 
 @bp.post("/clients/<client>/changes/<int:number>/undo")

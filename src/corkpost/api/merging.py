@@ -6,7 +6,7 @@ from pydantic import Field
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
-from corkpost.api.views import PreviewAnswer, preview_answer
+from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.formats.answers import ChangeAnswer
 from corkpost.services import merging as service
 from corkpost.services.posting import Deed
@@ -34,7 +34,7 @@ def preview(client: str, party: str, json: Merging) -> PreviewAnswer:
     """What reading the other party as this one would move."""
     found = service.preview_merge(place(), person(), client, party, json.other, json.at)
     books = place().ledger(person(), client).books
-    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+    return preview_of(found, books)
 
 
 @bp.post("/clients/<client>/parties/<party>/merging")

@@ -6,13 +6,11 @@ from pydantic import BaseModel, Field
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
-from corkpost.api.views import PreviewAnswer, preview_answer
+from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.core.books import Books
-from corkpost.core.keying import keyed_amount
-from corkpost.core.money import NotAnAmount
 from corkpost.core.own_pocket import OwnPocket
 from corkpost.core.owner_accounts import OwnerAccount
-from corkpost.core.refusals import BadEntry
+from corkpost.formats.acts import OwnPocketFields
 from corkpost.formats.answers import ChangeAnswer
 from corkpost.services import overview
 from corkpost.services import owners as service
@@ -61,16 +59,7 @@ class DaysBetween(Asked):
     last: Day
 
 
-class OwnPocketBody(Asked):
-    """*gross* as it is keyed: a sum may be written. Either *account* or *bills*."""
-
-    day: Day
-    gross: str = Field(max_length=100)
-    account: str | None = Field(default=None, max_length=40)
-    tax_code: str | None = Field(default=None, max_length=40)
-    bills: list[str] = Field(default_factory=list, max_length=100)
-    owner_account: str | None = Field(default=None, max_length=40)
-    text: str = Field(default="", max_length=400)
+class OwnPocketBody(OwnPocketFields):
     at: Day | None = None
 
 
@@ -110,21 +99,8 @@ def _account(one: OwnerAccount, books: Books) -> OwnerAccountAnswer:
     )
 
 
-def _paid(client: str, json: OwnPocketBody) -> OwnPocket:
-    currency = overview.chart(place(), person(), client).client.currency
-    try:
-        gross = keyed_amount(json.gross, currency)
-    except NotAnAmount as wrong:
-        raise BadEntry([f"{wrong}."]) from None
-    return OwnPocket(
-        json.day,
-        gross,
-        json.account or None,
-        json.tax_code or None,
-        tuple(json.bills),
-        json.owner_account or None,
-        " ".join(json.text.split()),
-    )
+def _paid(client: str, json: OwnPocketFields) -> OwnPocket:
+    return json.paid(overview.chart(place(), person(), client).client.currency)
 
 
 @bp.post("/clients/<client>/own-pocket/preview")
@@ -133,7 +109,7 @@ def preview(client: str, json: OwnPocketBody) -> PreviewAnswer:
     """What recording a cost that an owner paid privately would post."""
     found = service.preview_own_pocket(place(), person(), client, _paid(client, json), json.at)
     books = place().ledger(person(), client).books
-    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+    return preview_of(found, books)
 
 
 @bp.post("/clients/<client>/own-pocket")

@@ -1,21 +1,26 @@
 """Review points: the list, the case of one, correcting it or deciding about it."""
 
+from collections.abc import Mapping
+
 from flask import Blueprint
 from pydantic import BaseModel, Field
 
 from corkpost.api.queries import QueryAnswer, query_answer
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, Nothing, answers
-from corkpost.api.views import PreviewAnswer, SlipAnswer, preview_answer, slip_answer
+from corkpost.api.views import PreviewAnswer, SlipAnswer, period_name, preview_of, slip_answer
 from corkpost.core.books import Books
 from corkpost.core.points import Point
 from corkpost.core.usual import Usual
 from corkpost.formats.answers import ChangeAnswer, PointAnswer, change_answer, point_answer
 from corkpost.services import overview, visits
 from corkpost.services import review as service
+from corkpost.services.approvals import points_waiting
+from corkpost.services.entries import Preview
 from corkpost.services.posting import Deed
 from corkpost.services.review import Prepared, StatedPoint
 from corkpost.services.workplace import Ledger, Posted
+from corkpost.store.approvals import Proposal
 
 bp = Blueprint("review", __name__)
 Settings = dict[str, str]
@@ -32,7 +37,7 @@ class DecisionAnswer(BaseModel):
 
 class PointView(PointAnswer):
     """*headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
-    the client was asked about it last."""
+    the client was asked about it last. *handed_in*: a correction of it that waits for approval."""
 
     level: str
     family: str
@@ -43,6 +48,7 @@ class PointView(PointAnswer):
     changed: bool
     decision: DecisionAnswer | None
     query: QueryAnswer | None
+    handed_in: int | None
 
 
 class PointsAnswer(BaseModel):
@@ -88,19 +94,23 @@ class CaseAnswer(BaseModel):
     usual: UsualAnswer | None
     evidence: list[SlipAnswer]
     prepared: list[PreparedAnswer]
+    openable: list[str]
 
 
 class ChosenRoute(Asked):
     route: str = Field(max_length=40)
     settings: Settings = Field(default_factory=dict, max_length=10)
+    opens: bool = False
     at: Day | None = None
 
 
 class Correction(Asked):
-    """*shown*: the digest of the preview that the person saw. *key*: posted once, however often sent."""
+    """*shown*: the digest of the preview that the person saw. *key*: posted once, however often sent.
+    *opens*: barred periods are opened for it alone."""
 
     route: str = Field(max_length=40)
     settings: Settings = Field(default_factory=dict, max_length=10)
+    opens: bool = False
     reason: str = Field(max_length=2000)
     shown: str = Field(max_length=64)
     key: str = Field(min_length=8, max_length=64)
@@ -118,7 +128,9 @@ class Reason(Asked):
     reason: str = Field(max_length=2000)
 
 
-def _point(stated: StatedPoint, books: Books) -> PointView:
+def _point(
+    stated: StatedPoint, books: Books, waiting: Mapping[str, Proposal] | None = None
+) -> PointView:
     point, decision = stated.point, stated.decision
     return PointView(
         **point_answer(point, stated.state, books).model_dump(),
@@ -140,6 +152,7 @@ def _point(stated: StatedPoint, books: Books) -> PointView:
             else None
         ),
         query=query_answer(stated.query, books) if stated.query else None,
+        handed_in=proposal.number if (proposal := (waiting or {}).get(point.id)) else None,
     )
 
 
@@ -156,7 +169,9 @@ def _headline(point: Point, books: Books) -> str:
 
 
 def _prepared(one: Prepared, books: Books) -> PreparedAnswer:
-    plan, effect = one.plan, one.effect
+    plan, shown = one.plan, None
+    if plan and one.effect:
+        shown = preview_of(Preview(plan, one.effect, one.t_accounts, one.held, one.opens), books)
     return PreparedAnswer(
         route=one.option.route,
         title=one.option.title,
@@ -164,7 +179,7 @@ def _prepared(one: Prepared, books: Books) -> PreparedAnswer:
         decides=service.is_decision(one.option.route),
         reason=plan.proposed_reason if plan else one.option.proposed_reason,
         refused=one.refused,
-        preview=preview_answer(plan, effect, one.t_accounts, books) if plan and effect else None,
+        preview=shown,
     )
 
 
@@ -197,8 +212,10 @@ def points(client: str) -> PointsAnswer:
     """Every point of the client, open or decided."""
     ledger = place().ledger(person(), client)
     found = service.stated_points(ledger)
+    waiting = points_waiting(place(), ledger)
     return PointsAnswer(
-        revision=ledger.client.revision, points=[_point(one, ledger.books) for one in found]
+        revision=ledger.client.revision,
+        points=[_point(one, ledger.books, waiting) for one in found],
     )
 
 
@@ -234,11 +251,12 @@ def case(client: str, point: str, query: AsAt) -> CaseAnswer:
     found = service.case(place(), person(), client, point, as_at=query.at)
     return CaseAnswer(
         revision=ledger.client.revision,
-        point=_point(found.stated, ledger.books),
+        point=_point(found.stated, ledger.books, points_waiting(place(), ledger)),
         changes=list(found.changes),
         usual=_usual(found.usual, ledger.books) if found.usual else None,
         evidence=[slip_answer(ledger, posted.id) for posted in found.evidence],
         prepared=[_prepared(one, ledger.books) for one in found.prepared],
+        openable=[period_name(period) for period in found.openable],
     )
 
 
@@ -248,7 +266,14 @@ def preview(client: str, point: str, json: ChosenRoute) -> PreparedAnswer:
     """What a route with other settings would post and move."""
     books = overview.chart(place(), person(), client)
     found = service.preview(
-        place(), person(), client, point, json.route, json.settings, as_at=json.at
+        place(),
+        person(),
+        client,
+        point,
+        json.route,
+        json.settings,
+        as_at=json.at,
+        opens=json.opens,
     )
     return _prepared(found, books)
 
@@ -257,7 +282,7 @@ def preview(client: str, point: str, json: ChosenRoute) -> PreparedAnswer:
 @answers(ChangeAnswer, "review", status=201)
 def post_change(client: str, point: str, json: Correction) -> tuple[ChangeAnswer, int]:
     """Put the point right by the route that was chosen."""
-    deed = Deed(json.reason, json.shown, json.key)
+    deed = Deed(json.reason, json.shown, json.key, opens=json.opens)
     posted = service.correct(place(), person(), client, point, json.route, json.settings, deed)
     return changed(place().ledger(person(), client), posted)
 

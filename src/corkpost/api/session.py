@@ -26,12 +26,14 @@ class DemoSignIn(BaseModel):
 
 
 class PersonAnswer(BaseModel):
-    """*may*: the acts that the role allows, by their names."""
+    """*may*: the acts that the role allows, by their names. *writes_drafts*: each entry that they write
+    waits for another's approval."""
 
     code: str
     name: str
     role: str
     may: list[str]
+    writes_drafts: bool
 
 
 class SessionAnswer(BaseModel):
@@ -61,7 +63,9 @@ def _session(who: Person | None) -> SessionAnswer:
 
 def _person(who: Person) -> PersonAnswer:
     may = [act.name.lower().replace("_", "-") for act in May if who.may(act)]
-    return PersonAnswer(code=who.code, name=who.name, role=who.role, may=may)
+    return PersonAnswer(
+        code=who.code, name=who.name, role=who.role, may=may, writes_drafts=who.rule.journals
+    )
 
 
 @bp.get("/session")

@@ -6,11 +6,9 @@ from pydantic import BaseModel, Field
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
-from corkpost.api.views import PreviewAnswer, preview_answer
-from corkpost.core.keying import keyed_amount
-from corkpost.core.money import Currency, NotAnAmount
-from corkpost.core.refusals import BadEntry
-from corkpost.core.takings import DayTakings
+from corkpost.api.views import PreviewAnswer, preview_of
+from corkpost.core.money import Currency
+from corkpost.formats.acts import TakingsFields
 from corkpost.formats.answers import ChangeAnswer
 from corkpost.services import overview
 from corkpost.services import takings as service
@@ -63,21 +61,7 @@ class Between(Asked):
     last: Day
 
 
-class KeyedDay(Asked):
-    """Amounts as they are keyed: sums may be written. *returns_on*: cash or card."""
-
-    day: Day
-    cash: str = Field(default="", max_length=100)
-    card: str = Field(default="", max_length=100)
-    returns: str = Field(default="", max_length=100)
-    returns_on: str = Field(default="cash", pattern="^(cash|card)$")
-    reference: str | None = Field(default=None, max_length=100)
-
-
-class TakingsBody(Asked):
-    days: list[KeyedDay] = Field(min_length=1, max_length=400)
-    sales: str = Field(max_length=100)
-    tax_code: str | None = Field(default=None, max_length=40)
+class TakingsBody(TakingsFields):
     at: Day | None = None
 
 
@@ -147,33 +131,8 @@ def in_hand(client: str) -> InHandAnswer:
     )
 
 
-def _sold(body: TakingsBody, currency: Currency) -> Sold:
-    """Raises BadEntry with every amount that can't be read."""
-    faults: list[str] = []
-
-    def amount(text: str, day: KeyedDay, name: str) -> int:
-        if not text.strip():
-            return 0
-        try:
-            return keyed_amount(text, currency)
-        except NotAnAmount as error:
-            faults.append(f"{day.day}, {name}: {error}.")
-            return 0
-
-    days = tuple(
-        DayTakings(
-            one.day,
-            amount(one.cash, one, "cash"),
-            amount(one.card, one, "card"),
-            amount(one.returns, one, "returns"),
-            one.returns_on == "card",
-            one.reference,
-        )
-        for one in body.days
-    )
-    if faults:
-        raise BadEntry(faults)
-    return Sold(days, body.sales, body.tax_code or None)
+def _sold(json: TakingsFields, currency: Currency) -> Sold:
+    return Sold(json.sold(currency), json.sales, json.tax_code or None)
 
 
 @bp.post("/clients/<client>/takings/preview")
@@ -183,7 +142,7 @@ def preview(client: str, json: TakingsBody) -> PreviewAnswer:
     books = overview.chart(place(), person(), client)
     sold = _sold(json, books.client.currency)
     found = service.preview(place(), person(), client, sold, json.at)
-    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+    return preview_of(found, books)
 
 
 @bp.post("/clients/<client>/takings")

@@ -1,5 +1,7 @@
 """Every posting: the list, one with all that hangs on it, correcting what was picked, papers."""
 
+from collections.abc import Mapping
+
 from flask import Blueprint, Response, request
 from pydantic import BaseModel, Field
 
@@ -7,7 +9,14 @@ from corkpost.api.bookkeeper import ExplainedAnswer, explained_answer
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
-from corkpost.api.views import PreviewAnswer, SlipAnswer, as_file, preview_answer, slip_answer
+from corkpost.api.views import (
+    PreviewAnswer,
+    SlipAnswer,
+    as_file,
+    period_name,
+    preview_of,
+    slip_answer,
+)
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import TransactionKind
 from corkpost.core.open_items import OpenItem
@@ -21,11 +30,11 @@ from corkpost.formats.answers import (
 )
 from corkpost.services import entries, overview
 from corkpost.services import transactions as service
+from corkpost.services.approvals import approvers_of
 from corkpost.services.bookkeeper import in_plain_words
 from corkpost.services.posting import Deed
 from corkpost.services.transactions import Amended, Detail, Picked, Settled, Wanted
 from corkpost.services.workplace import Ledger
-from corkpost.store.changes import ChangeRow
 
 bp = Blueprint("transactions", __name__)
 MOST_LISTED = 5_000
@@ -103,6 +112,7 @@ class BroughtBy(BaseModel):
     reason: str
     route: str | None
     undone: bool
+    approved_by: str | None
 
 
 class AmendedAnswer(AmendingAnswer):
@@ -132,6 +142,7 @@ class DetailAnswer(BaseModel):
     by_hand: list[str]
     brings_money: bool
     plain: ExplainedAnswer | None
+    openable: list[str]
 
 
 class PickedBody(Asked):
@@ -141,6 +152,7 @@ class PickedBody(Asked):
     transaction: str = Field(max_length=200)
     items: list[str] = Field(default_factory=list, max_length=200)
     settings: dict[str, str] = Field(default_factory=dict, max_length=10)
+    opens: bool = False
     at: Day | None = None
 
     def picked(self) -> Picked:
@@ -212,11 +224,12 @@ def _detail(ledger: Ledger, found: Detail) -> DetailAnswer:
         corrected_by=found.corrected_by,
         reversed_by=found.reversed_by,
         points=[PointMention(id=point.id, summary=point.summary) for point in found.points],
-        brought_by=_brought_by(found.change, undone=found.undone) if found.change else None,
+        brought_by=_brought_by(found, approvers_of(place(), ledger)),
         amendments=[_amended(row) for row in found.amendments],
         by_hand=list(found.by_hand),
         brings_money=brings_money_in(books, found.posted),
         plain=explained_answer(plain, set()) if plain else None,
+        openable=[period_name(period) for period in found.openable],
     )
 
 
@@ -254,14 +267,16 @@ def _open(item: OpenItem, left: int, books: Books) -> OpenAnswer:
     )
 
 
-def _brought_by(change: ChangeRow, *, undone: bool) -> BroughtBy:
-    return BroughtBy(
+def _brought_by(found: Detail, approvers: Mapping[int, str]) -> BroughtBy | None:
+    change = found.change
+    return change and BroughtBy(
         number=change.number,
         by=change.made_by,
         at=change.made_at,
         reason=change.reason,
         route=change.route,
-        undone=undone,
+        undone=found.undone,
+        approved_by=approvers.get(change.number),
     )
 
 
@@ -270,15 +285,17 @@ def _brought_by(change: ChangeRow, *, undone: bool) -> BroughtBy:
 def preview(client: str, json: PickedBody) -> PreviewAnswer:
     """What a route would post for what the person picked."""
     books = overview.chart(place(), person(), client)
-    found = service.preview_by_hand(place(), person(), client, json.picked(), json.at)
-    return preview_answer(found.plan, found.effect, found.t_accounts, books)
+    found = service.preview_by_hand(
+        place(), person(), client, json.picked(), json.at, opens=json.opens
+    )
+    return preview_of(found, books)
 
 
 @bp.post("/clients/<client>/by-hand")
 @answers(ChangeAnswer, "transactions", status=201)
 def correct(client: str, json: PickedPost) -> tuple[ChangeAnswer, int]:
     """Post the route for what the person picked."""
-    deed = Deed(json.reason, json.shown, json.key)
+    deed = Deed(json.reason, json.shown, json.key, opens=json.opens)
     posted = service.correct_by_hand(place(), person(), client, json.picked(), deed)
     return changed(place().ledger(person(), client), posted)
 

@@ -1,15 +1,12 @@
 """What several areas answer with, beside `formats/answers.py`: previews, slips, seals."""
 
-from collections.abc import Iterable
 from datetime import date as Day
 
 from flask import Response
 from pydantic import BaseModel
 
 from corkpost.core.books import Books
-from corkpost.core.change import Plan
-from corkpost.core.effect import Effect
-from corkpost.core.t_pair import TAccount
+from corkpost.core.periods import Period
 from corkpost.formats import answers
 from corkpost.formats.answers import (
     AllocationAnswer,
@@ -20,6 +17,7 @@ from corkpost.formats.answers import (
     MergeAnswer,
     TAccountAnswer,
 )
+from corkpost.services.entries import Preview
 from corkpost.services.workplace import Ledger
 from corkpost.store.sign_off import SealRow
 
@@ -35,7 +33,9 @@ class PreviewAnswer(BaseModel):
     """What posting would do. *digest* is sent with the post, which is refused if it would differ.
 
     *notes* say why it is dated and booked so; *warnings* ask for a second look. *earlier_year*: the
-    correction has a profit part of an earlier year, and the person may choose where it goes.
+    correction has a profit part of an earlier year, and the person may choose where it goes. *held*:
+    why this person hands it in for approval instead of posting it. *opens*: the barred periods that
+    are opened for it alone.
     """
 
     digest: str
@@ -50,11 +50,18 @@ class PreviewAnswer(BaseModel):
     effect: EffectAnswer
     t_accounts: list[TAccountAnswer]
     earlier_year: bool
+    held: str | None
+    opens: list[str]
 
 
-def preview_answer(
-    plan: Plan, effect: Effect, t_accounts: Iterable[TAccount], books: Books
-) -> PreviewAnswer:
+def period_name(period: Period) -> str:
+    """A period by its month: `March 2026`."""
+    return f"{period.last_day:%B %Y}"
+
+
+def preview_of(shown: Preview, books: Books) -> PreviewAnswer:
+    """A preview as it is answered with."""
+    plan, effect, t_accounts, held, opens = shown
     return PreviewAnswer(
         digest=plan.digest,
         reason=plan.proposed_reason,
@@ -68,6 +75,8 @@ def preview_answer(
         effect=answers.effect_answer(effect, books),
         t_accounts=[answers.t_account_answer(one, books) for one in t_accounts],
         earlier_year=bool(plan.prior_parts),
+        held=held,
+        opens=[period_name(period) for period in opens],
     )
 
 

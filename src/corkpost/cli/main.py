@@ -5,7 +5,7 @@ from pathlib import Path
 
 import click
 
-from corkpost.cli import accounts, asking, bank, practice, review, running, signing
+from corkpost.cli import accounts, approving, asking, bank, practice, review, running, signing
 from corkpost.cli.context import At, Work
 from corkpost.core.refusals import Refusal
 
@@ -44,6 +44,6 @@ def main(ctx: click.Context, data: Path, today: date | None, by: str | None) -> 
     ctx.call_on_close(ctx.obj.close)
 
 
-for module in (running, accounts, bank, review, asking, signing, practice):
+for module in (running, accounts, bank, review, asking, approving, signing, practice):
     for command in module.COMMANDS:
         main.add_command(command)

@@ -6,6 +6,7 @@ from pathlib import Path
 import click
 
 from corkpost.cli.context import Work, as_json, pass_work, password, print_json
+from corkpost.core.approval import ApprovalRule
 from corkpost.core.kinds import Role
 from corkpost.services import staff, store
 
@@ -24,7 +25,7 @@ def list_staff(work: Work, as_json: bool) -> None:
     """Who works here."""
     members = staff.everybody(work.place)
     if as_json:
-        print_json([member._asdict() for member in members])
+        print_json([{**m._asdict(), "rule": m.rule._asdict()} for m in members])
         return
     for member in members:
         clients = "all clients" if member.role is Role.PARTNER else ", ".join(member.clients)
@@ -83,6 +84,19 @@ def take(work: Work, code: str, client: str) -> None:
     """Take a client away from a person."""
     staff.give_client(work.place, work.person, code, client, give=False)
     click.echo(f"{code} no longer sees {client}.")
+
+
+@staff_commands.command("approval")
+@click.argument("code")
+@click.option("--journals/--no-journals", default=False, help="Each entry that they write waits.")
+@click.option("--above", type=click.IntRange(min=0), default=None, help="So does what moves more.")
+@pass_work
+def approval(work: Work, code: str, journals: bool, above: int | None) -> None:
+    """Say what of a person's postings waits for another's approval: nothing, unless said."""
+    staff.set_approval(work.place, work.person, code, ApprovalRule(journals, above))
+    waits = ["their own entries"] if journals else []
+    waits += [f"what moves more than {above}"] if above is not None else []
+    click.echo(f"{code}: {' and '.join(waits) or 'nothing'} waits for approval.")
 
 
 @staff_commands.command("second-person")

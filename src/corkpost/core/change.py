@@ -22,9 +22,10 @@ from corkpost.core.books import (
     PriorPart,
     Transaction,
 )
-from corkpost.core.kinds import EntryKind, PeriodState, Role, TransactionKind
+from corkpost.core.kinds import EntryKind, PeriodState, TransactionKind
 from corkpost.core.open_items import OpenItems, items_of, open_items
-from corkpost.core.refusals import BadEntry, BarredDate, HeldDate, NothingToDo, OutOfBalance
+from corkpost.core.periods import Calendar, Period
+from corkpost.core.refusals import BadEntry, BarredDate, NothingToDo, OutOfBalance
 
 
 class ChangeKind(StrEnum):
@@ -114,7 +115,7 @@ def checked(plan: Plan, books: Books) -> Plan:
     """The plan, if it may be posted on these books by somebody.
 
     Raises NothingToDo, OutOfBalance, BarredDate, or BadEntry where it would allocate more than is
-    open. What a role may do in a held period is `held_date_refused`.
+    open. What waits for another's approval is told by `core/approval.py`.
     """
     standing = (plan.chart, plan.accounts, plan.parties, plan.parties_amended)
     if not any((plan.entries, plan.allocations, plan.amendments, plan.agreements, *standing)):
@@ -171,12 +172,15 @@ def _over_allocated_by(plan: Plan, books: Books) -> list[str]:
     return [name for name in over if name in names]
 
 
-def held_date_refused(plan: Plan, books: Books, role: Role) -> None:
-    """Raise HeldDate where the plan writes in a held period and *role* may not."""
-    if role is Role.PREPARER:
-        for day in dates_of(plan):
-            if books.calendar.state_on(day) is PeriodState.HELD:
-                raise HeldDate(day)
+def opened_for(plan: Plan, calendar: Calendar) -> tuple[Period, ...]:
+    """The periods that somebody barred and that the plan writes in: they would have to be opened for
+    it. What is filed or sealed is not among them."""
+    periods = {
+        calendar.period_of(day)
+        for day in dates_of(plan)
+        if calendar.state_on(day) is PeriodState.BARRED
+    }
+    return tuple(sorted(periods))
 
 
 def over_allocated(books: Books) -> list[str]:

@@ -58,6 +58,11 @@ OWN_POCKET = Words(
     "It is in the books now: do not enter it again.",
     "Hand such receipts in each month, with the day and who paid.",
 )
+TAKINGS = Words(
+    "Takings",
+    "A day's takings are entered by how they were paid.",
+    "They are in the books now: do not enter them again.",
+)
 BY_KIND: Mapping[EntryKind, Words] = {
     EntryKind.ADJUSTING: Words(
         "Entries for the statements",
@@ -80,6 +85,7 @@ BY_KIND: Mapping[EntryKind, Words] = {
         "Leave your own entries as they are.",
     ),
 }
+OTHER_WAYS = {"own-pocket": OWN_POCKET, "takings": TAKINGS}
 NO_ENTRY = Words(
     "Put right without an entry",
     "Something about accounts, parties or documents is put right; no figure moves.",
@@ -122,8 +128,8 @@ def _explained(
 
 def _words(change: PostedChange, entries: list[Transaction], point: Point | None) -> Words:
     route = routes.registry().get(change.route or "")
-    if change.route == "own-pocket":
-        own = OWN_POCKET
+    if change.route in OTHER_WAYS:
+        own = OTHER_WAYS[change.route]
     elif route is not None and route.route.did:
         own = Words("Put right", route.route.did, route.route.means)
     else:

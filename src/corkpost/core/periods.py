@@ -2,7 +2,7 @@
 
 import calendar as days_of_months
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date, timedelta
 from functools import cached_property
 from typing import NamedTuple
@@ -152,6 +152,11 @@ class Calendar:
     def set_state(self, period: Period) -> PeriodState:
         """What somebody set the period to; open where nobody did."""
         return self.states.get(period.first_day, PeriodState.OPEN)
+
+    def without_bars(self) -> "Calendar":
+        """The calendar as it would be if nobody had barred a period: filed and sealed spans stay."""
+        states = {d: s for d, s in self.states.items() if s is not PeriodState.BARRED}
+        return replace(self, states=states)
 
     def why_barred(self, day: date) -> str:
         """In words, for a day that is barred."""

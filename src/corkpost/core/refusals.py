@@ -38,16 +38,6 @@ class BarredDate(Refusal):
         )
 
 
-class HeldDate(Refusal):
-    title = "That period is held"
-
-    def __init__(self, posting_date: date) -> None:
-        super().__init__(
-            f"{said(posting_date)} is in a held period: only a reviewer or partner may post there. "
-            "Keep a draft and ask one of them."
-        )
-
-
 class OutOfBalance(Refusal):
     title = "The entry does not balance"
 

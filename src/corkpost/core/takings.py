@@ -74,6 +74,7 @@ def plan_takings(
     first, last = (said(asked[0].day), said(asked[-1].day)) if asked else ("", "")
     return Plan(
         kind=ChangeKind.ENTRY,
+        route="takings",
         entries=tuple(entries),
         allocations=(),
         proposed_reason=f"Takings of {first}" + (f" to {last}" if last != first else ""),

@@ -5,8 +5,9 @@ from collections.abc import Callable, Mapping
 from datetime import date, datetime
 from pathlib import Path
 
+from corkpost.core.approval import ApprovalRule
 from corkpost.core.entries import EntryLine, EntryRequest
-from corkpost.core.kinds import EntryKind, Role
+from corkpost.core.kinds import EntryKind, PeriodState, Role
 from corkpost.core.points import Level
 from corkpost.demo import (
     brig,
@@ -24,7 +25,21 @@ from corkpost.demo import (
 )
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
-from corkpost.services import bank, books, desk, entries, find, queries, review, sign_off, staff
+from corkpost.formats.acts import EntryAct
+from corkpost.services import (
+    acts,
+    approvals,
+    bank,
+    books,
+    desk,
+    entries,
+    find,
+    periods,
+    queries,
+    review,
+    sign_off,
+    staff,
+)
 from corkpost.services.mail import Mail
 from corkpost.services.posting import Deed
 from corkpost.services.rights import Person
@@ -185,6 +200,8 @@ def make(
     _waits_for_an_answer(place)
     tell("beginning the review of the others")
     _waived_and_left(place)
+    _handed_in(place)
+    _barred(place)
     tell("signing MERI off")
     _signed_and_changed(place)
     # The desk keeps what it says of each client: so it opens at once.
@@ -234,6 +251,45 @@ def _waived_and_left(place: Workplace) -> None:
         elif stated.point.check == "wrong-item":
             reason = "They wrote that the older one was meant; the number quoted was a slip."
             review.decide(place, ines, "MOOR", stated.point.id, "leave", reason)
+
+
+def _handed_in(place: Workplace) -> None:
+    """BRIG: Pell is new to journals, so that each of theirs is looked at; one waits."""
+    staff.set_approval(place, staff.person_named(place, "OB"), "PH", ApprovalRule(journals=True))
+    pell = staff.person_named(place, "PH")
+    if not pell.sees("BRIG"):
+        return
+    chart = {a.name: a.code for a in place.ledger(pell, "BRIG").books.tables.accounts}
+    blank = {"party": "", "tax_code": "", "tax": "none", "text": "", "dimensions": ""}
+    act = EntryAct.model_validate(
+        {
+            "act": "entry",
+            "near": "2026-10-31",
+            "entry": {
+                "kind": "adjusting",
+                "date": "31.10",
+                "reverse_on": "1.11",
+                "reference": "",
+                "reason": "Electricity for October, by the meter; the bill comes in December",
+                "lines": [
+                    {**blank, "account": chart["Heat and light"], "debit": "486", "credit": ""},
+                    {**blank, "account": chart["Accruals"], "debit": "", "credit": "486"},
+                ],
+            },
+        }
+    )
+    shown = acts.preview(place, pell, "BRIG", act).plan.digest
+    approvals.hand_in(place, pell, "BRIG", act, reason=act.entry.reason, shown=shown)
+
+
+def _barred(place: Workplace) -> None:
+    """PEBB: the tax of the first quarter is returned, and its months are barred."""
+    tomas = staff.person_named(place, "TV")
+    if tomas.sees("PEBB"):
+        for month in (1, 2, 3):
+            why = "sales tax of the first quarter is returned"
+            day = date(2026, month, 1)
+            periods.set_period(place, tomas, "PEBB", day, PeriodState.BARRED, why)
 
 
 def _signed_and_changed(place: Workplace) -> None:

@@ -115,7 +115,7 @@ def preview_chart(
     """What putting these accounts right would move."""
     person.must_be_allowed(May.CHANGE_CHART)
     ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, plan_chart(ledger.books, wanted), as_at)
+    return preview_plan(ledger, person, lambda ledger: plan_chart(ledger.books, wanted), as_at)
 
 
 def change_chart(

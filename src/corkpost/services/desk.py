@@ -15,6 +15,7 @@ from corkpost.services.rights import Person
 from corkpost.services.workplace import Ledger, Workplace
 from corkpost.store import desk as desk_store
 from corkpost.store import practice as practice_store
+from corkpost.store.approvals import proposals_of
 from corkpost.store.changes import changes_of
 from corkpost.store.clients import ClientRow, all_clients, client_named
 
@@ -172,6 +173,9 @@ def summarise(place: Workplace, ledger: Ledger) -> Summary:
     decided = len(stated) - open_points - asked
     received = books.client.books_to
     changes = changes_of(place.database.reading, ledger.client.id)
+    waiting = any(
+        one.ending is None for one in proposals_of(place.database.reading, ledger.client.id)
+    )
     return Summary(
         name=books.client.name,
         entity=books.client.entity,
@@ -192,7 +196,7 @@ def summarise(place: Workplace, ledger: Ledger) -> Summary:
             "review": _percent(decided, len(stated)),
             "sign-off": 100 if signed else 0,
         },
-        move=_move(signed=signed, open_points=open_points, asked=asked),
+        move=_move(signed=signed, waiting=waiting, open_points=open_points, asked=asked),
         since=changes[-1].made_at[:10] if changes else None,
         seal="broken" if ledger.broken_seals else ("signed" if signed else ""),
         signed_on=[seal.signed_at[:10] for seal in ledger.seals if seal.stands],
@@ -203,9 +207,11 @@ def _percent(part: int, whole: int) -> int:
     return max(0, min(100, 100 * part // whole)) if whole else 100
 
 
-def _move(*, signed: bool, open_points: int, asked: int) -> Move:
+def _move(*, signed: bool, waiting: bool, open_points: int, asked: int) -> Move:
     if signed:
         return Move.NOBODY
+    if waiting:
+        return Move.REVIEWER
     if open_points:
         return Move.US
     return Move.CLIENT if asked else Move.REVIEWER

@@ -2,19 +2,21 @@
 
 import json
 import uuid
+from dataclasses import replace
 from datetime import date
 from typing import NamedTuple
 
-from corkpost.core.bank.agreeing import ready
+from corkpost.core.approval import why_held
 from corkpost.core.books import Books
-from corkpost.core.change import Plan, held_date_refused
+from corkpost.core.change import Plan
 from corkpost.core.effect import Effect, effect_of, year_end_after
 from corkpost.core.entries import EntryRequest, plan_entry
+from corkpost.core.periods import Period
 from corkpost.core.refusals import BadEntry, OutOfBalance, Refusal, UnknownName
 from corkpost.core.t_pair import TAccount, t_accounts
 from corkpost.core.undo import plan_undo
 from corkpost.formats.composed import ComposedEntry, ReadEntry, read_composed
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import Deed, MakePlan, openable, planned, post
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
 from corkpost.store import drafts as draft_store
@@ -27,19 +29,30 @@ LARGEST_PAPER = 20 * 1024 * 1024
 
 
 class Preview(NamedTuple):
-    """What would be posted, and what it moves."""
+    """What would be posted, and what it moves. *held*: why it would wait for another's approval.
+    *opens*: the barred periods that are opened for it alone."""
 
     plan: Plan
     effect: Effect
     t_accounts: tuple[TAccount, ...]
+    held: str | None = None
+    opens: tuple[Period, ...] = ()
 
 
-def preview_plan(ledger: Ledger, person: Person, plan: Plan, as_at: date | None) -> Preview:
-    """What posting the plan would do, if this person may post it."""
-    plan = ready(plan, ledger.books)
-    held_date_refused(plan, ledger.books, person.role)
-    effect = effect_of(plan, ledger.books, as_at or year_end_after(plan, ledger.books))
-    return Preview(plan, effect, t_accounts(plan, ledger.books))
+def preview_plan(
+    ledger: Ledger,
+    person: Person,
+    make_plan: MakePlan,
+    as_at: date | None,
+    *,
+    opens: bool = False,
+) -> Preview:
+    """What posting the plan would do, made and checked as posting does it."""
+    plan, opened = planned(ledger, person, make_plan, opens=opens)
+    books = ledger.books
+    effect = effect_of(plan, books, as_at or year_end_after(plan, books))
+    held = why_held(person.rule, person.role, plan, books)
+    return Preview(plan, effect, t_accounts(plan, books), held, opened)
 
 
 def preview_entry(
@@ -51,7 +64,7 @@ def preview_entry(
 ) -> Preview:
     """What the entry would post and move at the end of *as_at* (its year's end unless given)."""
     ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, plan_entry(ledger.books, request), as_at)
+    return preview_plan(ledger, person, lambda ledger: plan_entry(ledger.books, request), as_at)
 
 
 class Composed(NamedTuple):
@@ -60,6 +73,7 @@ class Composed(NamedTuple):
     read: ReadEntry
     preview: Preview | None
     refused: str | None
+    openable: tuple[Period, ...] = ()
 
 
 def compose(
@@ -69,21 +83,28 @@ def compose(
     composed: ComposedEntry,
     near: date,
     as_at: date | None = None,
+    *,
+    opens: bool = False,
 ) -> Composed:
     """Read an entry as it is being keyed; its effect at *as_at*, its period's end unless given."""
     ledger = place.ledger(person, client_code)
     read = read_composed(composed, ledger.books, near)
-    if read.request is None:
-        return Composed(read, None, None)
-    as_at = as_at or ledger.books.calendar.period_of(read.request.posting_date).last_day
+    days = [day for day in (read.date, read.reverse_on) if day]
+    barred = openable(ledger, person, days)
+    request = read.request
+    if request is None:
+        return Composed(read, None, None, barred)
+    as_at = as_at or ledger.books.calendar.period_of(request.posting_date).last_day
     try:
-        plan = plan_entry(ledger.books, read.request)
-        return Composed(read, preview_plan(ledger, person, plan, as_at), None)
+        shown = preview_plan(
+            ledger, person, lambda ledger: plan_entry(ledger.books, request), as_at, opens=opens
+        )
+        return Composed(read, shown, None, barred)
     except OutOfBalance:
         # The difference is shown while one is still keying.
-        return Composed(read, None, None)
+        return Composed(read, None, None, barred)
     except Refusal as refused:
-        return Composed(read, None, str(refused))
+        return Composed(read, None, str(refused), barred)
 
 
 def request_in(composed: ComposedEntry, books: Books, near: date) -> EntryRequest:
@@ -104,13 +125,13 @@ def post_entry(
     person: Person,
     client_code: str,
     request: EntryRequest,
+    deed: Deed | None = None,
     *,
-    shown: str | None = None,
-    key: str | None = None,
     draft: str | None = None,
 ) -> Posted:
-    """Post the entry and, where it reverses, its mirror, in one change; and drop its draft."""
-    deed = Deed(request.reason, shown, key)
+    """Post the entry and, where it reverses, its mirror, in one change; and drop its draft. The reason
+    is the entry's own, whatever the deed says."""
+    deed = replace(deed or Deed(""), reason=request.reason)
     posted = post(
         place, person, client_code, lambda ledger: plan_entry(ledger.books, request), deed
     )
@@ -126,7 +147,7 @@ def preview_undo(
 ) -> Preview:
     """What taking change *number* back would post and move."""
     ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, plan_undo(ledger.books, number), as_at)
+    return preview_plan(ledger, person, lambda ledger: plan_undo(ledger.books, number), as_at)
 
 
 def undo(place: Workplace, person: Person, client_code: str, number: int, deed: Deed) -> Posted:

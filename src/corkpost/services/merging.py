@@ -19,7 +19,7 @@ def preview_merge(
 ) -> Preview:
     """What reading *gone* as *keep* would move."""
     ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, plan_merge(ledger.books, keep, gone), as_at)
+    return preview_plan(ledger, person, lambda ledger: plan_merge(ledger.books, keep, gone), as_at)
 
 
 def merge(

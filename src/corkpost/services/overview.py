@@ -20,6 +20,7 @@ from corkpost.services.bank import agreed_in, unagreed
 from corkpost.services.review import open_by_period, stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store.approvals import proposals_of
 from corkpost.store.clients import client_named
 from corkpost.store.sign_off import SealRow
 
@@ -39,7 +40,7 @@ class PeriodOverview(NamedTuple):
 class Overview(NamedTuple):
     """*years* are those that the books touch, and the next. *as_at*: the day to sign off next.
     *guesses*: accounts whose role is guessed and not confirmed. *queries_to_do*: questions to be sent,
-    and those that came back."""
+    and those that came back. *to_approve*: what was handed in and this person may approve."""
 
     books: Books
     revision: int
@@ -51,6 +52,7 @@ class Overview(NamedTuple):
     unagreed_lines: int
     guesses: int
     queries_to_do: int
+    to_approve: int
     broken_seals: frozenset[int]
     last_seal: SealRow | None
 
@@ -79,9 +81,17 @@ def overview(
         unagreed_lines=unagreed(books),
         guesses=len(guesses(books)),
         queries_to_do=sum(query.state(place.today) in TO_DO for query in ledger.queries),
+        to_approve=_to_approve(place, person, ledger),
         broken_seals=ledger.broken_seals,
         last_seal=max(standing, key=lambda seal: seal.as_at, default=None),
     )
+
+
+def _to_approve(place: Workplace, person: Person, ledger: Ledger) -> int:
+    if not person.may(May.APPROVE):
+        return 0
+    every = proposals_of(place.database.reading, ledger.client.id)
+    return sum(one.ending is None and one.made_by != person.code for one in every)
 
 
 def _period(books: Books, period: Period, open_points: int, seals: list[SealRow]) -> PeriodOverview:

@@ -28,7 +28,7 @@ def preview_own_pocket(
 ) -> Preview:
     """What recording it would post and move."""
     ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, plan_own_pocket(ledger.books, paid), as_at)
+    return preview_plan(ledger, person, lambda ledger: plan_own_pocket(ledger.books, paid), as_at)
 
 
 def post_own_pocket(

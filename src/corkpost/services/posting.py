@@ -2,19 +2,25 @@
 
 import json
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from datetime import date
 
+from corkpost.core.approval import HeldForApproval, why_held
 from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import AccountAmendment, Amendment, Books, PartyAmendment
-from corkpost.core.change import Plan, held_date_refused
-from corkpost.core.kinds import EntryKind
+from corkpost.core.change import Plan, opened_for
+from corkpost.core.kinds import EntryKind, PeriodState
+from corkpost.core.periods import Period
 from corkpost.core.points import Point, PointState
 from corkpost.core.refusals import Moved, NoReason
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
 from corkpost.store import changes as change_store
+from corkpost.store import periods as period_store
 from corkpost.store import queries as query_store
+from corkpost.store.approvals import Proposal, end_proposal, proposals_of
 from corkpost.store.review import add_decision
 
 SERIES = {
@@ -30,15 +36,45 @@ SERIES = {
 class Deed:
     """What a person asks to be posted. *shown*: the digest of the plan that they saw, if any.
 
-    *key*: the idempotency key; a deed that is sent again is done once.
+    *key*: the idempotency key; a deed that is sent again is done once. *opens*: a partner has the
+    periods that somebody barred opened for this posting alone. *approves*: what was handed in.
     """
 
     reason: str
     shown: str | None = None
     key: str | None = None
+    opens: bool = False
+    approves: Proposal | None = None
 
 
 MakePlan = Callable[[Ledger], Plan]
+
+
+def planned(
+    ledger: Ledger, person: Person, make_plan: MakePlan, *, opens: bool = False
+) -> tuple[Plan, tuple[Period, ...]]:
+    """The checked plan and, with *opens*, the barred periods that are opened for it."""
+    if not opens:
+        return ready(make_plan(ledger), ledger.books), ()
+    person.must_be_allowed(May.REOPEN)
+    wide = ledger.without_bars()
+    plan = ready(make_plan(wide), wide.books)
+    return plan, opened_for(plan, ledger.books.calendar)
+
+
+def openable(ledger: Ledger, person: Person, days: Iterable[date]) -> tuple[Period, ...]:
+    """The periods of these days that somebody barred and that this person may have opened."""
+    calendar = ledger.books.calendar
+    if not person.may(May.REOPEN) or PeriodState.BARRED not in calendar.states.values():
+        return ()
+    wide = calendar.without_bars()
+    barred = {
+        calendar.period_of(day)
+        for day in days
+        if calendar.state_on(day) is PeriodState.BARRED
+        and wide.state_on(day) is not PeriodState.BARRED
+    }
+    return tuple(sorted(barred))
 
 
 def post(
@@ -66,8 +102,12 @@ def post(
             if done is not None:
                 return posted_change(place.ledger(person, client_code), done)
         ledger = place.ledger(person, client_code)
-        plan = ready(make_plan(ledger), ledger.books)
-        held_date_refused(plan, ledger.books, person.role)
+        if deed.approves:
+            must_wait(place, ledger, deed.approves.number)
+        plan, opened = planned(ledger, person, make_plan, opens=deed.opens)
+        why = why_held(person.rule, person.role, plan, ledger.books)
+        if why:
+            raise HeldForApproval(why)
         if deed.shown is not None and deed.shown != plan.digest:
             raise Moved(
                 "Somebody posted in these books since you looked, and what would be posted now is "
@@ -76,10 +116,50 @@ def post(
         if says_why:
             deed = replace(deed, reason=plan.proposed_reason)
         answered = point(ledger) if point else None
-        number, written = _append(place, person, ledger, plan, deed, answered)
+        with _opened(place, person, ledger, opened, deed.reason):
+            number, written = _append(place, person, ledger, plan, deed, answered)
     # What was written is known: reading all of it again would make a person wait.
     place.adopt(ledger, written)
     return posted_change(place.ledger(person, client_code), number)
+
+
+def must_wait(place: Workplace, ledger: Ledger, number: int) -> None:
+    """Raise Moved where a proposal was posted, sent back or withdrawn meanwhile."""
+    for one in proposals_of(place.database.reading, ledger.client.id):
+        if one.number == number and one.ending is not None:
+            how = one.ending.how.replace("-", " ")
+            raise Moved(f"It does not wait any more: it was {how} by {one.ending.by}.")
+
+
+@contextmanager
+def _opened(
+    place: Workplace, person: Person, ledger: Ledger, periods: tuple[Period, ...], reason: str
+) -> Iterator[None]:
+    """The barred periods opened for what happens within, and barred again after it. Within the
+    caller's write transaction: where the posting fails, they were never opened."""
+    _set_all(place, person, ledger, periods, PeriodState.OPEN, f"for one posting: {reason}")
+    yield
+    _set_all(place, person, ledger, periods, PeriodState.BARRED, "barred again after that posting")
+
+
+def _set_all(
+    place: Workplace,
+    person: Person,
+    ledger: Ledger,
+    periods: tuple[Period, ...],
+    state: PeriodState,
+    reason: str,
+) -> None:
+    for period in periods:
+        period_store.set_state(
+            place.database.reading,
+            ledger.client.id,
+            period.first_day,
+            state,
+            reason=reason,
+            made_by=person.code,
+            made_at=place.now,
+        )
 
 
 def _append(
@@ -87,9 +167,10 @@ def _append(
 ) -> tuple[int, Posted]:
     connection = place.database.reading
     client_id = ledger.client.id
+    made_by = deed.approves.made_by if deed.approves else person.code
     numbered = _numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
     stamped = [
-        entry._replace(entered_at=place.now, entered_by=person.code, reason=deed.reason.strip())
+        entry._replace(entered_at=place.now, entered_by=made_by, reason=deed.reason.strip())
         for entry in numbered.entries
     ]
     content = change_store.Content()
@@ -119,7 +200,7 @@ def _append(
     content.add_kept("agreements", numbered.agreements)
     head = change_store.ChangeHead(
         kind=plan.kind,
-        made_by=person.code,
+        made_by=made_by,
         made_at=place.now,
         reason=deed.reason.strip(),
         route=plan.route,
@@ -129,6 +210,17 @@ def _append(
         key=deed.key,
     )
     number = change_store.append(connection, client_id, head, content)
+    if deed.approves:
+        end_proposal(
+            connection,
+            client_id,
+            deed.approves.number,
+            "posted",
+            remark="",
+            change=number,
+            made_by=person.code,
+            made_at=place.now,
+        )
     if point:
         end_query_of(place, person, ledger, point)
         record_decision(place, person, ledger, point, PointState.CORRECTED, deed.reason, number)

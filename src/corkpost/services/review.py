@@ -1,25 +1,26 @@
 """Review: the points of a client, the case of one, putting it right or deciding about it."""
 
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
 from typing import NamedTuple
 
 from corkpost.core import checks, routes
-from corkpost.core.bank.agreeing import ready
 from corkpost.core.bank.sides import statement_line
 from corkpost.core.books import Books, Transaction
-from corkpost.core.change import Plan, held_date_refused
+from corkpost.core.change import Plan
 from corkpost.core.changed_facts import changes_since
-from corkpost.core.effect import Effect, effect_of, year_end_after
+from corkpost.core.effect import Effect
+from corkpost.core.periods import Period
 from corkpost.core.points import Family, Point, PointState
 from corkpost.core.queries import Query, later_day
 from corkpost.core.refusals import Moved, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
 from corkpost.core.seal import Decided
-from corkpost.core.t_pair import TAccount, t_accounts
+from corkpost.core.t_pair import TAccount
 from corkpost.core.usual import Usual, usual_of
-from corkpost.services.posting import Deed, end_query_of, post, record_decision
+from corkpost.services.entries import preview_plan
+from corkpost.services.posting import Deed, end_query_of, openable, post, record_decision
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
 from corkpost.store import queries as query_store
@@ -43,6 +44,15 @@ class StatedPoint(NamedTuple):
         return Decided(self.point, self.state)
 
 
+class NothingPosted(Refusal):
+    title = "Nothing to post"
+
+    def __init__(self, route: str) -> None:
+        super().__init__(
+            f"{route} posts nothing: it needs nobody's approval. Decide the point by it."
+        )
+
+
 class Prepared(NamedTuple):
     """An option with what it would post and move; or with why it can't be."""
 
@@ -51,6 +61,8 @@ class Prepared(NamedTuple):
     effect: Effect | None
     t_accounts: tuple[TAccount, ...]
     refused: str | None
+    held: str | None = None
+    opens: tuple[Period, ...] = ()
 
 
 class Case(NamedTuple):
@@ -62,6 +74,8 @@ class Case(NamedTuple):
     usual: Usual | None = None
     changes: tuple[str, ...] = ()
     """What is otherwise than when it was decided, where it is open again for that."""
+    openable: tuple[Period, ...] = ()
+    """The periods that somebody barred and that the person may have opened for one posting."""
 
 
 DECIDED = (PointState.LEFT, PointState.ASKED, PointState.WAIVED)
@@ -152,7 +166,15 @@ def case(
         prepared,
         usual_of(ledger.books, stated.point),
         changes_since(ledger.books, point_of(seen), stated.point) if seen else (),
+        openable(ledger, person, _days_of(ledger.books, stated.point)),
     )
+
+
+def _days_of(books: Books, point: Point) -> Iterator[date]:
+    for name in point.transactions:
+        if name in books.transactions:
+            yield books.transactions[name].posting_date
+    yield from (statement_line(books, name).day for name in point.statement_lines)
 
 
 def prepare(
@@ -172,19 +194,23 @@ def prepare(
 
 
 def _prepared(
-    ledger: Ledger, person: Person, point: Point, option: Option, as_at: date | None
+    ledger: Ledger,
+    person: Person,
+    point: Point,
+    option: Option,
+    as_at: date | None,
+    *,
+    opens: bool = False,
 ) -> Prepared:
     if is_decision(option.route):
         return Prepared(option, None, None, (), None)
-    plan = plan_for(ledger, point, option.route, option.settings)
-    held_date_refused(plan, ledger.books, person.role)
-    effect = effect_of(plan, ledger.books, as_at or year_end_after(plan, ledger.books))
-    return Prepared(option, plan, effect, t_accounts(plan, ledger.books), None)
 
+    def make_plan(ledger: Ledger) -> Plan:
+        return routes.plan_route(ledger.books, point, option.route, option.settings)
 
-def plan_for(ledger: Ledger, point: Point, route: str, settings: Settings) -> Plan:
-    """The checked plan of a route for a point."""
-    return ready(routes.plan_route(ledger.books, point, route, settings), ledger.books)
+    shown = preview_plan(ledger, person, make_plan, as_at, opens=opens)
+    plan, effect, t_accounts, held, opened = shown
+    return Prepared(option, plan, effect, t_accounts, None, held, opened)
 
 
 def _evidence(ledger: Ledger, point: Point) -> tuple[Transaction, ...]:
@@ -287,11 +313,7 @@ def at_stake(stated: Iterable[StatedPoint]) -> int:
 
 def day_of(point: Point, books: Books) -> date | None:
     """Where a point lies: the latest of its transactions and statement lines that are still there."""
-    days = [
-        books.transactions[t].posting_date for t in point.transactions if t in books.transactions
-    ]
-    days += [statement_line(books, name).day for name in point.statement_lines]
-    return max(days, default=None)
+    return max(_days_of(books, point), default=None)
 
 
 def open_by_period(books: Books, stated: Iterable[StatedPoint]) -> Mapping[date, int]:
@@ -320,6 +342,8 @@ def preview(
     route: str,
     settings: Settings,
     as_at: date | None = None,
+    *,
+    opens: bool = False,
 ) -> Prepared:
     """What this route with these settings would post and move. Raises what it is refused for."""
     ledger = place.ledger(person, client_code)
@@ -329,4 +353,4 @@ def preview(
     if option is None:
         raise UnknownName("route for this point", route)
     chosen = option._replace(settings={**option.settings, **settings})
-    return _prepared(ledger, person, point, chosen, as_at)
+    return _prepared(ledger, person, point, chosen, as_at, opens=opens)

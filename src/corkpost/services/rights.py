@@ -1,8 +1,9 @@
 """Who may do what. A right belongs to the act, whatever way leads to it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
+from corkpost.core.approval import ApprovalRule
 from corkpost.core.kinds import Role
 from corkpost.core.refusals import NotAllowed, UnknownName
 
@@ -15,6 +16,7 @@ class May(StrEnum):
     POST = "post corrections and entries"
     CHANGE_CHART = "change the chart of accounts"
     DECIDE = "decide review points"
+    APPROVE = "approve what was handed in"
     SIGN = "sign a trial balance off"
     REOPEN = "reopen what was signed off"
     SET_PERIODS = "set who may post in a period"
@@ -27,6 +29,7 @@ ROLES: dict[May, frozenset[Role]] = {
     May.POST: frozenset(Role),
     May.CHANGE_CHART: frozenset({Role.REVIEWER, Role.PARTNER}),
     May.DECIDE: frozenset(Role),
+    May.APPROVE: frozenset({Role.REVIEWER, Role.PARTNER}),
     May.SIGN: frozenset({Role.REVIEWER, Role.PARTNER}),
     May.REOPEN: frozenset({Role.PARTNER}),
     May.SET_PERIODS: frozenset({Role.REVIEWER, Role.PARTNER}),
@@ -45,6 +48,8 @@ class Person:
     name: str
     role: Role
     clients: frozenset[str]
+    rule: ApprovalRule = field(default_factory=ApprovalRule)
+    """What of theirs waits for another's approval."""
 
     def sees(self, client_code: str) -> bool:
         return self.role is Role.PARTNER or client_code in self.clients

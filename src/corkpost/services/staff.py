@@ -5,10 +5,12 @@ from typing import NamedTuple
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
+from corkpost.core.approval import ApprovalRule
 from corkpost.core.kinds import Role
 from corkpost.core.refusals import BadEntry, NotAllowed, UnknownName
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace
+from corkpost.store import approvals as approval_store
 from corkpost.store import practice as practice_store
 from corkpost.store.clients import client_named
 from corkpost.store.practice import Practice, StaffRow
@@ -25,6 +27,7 @@ class StaffMember(NamedTuple):
     role: Role
     clients: tuple[str, ...]
     can_sign_in: bool
+    rule: ApprovalRule
 
 
 def practice(place: Workplace) -> Practice:
@@ -50,7 +53,8 @@ def person_named(place: Workplace, code: str) -> Person:
     row = practice_store.staff_named(connection, code)
     if row is None:
         raise UnknownName("member of staff", code)
-    return Person(row.code, row.name, row.role, practice_store.given_clients(connection, code))
+    given = practice_store.given_clients(connection, code)
+    return Person(row.code, row.name, row.role, given, approval_store.rule_of(connection, code))
 
 
 def is_demo(place: Workplace) -> bool:
@@ -77,6 +81,7 @@ def everybody(place: Workplace) -> list[StaffMember]:
             row.role,
             tuple(sorted(practice_store.given_clients(connection, row.code))),
             row.password_hash is not None,
+            approval_store.rule_of(connection, row.code),
         )
         for row in practice_store.all_staff(connection)
     ]
@@ -145,6 +150,16 @@ def set_role(place: Workplace, by: Person, code: str, role: Role) -> None:
         if partners == [code] and role is not Role.PARTNER:
             raise BadEntry(["A practice needs a partner: make somebody else one first."])
         practice_store.set_role(connection, code, role)
+
+
+def set_approval(place: Workplace, by: Person, code: str, rule: ApprovalRule) -> None:
+    """Say what that person's postings need another's approval for. A partner's need none."""
+    by.must_be_allowed(May.RUN_PRACTICE)
+    person = person_named(place, code)
+    if person.role is Role.PARTNER and rule != ApprovalRule():
+        raise BadEntry([f"{person.name} is a partner, and nobody approves a partner's work."])
+    with place.database.writing() as connection:
+        approval_store.set_rule(connection, code, rule, by.code, place.now)
 
 
 def give_client(place: Workplace, by: Person, code: str, client_code: str, *, give: bool) -> None:

@@ -50,7 +50,7 @@ def preview(
 ) -> Preview:
     """What posting the days would do."""
     ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, _plan(ledger, sold), as_at)
+    return preview_plan(ledger, person, lambda ledger: _plan(ledger, sold), as_at)
 
 
 def post_days(place: Workplace, person: Person, client_code: str, sold: Sold, deed: Deed) -> Posted:

@@ -10,10 +10,11 @@ from corkpost.core.change import Plan
 from corkpost.core.kinds import PeriodState, TransactionKind
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.open_items import OpenItem, OpenItems
+from corkpost.core.periods import Period
 from corkpost.core.points import Point
 from corkpost.core.routes import plan_route
 from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import Deed, openable, post
 from corkpost.services.review import stated_points
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
@@ -132,7 +133,8 @@ class Detail(NamedTuple):
 
     *open*: per control account and party what is left open, debit positive. *points*: the review
     points that speak of it. *change*: what brought it, where it is ours. *amendments*: oldest first.
-    *by_hand*: the routes that a person may pick for it.
+    *by_hand*: the routes that a person may pick for it. *openable*: its period, where somebody barred
+    it and the person may have it opened for one posting.
     """
 
     posted: Transaction
@@ -146,6 +148,7 @@ class Detail(NamedTuple):
     undone: bool
     amendments: tuple[Amended, ...]
     by_hand: tuple[str, ...]
+    openable: tuple[Period, ...]
 
 
 def detail(place: Workplace, person: Person, client_code: str, name: str) -> tuple[Ledger, Detail]:
@@ -173,6 +176,7 @@ def detail(place: Workplace, person: Person, client_code: str, name: str) -> tup
             Amended(row, changes.get(row.change), row.change in books.undone) for row in amendments
         ),
         by_hand=routes_for(books, posted),
+        openable=openable(ledger, person, [posted.posting_date]),
     )
 
 
@@ -205,11 +209,17 @@ def _plan(ledger: Ledger, chosen: Picked) -> Plan:
 
 
 def preview_by_hand(
-    place: Workplace, person: Person, client_code: str, chosen: Picked, as_at: date | None = None
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    chosen: Picked,
+    as_at: date | None = None,
+    *,
+    opens: bool = False,
 ) -> Preview:
     """What the route would post for what was picked."""
     ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, _plan(ledger, chosen), as_at)
+    return preview_plan(ledger, person, lambda ledger: _plan(ledger, chosen), as_at, opens=opens)
 
 
 def correct_by_hand(

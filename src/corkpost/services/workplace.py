@@ -92,6 +92,14 @@ class Ledger:
         with _collector_resting():
             return run_checks(self.look)
 
+    def without_bars(self) -> "Ledger":
+        """The same books as if nobody had barred a period, for making a plan that has one opened."""
+        calendar = self.books.calendar.without_bars()
+        wide = replace(self, books=replace(self.books, calendar=calendar))
+        # What the checks found is not another thing for that, and takes a while to find.
+        wide.__dict__["points"] = self.points
+        return wide
+
     @cached_property
     def broken_seals(self) -> frozenset[int]:
         """The numbers of the standing seals whose digest the books no longer fit."""

@@ -11,6 +11,7 @@ import { useKeys } from '../../ui/keys'
 import { useNotice } from '../../ui/notice'
 import { ProblemNote } from '../../ui/ProblemNote'
 import { TextArea, TextField } from '../../ui/TextField'
+import { OpenForThis } from '../OpenForThis'
 import { usePrepare } from '../prepared'
 import { useClient, useRefreshClient } from '../queries'
 import { sessionOptions } from '../session'
@@ -24,6 +25,8 @@ import { RouteList } from './RouteList'
 interface RoutesProps {
   point: PointView
   prepared: Prepared[]
+  /** Barred periods of the point that this person may have opened for its correction. */
+  openable: string[]
   onDecided: () => void
 }
 
@@ -35,17 +38,19 @@ const DECIDED: Record<string, string> = {
 const DEEDS: Record<string, string> = { ask: 'Ask', leave: 'Leave it', waive: 'Waive it' }
 
 /** The routes, the recommended first; what the chosen one does; the reason; posting it. */
-export function Routes({ point, prepared, onDecided }: RoutesProps) {
+export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
   const [place, setPlace] = useState(0)
   const [reasons, setReasons] = useState<Record<number, string>>({})
   const [said, setSaid] = useState<Record<string, string>>({})
   const offered = prepared[Math.min(place, prepared.length - 1)] as Prepared
-  const { chosen, problem: refusedSetting } = useWithSettings(point, offered, said)
+  const [opens, open] = useState(false)
+  const { chosen, problem: refusedSetting } = useWithSettings(point, offered, said, opens)
   const reason = reasons[place] ?? chosen.reason
   const [days, wait] = useState<number | null>(USUAL_WAIT)
-  const posting = useDeed(point, chosen, days, onDecided)
+  const posting = useDeed(point, chosen, opens, days, onDecided)
   const ready = reason.trim() !== '' && (chosen.decides || chosen.preview !== null)
-  const deed = DEEDS[chosen.route] ?? 'Post'
+  const held = chosen.preview?.held
+  const deed = DEEDS[chosen.route] ?? (held ? 'Hand it in' : 'Post')
   usePrepare(chosen.preview?.effect)
 
   function act() {
@@ -104,6 +109,8 @@ export function Routes({ point, prepared, onDecided }: RoutesProps) {
           onChoose={(profit) => setSaid({ ...said, profit })}
         />
       )}
+      {!chosen.decides && <OpenForThis periods={openable} opens={opens} onChoose={open} />}
+      {held && <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">{held}</p>}
       {chosen.preview?.warnings.map((warning) => (
         <p key={warning} className="text-rust">
           {warning}
@@ -156,18 +163,23 @@ function asksWhere(point: PointView, offered: Prepared): boolean {
 }
 
 /** The chosen way, prepared anew where the person said something about it. */
-function useWithSettings(point: PointView, offered: Prepared, said: Record<string, string>) {
+function useWithSettings(
+  point: PointView,
+  offered: Prepared,
+  said: Record<string, string>,
+  opens: boolean,
+) {
   const client = useClient()
   const [span] = useSpan()
   const settings: Record<string, string> = { ...offered.settings, ...said }
-  const asks = Object.keys(said).length > 0
+  const asks = !offered.decides && (opens || Object.keys(said).length > 0)
   const { data, error } = useQuery({
-    queryKey: ['client', client.code, 'case', point.id, offered.route, settings, span.last],
+    queryKey: ['client', client.code, 'case', point.id, offered.route, settings, opens, span.last],
     queryFn: () =>
       answered(
         api.POST('/api/clients/{client}/points/{point}/preview', {
           params: { path: { client: client.code, point: point.id } },
-          body: { route: offered.route, settings, at: span.last },
+          body: { route: offered.route, settings, opens, at: span.last },
         }),
       ),
     enabled: asks,
@@ -178,7 +190,13 @@ function useWithSettings(point: PointView, offered: Prepared, said: Record<strin
 }
 
 /** Posts the chosen way or decides by it, and goes on to the next point. */
-function useDeed(point: PointView, chosen: Prepared, days: number | null, onDecided: () => void) {
+function useDeed(
+  point: PointView,
+  chosen: Prepared,
+  opens: boolean,
+  days: number | null,
+  onDecided: () => void,
+) {
   const { data: session } = useQuery(sessionOptions)
   const client = useClient()
   const refresh = useRefreshClient()
@@ -192,11 +210,25 @@ function useDeed(point: PointView, chosen: Prepared, days: number | null, onDeci
         {
           route: chosen.route,
           settings: chosen.settings,
+          opens,
           reason,
           shown: chosen.preview?.digest ?? '',
         },
         key,
       ),
+    handIn: (reason) =>
+      chosen.preview?.held
+        ? {
+            act: {
+              act: 'point',
+              point: point.id,
+              route: chosen.route,
+              settings: chosen.settings,
+            },
+            reason,
+            shown: chosen.preview.digest,
+          }
+        : null,
     onDone: onDecided,
   })
   const deciding = useMutation({

@@ -20,7 +20,13 @@ export function caseOptions(client: string, point: string, at: string) {
 export function postChange(
   client: string,
   point: string,
-  asked: { route: string; settings: Record<string, string>; reason: string; shown: string },
+  asked: {
+    route: string
+    settings: Record<string, string>
+    opens: boolean
+    reason: string
+    shown: string
+  },
   key: string,
 ): Promise<Schemas['ChangeAnswer']> {
   return answered(

@@ -6,6 +6,7 @@ import type { SlipFacts } from '../../ledger/Slip'
 import { amountWords, dayWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { TextField } from '../../ui/TextField'
+import { OpenForThis } from '../OpenForThis'
 import { PostPanel } from '../PostPanel'
 import { chartOptions, useClient } from '../queries'
 import { usePosting } from '../usePosting'
@@ -32,11 +33,13 @@ const SETTLES = ['allocate', 'settle', 'move-allocation']
 interface ByHandProps {
   route: string
   slip: SlipFacts
+  /** Its period, where it is barred and this person may have it opened for one posting. */
+  openable: string[]
   onCancel: () => void
 }
 
 /** A route for what the person picked: the same preview and the same posting as for a point. */
-export function ByHand({ route, slip, onCancel }: ByHandProps) {
+export function ByHand({ route, slip, openable, onCancel }: ByHandProps) {
   const client = useClient()
   const [span] = useSpan()
   const ownParty = slip.lines.find((line) => line.party)?.party ?? slip.party ?? ''
@@ -50,7 +53,9 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
   const [chosen, choose] = useState<Record<string, string>>(() => FIRST[route]?.(span.last) ?? {})
   const amends = route === 'amend-reference'
   const settings = amends ? amendedWords(slip, words) : chosen
-  const body = { route, transaction: slip.id, items, settings }
+  const [opens, open] = useState(false)
+  const act = { route, transaction: slip.id, items, settings }
+  const body = { ...act, opens }
   const wantsItems = SETTLES.includes(route)
   const needsAccount = route === 'reclassify' && !chosen.account
   const enough = needsAccount
@@ -79,6 +84,7 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
           body: { ...body, ...asked, key },
         }),
       ),
+    handIn: (asked) => (preview?.held ? { act: { act: 'by-hand', ...act }, ...asked } : null),
     onDone: onCancel,
   })
   return (
@@ -96,6 +102,7 @@ export function ByHand({ route, slip, onCancel }: ByHandProps) {
         busy={posting.isPending}
         onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
       >
+        {!amends && <OpenForThis periods={openable} opens={opens} onChoose={open} />}
         {amends && <WordsFields words={words} onWords={setWords} />}
         {route === 'to-owner' && <OwnerFields settings={chosen} onChoose={choose} />}
         {route === 'reclassify' && <AccountField settings={chosen} onChoose={choose} />}

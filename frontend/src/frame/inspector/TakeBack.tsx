@@ -36,6 +36,7 @@ export function TakeBack({ change, onCancel }: TakeBackProps) {
           body: { ...asked, key },
         }),
       ),
+    handIn: (asked) => (preview?.held ? { act: { act: 'undo', number: change }, ...asked } : null),
     onDone: onCancel,
   })
   return (

@@ -86,6 +86,7 @@ function Head({ detail, as: Heading }: { detail: Detail; as: 'h1' | 'h3' }) {
           <span className="text-quiet">
             change {brought.number} by {brought.by}, {dayWords(brought.at)}{' '}
             {brought.at.slice(11, 16)}
+            {brought.approved_by && `, approved by ${brought.approved_by}`}
             {brought.route && `, route ${plainWords(brought.route)}`}
             {brought.undone && ' · taken back since'}
           </span>
@@ -200,7 +201,15 @@ function Deeds({ detail }: { detail: Detail }) {
   if (doing === 'receipt') {
     return <ReceiptPanel transaction={detail.slip.id} onDone={() => setDoing(null)} />
   }
-  if (doing) return <ByHand route={doing} slip={detail.slip} onCancel={() => setDoing(null)} />
+  if (doing)
+    return (
+      <ByHand
+        route={doing}
+        slip={detail.slip}
+        openable={detail.openable}
+        onCancel={() => setDoing(null)}
+      />
+    )
   return (
     <div className="flex flex-wrap gap-2">
       {detail.by_hand.map((route) => (

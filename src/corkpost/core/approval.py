@@ -1,0 +1,50 @@
+"""Whose postings wait for another's approval: by what they are, by their sum, by their period."""
+
+from typing import NamedTuple
+
+from corkpost.core.books import Books
+from corkpost.core.change import ChangeKind, Plan, dates_of
+from corkpost.core.kinds import PeriodState, Role
+from corkpost.core.refusals import Refusal, said
+
+
+class ApprovalRule(NamedTuple):
+    """*journals*: every entry that they write themselves waits. *above*: so does whatever moves more,
+    in whole units of the client's currency; None: no limit."""
+
+    journals: bool = False
+    above: int | None = None
+
+
+class HeldForApproval(Refusal):
+    title = "It waits for approval"
+
+
+def is_journal(plan: Plan) -> bool:
+    """Whether a person wrote it line by line, rather than choosing a route with lines of its own."""
+    return (plan.kind is ChangeKind.ENTRY and plan.route is None) or plan.route == "adjust"
+
+
+def why_held(rule: ApprovalRule, role: Role, plan: Plan, books: Books) -> str | None:
+    """Why the plan may not be posted by this person but handed in for approval; None where it may."""
+    if role is Role.PREPARER:
+        for day in dates_of(plan):
+            if books.calendar.state_on(day) is PeriodState.HELD:
+                return (
+                    f"{said(day)} is in a held period: a reviewer or partner posts there. "
+                    "Hand it in, and one of them looks at it."
+                )
+    if rule.journals and is_journal(plan):
+        return (
+            "You write drafts: a reviewer or partner looks at each entry that you write and posts "
+            "it. Hand it in when it is as you mean it."
+        )
+    moves = max((entry.total for entry in plan.entries), default=0)
+    currency = books.client.currency
+    if rule.above is not None and moves > currency.parse(str(rule.above)):
+        limit = currency.words(currency.parse(str(rule.above)))
+        return (
+            f"It moves {currency.words(moves)}; what you post above {limit} waits for a reviewer or "
+            "partner. Hand it in, and one of them looks at it."
+        )
+    return None

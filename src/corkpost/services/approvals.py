@@ -1,0 +1,233 @@
+"""Handing in what waits for another's approval; approving it, or sending it back with a remark."""
+
+from collections.abc import Mapping
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.refusals import Moved, NoReason, NotAllowed, Refusal, UnknownName
+from corkpost.formats.acts import AnyAct, EntryAct, PointAct, act_of
+from corkpost.services import acts
+from corkpost.services.entries import Preview
+from corkpost.services.posting import Deed, must_wait
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.store import approvals as store
+from corkpost.store import drafts as draft_store
+from corkpost.store.approvals import Proposal
+from corkpost.store.clients import raise_revision
+
+
+class Handed(NamedTuple):
+    """What was handed in, with what it would post now or why that is refused. *moved*: it is not what
+    its maker saw. *may_not*: why this person may not approve it."""
+
+    proposal: Proposal
+    act: AnyAct
+    preview: Preview | None
+    refused: str | None
+    moved: bool
+    may_not: str | None
+
+
+def hand_in(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    act: AnyAct,
+    *,
+    reason: str,
+    shown: str,
+    draft: str | None = None,
+) -> int:
+    """Hand an act in for approval; its number. *draft*: dropped, since it is handed in now.
+
+    Raises NoReason, Moved where it would post another thing than was shown, what the act itself is
+    refused for, or Refusal where this person may post it without asking.
+    """
+    person.must_be_allowed(May.POST)
+    if not reason.strip():
+        raise NoReason()
+    found = acts.preview(place, person, client_code, act)
+    if found.held is None:
+        raise Refusal("You may post this yourself: nobody needs to approve it.")
+    if found.plan.digest != shown:
+        raise Moved(
+            "Somebody posted in these books since you looked, and what would be posted now is not "
+            "what you were shown. Nothing was handed in. Look at the new preview, then hand it in."
+        )
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        same = [one for one in _waiting(place, ledger) if _same(act_of(one.asked), act)]
+        if same:
+            raise Refusal(f"That was handed in already, by {same[0].made_by}: it waits.")
+        number = store.add_proposal(
+            connection,
+            ledger.client.id,
+            act=act.act,
+            asked=act.model_dump_json(),
+            reason=reason.strip(),
+            shown=shown,
+            why=found.held,
+            made_by=person.code,
+            made_at=place.now,
+        )
+        if draft:
+            draft_store.drop_draft(connection, ledger.client.id, draft)
+        raise_revision(connection, ledger.client.id)
+    return number
+
+
+def _same(one: AnyAct, other: AnyAct) -> bool:
+    """Whether both are about one thing, of which only one can be posted."""
+    if isinstance(one, PointAct) and isinstance(other, PointAct):
+        return one.point == other.point
+    return one == other and not isinstance(one, EntryAct)
+
+
+def _waiting(place: Workplace, ledger: Ledger) -> list[Proposal]:
+    every = store.proposals_of(place.database.reading, ledger.client.id)
+    return [one for one in every if one.ending is None]
+
+
+def listed(place: Workplace, person: Person, client_code: str) -> tuple[Proposal, ...]:
+    """What waits, and what was sent back to this person and not taken up again; oldest first."""
+    ledger = place.ledger(person, client_code)
+    every = store.proposals_of(place.database.reading, ledger.client.id)
+    return tuple(one for one in every if one.ending is None or _is_back(one, person, every))
+
+
+def _is_back(one: Proposal, person: Person, every: tuple[Proposal, ...]) -> bool:
+    if one.made_by != person.code or not one.ending or one.ending.how != "sent-back":
+        return False
+    act = act_of(one.asked)
+    return not any(later.number > one.number and _same(act_of(later.asked), act) for later in every)
+
+
+def points_waiting(place: Workplace, ledger: Ledger) -> Mapping[str, Proposal]:
+    """For each review point that somebody handed a correction of in: that."""
+    found = {}
+    for one in _waiting(place, ledger):
+        act = act_of(one.asked)
+        if isinstance(act, PointAct):
+            found[act.point] = one
+    return found
+
+
+def approvers_of(place: Workplace, ledger: Ledger) -> Mapping[int, str]:
+    """Who approved each change that was handed in, by the change's number."""
+    every = store.proposals_of(place.database.reading, ledger.client.id)
+    return {
+        one.ending.change: one.ending.by
+        for one in every
+        if one.ending and one.ending.change is not None
+    }
+
+
+def handed(
+    place: Workplace, person: Person, client_code: str, number: int, as_at: date | None = None
+) -> tuple[Ledger, Handed]:
+    """One proposal as it would be posted now."""
+    ledger = place.ledger(person, client_code)
+    proposal = _named(place, ledger, number)
+    act = act_of(proposal.asked)
+    preview, refused, may_not = None, None, None
+    try:
+        preview = acts.preview(place, person, client_code, act, as_at)
+    except Refusal as wrong:
+        refused = str(wrong)
+    try:
+        _refuse_approver(person, proposal)
+        if preview and preview.held:
+            may_not = preview.held
+    except NotAllowed as wrong:
+        may_not = str(wrong)
+    moved = preview is not None and preview.plan.digest != proposal.shown
+    return ledger, Handed(proposal, act, preview, refused, moved, may_not)
+
+
+def _named(place: Workplace, ledger: Ledger, number: int) -> Proposal:
+    for one in store.proposals_of(place.database.reading, ledger.client.id):
+        if one.number == number:
+            return one
+    raise UnknownName("proposal", str(number))
+
+
+def _refuse_approver(person: Person, proposal: Proposal) -> None:
+    person.must_be_allowed(May.APPROVE)
+    if proposal.made_by == person.code:
+        raise NotAllowed("You handed this in yourself: somebody else approves it.")
+
+
+def approve(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    number: int,
+    *,
+    shown: str,
+    key: str | None = None,
+) -> Posted:
+    """Post what was handed in, in its maker's name; the approver is kept beside it."""
+    proposal = _named(place, place.ledger(person, client_code), number)
+    _refuse_approver(person, proposal)
+    deed = Deed(proposal.reason, shown, key, approves=proposal)
+    return acts.perform(place, person, client_code, act_of(proposal.asked), deed)
+
+
+def send_back(place: Workplace, person: Person, client_code: str, number: int, remark: str) -> None:
+    """Send it back to its maker with a remark; an entry is a draft again."""
+    if not remark.strip():
+        raise NoReason()
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        proposal = _named(place, ledger, number)
+        _refuse_approver(person, proposal)
+        _end(place, person, ledger, proposal, "sent-back", remark)
+        _draft_again(place, ledger, proposal)
+        raise_revision(connection, ledger.client.id)
+
+
+def withdraw(place: Workplace, person: Person, client_code: str, number: int) -> None:
+    """Take back what one handed in oneself; an entry is a draft again."""
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        proposal = _named(place, ledger, number)
+        if proposal.made_by != person.code:
+            raise NotAllowed("Only who handed it in takes it back. Send it back with a remark.")
+        _end(place, person, ledger, proposal, "withdrawn", "")
+        _draft_again(place, ledger, proposal)
+        raise_revision(connection, ledger.client.id)
+
+
+def _end(
+    place: Workplace, person: Person, ledger: Ledger, proposal: Proposal, how: str, remark: str
+) -> None:
+    must_wait(place, ledger, proposal.number)
+    store.end_proposal(
+        place.database.reading,
+        ledger.client.id,
+        proposal.number,
+        how,
+        remark=remark.strip(),
+        change=None,
+        made_by=person.code,
+        made_at=place.now,
+    )
+
+
+def _draft_again(place: Workplace, ledger: Ledger, proposal: Proposal) -> None:
+    act = act_of(proposal.asked)
+    if isinstance(act, EntryAct):
+        draft_store.keep_draft(
+            place.database.reading,
+            ledger.client.id,
+            draft_of(proposal),
+            act.entry.model_dump_json(),
+            made_by=proposal.made_by,
+            made_at=place.now,
+        )
+
+
+def draft_of(proposal: Proposal) -> str:
+    """The draft that an entry becomes when it comes back."""
+    return f"back{proposal.number}"

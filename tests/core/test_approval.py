@@ -1,0 +1,63 @@
+"""Whose postings wait for another's approval."""
+
+import pytest
+
+from corkpost.core.approval import ApprovalRule, why_held
+from corkpost.core.by_hand import picked
+from corkpost.core.change import opened_for
+from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
+from corkpost.core.kinds import EntryKind, PeriodState, Role
+from corkpost.core.routes import plan_route
+from tests.builders import CODES, bill, books_with, day
+from tests.notation import eur
+
+
+def entry(amount, on="2026-06-30"):
+    lines = (EntryLine(CODES["fuel"], eur(amount)), EntryLine(CODES["accruals"], -eur(amount)))
+    return EntryRequest(EntryKind.ADJUSTING, day(on), "why", lines)
+
+
+def why(rule, amount="500.00", role=Role.PREPARER, **books):
+    made = books_with(**books)
+    return why_held(rule, role, plan_entry(made, entry(amount)), made)
+
+
+@pytest.mark.parametrize(
+    ("rule", "amount", "says"),
+    [
+        (ApprovalRule(), "9999.00", None),
+        (ApprovalRule(journals=True), "0.01", "You write drafts"),
+        (ApprovalRule(above=500), "500.00", None),
+        (ApprovalRule(above=500), "500.01", "It moves 500.01; what you post above 500.00 waits"),
+    ],
+)
+def test_by_what_it_is_and_by_its_sum(rule, amount, says):
+    found = why(rule, amount)
+    assert found is None if says is None else found.startswith(says)
+
+
+@pytest.mark.parametrize(("role", "held"), [(Role.PREPARER, True), (Role.REVIEWER, False)])
+def test_by_its_period(role, held):
+    found = why(ApprovalRule(), role=role, states={"2026-06-01": PeriodState.HELD})
+    assert (found is not None) is held
+
+
+def test_a_route_whose_lines_follow_from_the_books_is_no_journal():
+    books = books_with(bill("RW-1", on="2026-06-03", id="A", fuel="10.00"))
+    plan = plan_route(books, picked(books, "void", "A", ()), "void", {"transaction": "A"})
+    assert why_held(ApprovalRule(journals=True), Role.PREPARER, plan, books) is None
+    assert why_held(ApprovalRule(above=9), Role.PREPARER, plan, books) is not None
+
+
+def test_a_period_barred_by_hand_is_opened_for_a_plan_and_a_filed_or_sealed_one_never():
+    books = books_with(
+        filed_through="2025-12-31",
+        sealed_through="2026-04-30",
+        states={"2026-05-01": PeriodState.BARRED, "2026-03-01": PeriodState.BARRED},
+    )
+    wide = books.calendar.without_bars()
+    states = [wide.state_on(day(on)) for on in ("2025-12-31", "2026-03-31", "2026-05-01")]
+    assert states == [PeriodState.BARRED, PeriodState.BARRED, PeriodState.OPEN]
+    (may,) = opened_for(plan_entry(books, entry("1.00", "2026-05-31")), books.calendar)
+    assert (may.first_day, may.last_day) == (day("2026-05-01"), day("2026-05-31"))
+    assert opened_for(plan_entry(books, entry("1.00")), books.calendar) == ()

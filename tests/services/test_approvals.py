@@ -1,0 +1,239 @@
+"""Handing in, approving, sending back; and barred periods opened for one posting alone."""
+
+import json
+
+import pytest
+
+from corkpost.core.approval import ApprovalRule, HeldForApproval
+from corkpost.core.kinds import PeriodState
+from corkpost.core.refusals import BadEntry, BarredDate, Moved, NoReason, NotAllowed, Refusal
+from corkpost.formats.acts import (
+    AnyAct,
+    ByHandAct,
+    EntryAct,
+    OwnPocketAct,
+    PointAct,
+    TakingsAct,
+    UndoAct,
+)
+from corkpost.services import acts, approvals, entries, periods, review, sign_off, staff
+from corkpost.services.posting import Deed
+from corkpost.store import changes as change_store
+from corkpost.store import periods as period_store
+from tests.builders import CODES, day
+from tests.practice import accrual, accrue, only_point, void_twin
+
+LINE = {"party": "", "debit": "", "credit": "", "tax_code": "", "tax": "none", "text": ""}
+ENTRY = EntryAct.model_validate(
+    {
+        "act": "entry",
+        "near": "2026-10-31",
+        "entry": {
+            "kind": "adjusting",
+            "date": "31.10",
+            "reverse_on": "",
+            "reference": "",
+            "reason": "Not billed yet",
+            "lines": [
+                {**LINE, "account": CODES["electricity"], "debit": "400+10", "dimensions": ""},
+                {**LINE, "account": CODES["accruals"], "credit": "410", "dimensions": ""},
+            ],
+        },
+    }
+)
+
+
+@pytest.fixture
+def held(office):
+    """Ines writes drafts, and what moves more than 200 waits."""
+    rule = ApprovalRule(journals=True, above=200)
+    staff.set_approval(office.place, office["OB"], "IO", rule)
+    office.people["IO"] = staff.person_named(office.place, "IO")
+    return office
+
+
+def hand_in(office, act, reason="as agreed", who="IO"):
+    shown = acts.preview(office.place, office[who], "SMALL", act)
+    return approvals.hand_in(
+        office.place, office[who], "SMALL", act, reason=reason, shown=shown.plan.digest
+    )
+
+
+def approve(office, number, who="TV", **more):
+    _, found = approvals.handed(office.place, office[who], "SMALL", number)
+    shown = found.preview.plan.digest
+    return approvals.approve(office.place, office[who], "SMALL", number, shown=shown, **more)
+
+
+def void_act(office):
+    point = only_point(office).point.id
+    return PointAct(act="point", point=point, route="void", settings={"transaction": "T3"})
+
+
+def test_what_waits_counts_nowhere_and_is_posted_in_its_maker_s_name(held):
+    with pytest.raises(HeldForApproval, match="You write drafts"):
+        accrue(held)
+    number = hand_in(held, ENTRY)
+    ledger = held.place.ledger(held["TV"], "SMALL")
+    assert len(ledger.books.changes) == 1
+    posted = approve(held, number, key="k" * 16)
+    assert (posted.entries[0].entered_by, posted.entries[0].reason) == ("IO", "Not billed yet")
+    ledger = held.place.ledger(held["TV"], "SMALL")
+    assert ledger.books.changes[-1].by == "IO"
+    assert approvals.approvers_of(held.place, ledger) == {posted.number: "TV"}
+    # Sent again it is the same posting; and who approved may sign, since it is not their work.
+    assert approve(held, number, key="k" * 16).number == posted.number
+    assert sign_off.readiness(held.place, held["TV"], "SMALL", day("2026-10-31")).may_not is None
+    assert approvals.listed(held.place, held["TV"], "SMALL") == ()
+
+
+def test_a_correction_above_the_limit_waits_with_its_point_and_can_be_handed_in_once(held):
+    with pytest.raises(HeldForApproval, match=r"moves 246\.00"):
+        void_twin(held)
+    number = hand_in(held, void_act(held))
+    ledger = held.place.ledger(held["IO"], "SMALL")
+    (waiting,) = approvals.points_waiting(held.place, ledger).values()
+    assert (waiting.number, waiting.made_by) == (number, "IO")
+    with pytest.raises(Refusal, match="handed in already, by IO"):
+        hand_in(held, void_act(held))
+    approve(held, number)
+    assert only_point(held).state == "corrected"
+
+
+def test_nobody_approves_their_own_and_a_preparer_nobody_s(held):
+    number = hand_in(held, ENTRY)
+    for who, says in (("IO", "may not approve"), ("OB", None)):
+        _, found = approvals.handed(held.place, held[who], "SMALL", number)
+        assert (found.may_not or "").find(says or "") >= 0
+        assert (found.may_not is None) is (says is None)
+    with pytest.raises(NotAllowed):
+        approve(held, number, who="IO")
+    staff.set_approval(held.place, held["OB"], "TV", ApprovalRule(above=100))
+    held.people["TV"] = staff.person_named(held.place, "TV")
+    with pytest.raises(HeldForApproval, match=r"above 100\.00"):
+        approve(held, number)
+
+
+def test_sent_back_it_is_a_draft_again_with_the_remark_until_it_is_handed_in_anew(held):
+    number = hand_in(held, ENTRY)
+    with pytest.raises(NoReason):
+        approvals.send_back(held.place, held["TV"], "SMALL", number, " ")
+    approvals.send_back(held.place, held["TV"], "SMALL", number, "the meter says 380")
+    (back,) = approvals.listed(held.place, held["IO"], "SMALL")
+    assert (back.ending.remark, back.ending.by) == ("the meter says 380", "TV")
+    assert approvals.listed(held.place, held["TV"], "SMALL") == ()
+    (draft,) = entries.drafts(held.place, held["IO"], "SMALL")
+    assert draft.id == approvals.draft_of(back)
+    assert json.loads(draft.content)["lines"][0]["debit"] == "400+10"
+    with pytest.raises(Moved, match="was sent back by TV"):
+        approve(held, number)
+
+
+def test_only_its_maker_withdraws_it(held):
+    number = hand_in(held, void_act(held))
+    with pytest.raises(NotAllowed, match="Only who handed it in"):
+        approvals.withdraw(held.place, held["TV"], "SMALL", number)
+    approvals.withdraw(held.place, held["IO"], "SMALL", number)
+    assert approvals.listed(held.place, held["IO"], "SMALL") == ()
+
+
+def test_what_was_put_right_meanwhile_is_told_and_not_posted_twice(held):
+    number = hand_in(held, void_act(held))
+    void_twin(held, who="TV")
+    _, found = approvals.handed(held.place, held["TV"], "SMALL", number)
+    assert (found.preview, found.refused is None) == (None, False)
+    with pytest.raises(Refusal):
+        approvals.approve(held.place, held["OB"], "SMALL", number, shown="x")
+
+
+def test_who_may_post_hands_nothing_in_and_a_partner_is_nobody_s_to_approve(office):
+    with pytest.raises(Refusal, match="post this yourself"):
+        hand_in(office, ENTRY)
+    with pytest.raises(BadEntry, match="nobody approves a partner"):
+        staff.set_approval(office.place, office["OB"], "OB", ApprovalRule(journals=True))
+    with pytest.raises(NotAllowed):
+        staff.set_approval(office.place, office["TV"], "IO", ApprovalRule())
+
+
+def test_every_act_comes_back_from_what_was_kept_of_it_as_it_was_meant(held):
+    above = ApprovalRule(above=0)
+    staff.set_approval(held.place, held["OB"], "IO", above)
+    held.people["IO"] = staff.person_named(held.place, "IO")
+    accrue(held, who="TV")
+    made: list[AnyAct] = [
+        ByHandAct(act="by-hand", route="void", transaction="T6", items=[], settings={}),
+        UndoAct(act="undo", number=2),
+        OwnPocketAct(act="own-pocket", day=day("2026-10-01"), gross="20+4.60", account="6100"),
+        TakingsAct.model_validate(
+            {"act": "takings", "days": [{"day": "2026-09-04", "cash": "12"}], "sales": "4000"}
+        ),
+    ]
+    for act in made:
+        number = hand_in(held, act)
+        before = acts.preview(held.place, held["TV"], "SMALL", act).plan
+        posted = approve(held, number)
+        assert [e.total for e in posted.entries] == [e.total for e in before.entries]
+
+
+# -- a barred period opened for one posting
+
+
+@pytest.fixture
+def barred(office):
+    """June is barred by hand; the second bill of April stands in a barred month too."""
+    for on in ("2026-06-30", "2026-04-30"):
+        periods.set_period(
+            office.place, office["OB"], "SMALL", day(on), PeriodState.BARRED, "tax returned"
+        )
+    return office
+
+
+def states(office):
+    ledger = office.place.ledger(office["OB"], "SMALL")
+    rows = period_store.history_of(office.place.database.reading, ledger.client.id)
+    return [(row.state.value, row.reason) for row in rows[2:]]
+
+
+def test_a_partner_s_correction_keeps_its_own_date_and_the_bar_is_back_by_itself(barred):
+    point = only_point(barred).point.id
+    case = review.case(barred.place, barred["OB"], "SMALL", point)
+    assert [period.last_day for period in case.openable] == [day("2026-04-30")]
+    assert case.prepared[0].plan.entries[0].posting_date == day("2026-05-01")
+    shown = review.preview(
+        barred.place, barred["OB"], "SMALL", point, "void", {"transaction": "T3"}, opens=True
+    )
+    assert shown.opens == case.openable
+    deed = Deed("one delivery", shown.plan.digest, opens=True)
+    posted = review.correct(
+        barred.place, barred["OB"], "SMALL", point, "void", {"transaction": "T3"}, deed
+    )
+    assert posted.entries[0].posting_date == day("2026-04-05")
+    assert states(barred) == [
+        ("open", "for one posting: one delivery"),
+        ("barred", "barred again after that posting"),
+    ]
+    calendar = barred.place.ledger(barred["OB"], "SMALL").books.calendar
+    assert calendar.state_on(day("2026-04-05")) is PeriodState.BARRED
+
+
+def test_where_the_posting_fails_the_bar_was_never_off(barred, monkeypatch):
+    def fail(*_):
+        raise RuntimeError("the disk is full")
+
+    monkeypatch.setattr(change_store, "append", fail)
+    june = accrual(on="2026-06-30", reverse_on=None)
+    with pytest.raises(RuntimeError):
+        entries.post_entry(barred.place, barred["OB"], "SMALL", june, Deed("", opens=True))
+    assert states(barred) == []
+
+
+def test_nobody_else_opens_it_and_what_is_filed_stays(barred):
+    june = accrual(on="2026-06-30", reverse_on=None)
+    with pytest.raises(NotAllowed, match="reopen"):
+        entries.post_entry(barred.place, barred["TV"], "SMALL", june, Deed("", opens=True))
+    filed = accrual(on="2025-12-31", reverse_on=None)
+    with pytest.raises(BarredDate):
+        entries.post_entry(barred.place, barred["OB"], "SMALL", filed, Deed("", opens=True))
+    assert review.case(
+        barred.place, barred["TV"], "SMALL", only_point(barred).point.id
+    ).openable == ()  # fmt: skip
