@@ -45,6 +45,8 @@ SOLD = {"days": [{"day": "2026-09-04", "cash": "1"}], "sales": "4000"}
 BODIES = {
     "/points/<point>/preview": {"route": "void"},
     "/points/<point>/change": CORRECTION,
+    "/points-together/preview": {"points": ["p-0"]},
+    "/points-together": {"points": ["p-0"], "reason": "x", "shown": "x", "key": "k" * 16},
     "/points/<point>/decision": {"route": "leave", "reason": "x"},
     "/points/<point>/reopening": {"reason": "x"},
     "/by-hand/preview": {"route": "void", "transaction": "T1"},

@@ -93,11 +93,17 @@ def test_sure_points_of_one_kind_are_taken_together(page: Page):
     page.sign_in("IO")
     page.open("/clients/COPP/review")
     page.press("button", "sure together")
-    page.says("Each is posted by its recommended route")
+    page.says("all of them in one change or none")
+    page.press("field", "Take ")
+    page.press("field", "Take ")
+    page.until(lambda: "→" in page.figure("Profit to 30 Sep"), "one effect for all")
     page.press("button", "Post 3 to Copperbell Couriers Ltd")
-    page.until(lambda: page.text.count("\nposted") >= 3, "three posted")
-    page.press("button", "Done")
+    page.says("posted, C-2026-1 and C-2026-2 and C-2026-3")
     page.says("3 done")
+    page.press("button", "Show it")
+    page.press("button", "Take change 2 back")
+    page.press("button", "Post the inverse")
+    page.says("0 done")
 
 
 def test_an_entry_is_composed_by_the_keyboard_and_reverses_by_itself(page: Page):

@@ -36,7 +36,7 @@ def test_a_bill_that_was_in_twice_is_explained_with_what_to_do_otherwise():
         corrects="B",
         entry_kind=EntryKind.CORRECTING,
     )
-    (one,) = told(void, points={2: point}, route="void", kind="correction", books=books)
+    (one,) = told(void, points={2: [point]}, route="void", kind="correction", books=books)
     assert one.words.heading == "An invoice, bill or credit recorded twice"
     assert one.words.did == "What was entered twice is taken out once."
     assert one.about[0] == "purchase bill RW 117 of 5 April 2026, Reedwharf, 246.00"

@@ -5,8 +5,9 @@ from dataclasses import replace
 import pytest
 
 from corkpost.core.points import PointState
-from corkpost.core.refusals import Refusal, UnknownName
-from corkpost.services import review
+from corkpost.core.refusals import Moved, Refusal, UnknownName
+from corkpost.services import entries, review
+from corkpost.services.posting import Deed
 from tests.builders import day
 from tests.formats.folders import small_books
 from tests.practice import only_point, take_in, void_twin
@@ -106,3 +107,18 @@ def test_points_are_counted_in_the_period_where_their_latest_lies(office):
     ledger = office.place.ledger(office["IO"], "SMALL")
     counts = review.open_by_period(ledger.books, review.stated_points(ledger))
     assert counts == {day("2026-04-01"): 1, day("2026-05-01"): 1}
+
+
+def test_points_taken_together_are_one_change_each_decided_with_its_own_reason(office):
+    """Corrected by one change, and open again once that is taken back."""
+    point = only_point(office).point
+    shown = review.preview_together(office.place, office["IO"], "SMALL", [point.id])
+    deed = Deed("seen together", shown.preview.plan.digest)
+    posted = review.correct_together(office.place, office["IO"], "SMALL", [point.id], deed)
+    stated = only_point(office)
+    assert (stated.state, stated.decision.change) == (PointState.CORRECTED, posted.number)
+    assert stated.decision.reason == shown.taken[0].reason
+    with pytest.raises(Moved):
+        review.correct_together(office.place, office["IO"], "SMALL", [point.id], deed)
+    entries.undo(office.place, office["IO"], "SMALL", posted.number, Deed("no"))
+    assert only_point(office).state is PointState.OPEN

@@ -210,6 +210,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/points-together/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the recommended routes of several points of one kind would post and move, all at once. */
+        post: operations["post__api_clients_{client}_points-together_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/points-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put several points of one kind right by one change. */
+        post: operations["post__api_clients_{client}_points-together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/points/{point}/decision": {
         parameters: {
             query?: never;
@@ -1749,6 +1783,36 @@ export interface components {
             agreed: number;
             /** Taken Apart */
             taken_apart: number;
+        };
+        /** TogetherBody */
+        TogetherBody: {
+            /** Points */
+            points: string[];
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /**
+         * TogetherAnswer
+         * @description *preview*: the one effect of all that are not refused.
+         */
+        TogetherAnswer: {
+            /** Rows */
+            rows: components["schemas"]["TogetherRow"][];
+            preview: components["schemas"]["PreviewAnswer"] | null;
+        };
+        /** TogetherPost */
+        TogetherPost: {
+            /** Points */
+            points: string[];
+            /** Reason */
+            reason: string;
+            /** Shown */
+            shown: string;
+            /** Key */
+            key: string;
         };
         /**
          * Decision
@@ -3703,6 +3767,20 @@ export interface components {
             account: string | null;
             /** Amount */
             amount: string;
+        };
+        /**
+         * TogetherRow
+         * @description A point by its recommended route; *refused*: why it can't go with the others.
+         */
+        TogetherRow: {
+            /** Point */
+            point: string;
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /** Refused */
+            refused: string | null;
         };
         /**
          * ProposalRow
@@ -5770,6 +5848,76 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Correction"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_points-together_preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TogetherBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_points-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TogetherPost"];
             };
         };
         responses: {

@@ -17,6 +17,8 @@ interface PostPanelProps {
   busy: boolean
   onPost: (reason: string) => void
   children?: ReactNode
+  /** Where many are posted at once: their effect alone, not each pairing and T-account. */
+  brief?: boolean
 }
 
 /** Words alone can be amended: then there is nothing to see on any account. */
@@ -29,7 +31,15 @@ function named(transaction: string): string {
 }
 
 /** What would be posted, the reason to be kept, and the button that posts it. */
-export function PostPanel({ preview, problem, label, busy, onPost, children }: PostPanelProps) {
+export function PostPanel({
+  preview,
+  problem,
+  label,
+  busy,
+  onPost,
+  children,
+  brief = false,
+}: PostPanelProps) {
   const [reason, setReason] = useState('')
   const [touched, setTouched] = useState(false)
   const proposed = preview?.reason ?? ''
@@ -54,14 +64,14 @@ export function PostPanel({ preview, problem, label, busy, onPost, children }: P
             </p>
           ))}
           <Amendings rows={preview.amendments} />
-          {preview.allocations.map((row) => (
+          {(brief ? [] : preview.allocations).map((row) => (
             <p key={row.id}>
               {row.undoes ? 'Takes apart' : 'Sets'} {named(row.debit_transaction)}{' '}
               {row.undoes ? 'and' : 'against'} {named(row.credit_transaction)}:{' '}
               <strong>{amountWords(row.amount)}</strong>
             </p>
           ))}
-          {preview.entries.length > 0 && <TPair accounts={preview.t_accounts} />}
+          {preview.entries.length > 0 && !brief && <TPair accounts={preview.t_accounts} />}
           {(movesMoney(preview) || preview.effect.accounts.some((row) => !isNil(row.change))) && (
             <EffectList effect={preview.effect} />
           )}

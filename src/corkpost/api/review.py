@@ -116,6 +116,34 @@ class Correction(Asked):
     key: str = Field(min_length=8, max_length=64)
 
 
+class TogetherBody(Asked):
+    points: list[str] = Field(min_length=1, max_length=500)
+    at: Day | None = None
+
+
+class TogetherPost(Asked):
+    points: list[str] = Field(min_length=1, max_length=500)
+    reason: str = Field(max_length=2000)
+    shown: str = Field(max_length=64)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class TogetherRow(BaseModel):
+    """A point by its recommended route; *refused*: why it can't go with the others."""
+
+    point: str
+    title: str
+    reason: str
+    refused: str | None
+
+
+class TogetherAnswer(BaseModel):
+    """*preview*: the one effect of all that are not refused."""
+
+    rows: list[TogetherRow]
+    preview: PreviewAnswer | None
+
+
 class Decision(Asked):
     """*back_on*: of a question, the day on which the point comes back without an answer."""
 
@@ -284,6 +312,32 @@ def post_change(client: str, point: str, json: Correction) -> tuple[ChangeAnswer
     """Put the point right by the route that was chosen."""
     deed = Deed(json.reason, json.shown, json.key, opens=json.opens)
     posted = service.correct(place(), person(), client, point, json.route, json.settings, deed)
+    return changed(place().ledger(person(), client), posted)
+
+
+@bp.post("/clients/<client>/points-together/preview")
+@answers(TogetherAnswer, "review")
+def preview_together(client: str, json: TogetherBody) -> TogetherAnswer:
+    """What the recommended routes of several points of one kind would post and move, all at once."""
+    found = service.preview_together(place(), person(), client, json.points, json.at)
+    books = overview.chart(place(), person(), client)
+    return TogetherAnswer(
+        rows=[
+            TogetherRow(
+                point=one.point.id, title=one.option.title, reason=one.reason, refused=one.refused
+            )
+            for one in found.taken
+        ],
+        preview=preview_of(found.preview, books) if found.preview else None,
+    )
+
+
+@bp.post("/clients/<client>/points-together")
+@answers(ChangeAnswer, "review", status=201)
+def post_together(client: str, json: TogetherPost) -> tuple[ChangeAnswer, int]:
+    """Put several points of one kind right by one change."""
+    deed = Deed(json.reason, json.shown, json.key)
+    posted = service.correct_together(place(), person(), client, json.points, deed)
     return changed(place().ledger(person(), client), posted)
 
 

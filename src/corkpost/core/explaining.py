@@ -5,7 +5,7 @@ Entries that are right for the statements can leave the daily books unreadable t
 """
 
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import date
 from typing import NamedTuple
 
@@ -17,7 +17,7 @@ from corkpost.core.money import Minor
 from corkpost.core.points import Point
 from corkpost.core.refusals import said
 
-MOST_NAMED = 3
+MOST_NAMED = 6
 
 
 class Words(NamedTuple):
@@ -93,31 +93,33 @@ NO_ENTRY = Words(
 )
 
 
-def explained(books: Books, points: Mapping[int, Point]) -> tuple[Explained, ...]:
+def explained(books: Books, points: Mapping[int, Sequence[Point]]) -> tuple[Explained, ...]:
     """Every change of ours that concerns a bookkeeper, oldest first. *points*: by the number of the
-    change that put it right."""
+    change that put them right."""
     entries: dict[int, list[Transaction]] = defaultdict(list)
     for posted in books.tables.transactions:
         if posted.change is not None:
             entries[posted.change].append(posted)
     return tuple(
-        _explained(books, change, entries[change.number], points.get(change.number))
+        _explained(books, change, entries[change.number], points.get(change.number, ()))
         for change in books.changes
         if change.kind in (ChangeKind.CORRECTION, ChangeKind.ENTRY) and change.route != "new-party"
     )
 
 
 def _explained(
-    books: Books, change: PostedChange, entries: list[Transaction], point: Point | None
+    books: Books, change: PostedChange, entries: list[Transaction], points: Sequence[Point]
 ) -> Explained:
     corrected = [entry.corrects for entry in entries if entry.corrects]
-    about = dict.fromkeys([*corrected, *(point.transactions if point else ())])
+    spoken_of = (name for point in points for name in point.transactions)
+    about = dict.fromkeys([*corrected, *spoken_of])
     named = [books.transactions[name] for name in about if name in books.transactions]
+    more = [f"{len(named) - MOST_NAMED} more"] if len(named) > MOST_NAMED else []
     return Explained(
         change=change.number,
         day=min((entry.posting_date for entry in entries), default=change.made_on),
-        words=_words(change, entries, point),
-        about=tuple(described(books, posted) for posted in named[:MOST_NAMED]),
+        words=_words(change, entries, points),
+        about=(*(described(books, posted) for posted in named[:MOST_NAMED]), *more),
         moves=tuple(_moves(books, [entry for entry in entries if entry.reverses is None])),
         reason=change.reason,
         by=change.by,
@@ -126,7 +128,7 @@ def _explained(
     )
 
 
-def _words(change: PostedChange, entries: list[Transaction], point: Point | None) -> Words:
+def _words(change: PostedChange, entries: list[Transaction], points: Sequence[Point]) -> Words:
     route = routes.registry().get(change.route or "")
     if change.route in OTHER_WAYS:
         own = OTHER_WAYS[change.route]
@@ -142,8 +144,8 @@ def _words(change: PostedChange, entries: list[Transaction], point: Point | None
             means=f"It takes itself back on {back}: nothing is to be entered for it. A bill or "
             "invoice that comes later is entered as usual."
         )
-    if point is not None and point.check in checks.registry():
-        check = checks.registry()[point.check].check
+    if points and points[0].check in checks.registry():
+        check = checks.registry()[points[0].check].check
         heading = f"{check.finds[:1].upper()}{check.finds[1:]}"
         own = own._replace(heading=heading, avoid=check.avoid)
     return own

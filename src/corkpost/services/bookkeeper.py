@@ -1,5 +1,6 @@
 """Telling the client's bookkeeper what we entered and what it means for the daily books."""
 
+from collections import defaultdict
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -64,12 +65,12 @@ def for_bookkeeper(
     )
 
 
-def _points(ledger: Ledger) -> dict[int, Point]:
-    return {
-        decision.change: point_of(decision.seen)
-        for decision in ledger.decisions.values()
-        if decision.change is not None and decision.state is PointState.CORRECTED
-    }
+def _points(ledger: Ledger) -> dict[int, list[Point]]:
+    found: dict[int, list[Point]] = defaultdict(list)
+    for decision in ledger.decisions.values():
+        if decision.change is not None and decision.state is PointState.CORRECTED:
+            found[decision.change].append(point_of(decision.seen))
+    return found
 
 
 def in_plain_words(ledger: Ledger, change: int) -> Explained | None:

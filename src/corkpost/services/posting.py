@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import date
+from typing import NamedTuple
 
 from corkpost.core.approval import HeldForApproval, why_held
 from corkpost.core.bank.agreeing import ready
@@ -50,6 +51,13 @@ class Deed:
 MakePlan = Callable[[Ledger], Plan]
 
 
+class Answered(NamedTuple):
+    """A point that a change puts right. *reason*: its own, where that is not the change's."""
+
+    point: Point
+    reason: str = ""
+
+
 def planned(
     ledger: Ledger, person: Person, make_plan: MakePlan, *, opens: bool = False
 ) -> tuple[Plan, tuple[Period, ...]]:
@@ -84,11 +92,11 @@ def post(
     make_plan: MakePlan,
     deed: Deed,
     *,
-    point: Callable[[Ledger], Point] | None = None,
+    answers: Callable[[Ledger], Iterable[Answered]] | None = None,
     says_why: bool = False,
 ) -> Posted:
-    """Make the plan on the books as they stand and post it, all or nothing. *says_why*: what the plan
-    proposes is reason enough.
+    """Make the plan on the books as they stand and post it, all or nothing. *answers*: the review points
+    that it puts right. *says_why*: what the plan proposes is reason enough.
 
     Raises Moved where it is not the plan that was shown, NoReason, or what the plan is refused for.
     """
@@ -115,7 +123,7 @@ def post(
             )
         if says_why:
             deed = replace(deed, reason=plan.proposed_reason)
-        answered = point(ledger) if point else None
+        answered = tuple(answers(ledger)) if answers else ()
         with _opened(place, person, ledger, opened, deed.reason):
             number, written = _append(place, person, ledger, plan, deed, answered)
     # What was written is known: reading all of it again would make a person wait.
@@ -163,14 +171,21 @@ def _set_all(
 
 
 def _append(
-    place: Workplace, person: Person, ledger: Ledger, plan: Plan, deed: Deed, point: Point | None
+    place: Workplace,
+    person: Person,
+    ledger: Ledger,
+    plan: Plan,
+    deed: Deed,
+    answered: tuple[Answered, ...],
 ) -> tuple[int, Posted]:
     connection = place.database.reading
     client_id = ledger.client.id
     made_by = deed.approves.made_by if deed.approves else person.code
     numbered = _numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
     stamped = [
-        entry._replace(entered_at=place.now, entered_by=made_by, reason=deed.reason.strip())
+        entry._replace(
+            entered_at=place.now, entered_by=made_by, reason=entry.reason or deed.reason.strip()
+        )
         for entry in numbered.entries
     ]
     content = change_store.Content()
@@ -204,7 +219,7 @@ def _append(
         made_at=place.now,
         reason=deed.reason.strip(),
         route=plan.route,
-        point=point.id if point else None,
+        point=answered[0].point.id if len(answered) == 1 else None,
         undoes=plan.undoes,
         prior_parts=plan.prior_parts,
         key=deed.key,
@@ -221,9 +236,10 @@ def _append(
             made_by=person.code,
             made_at=place.now,
         )
-    if point:
+    for point, reason in answered:
         end_query_of(place, person, ledger, point)
-        record_decision(place, person, ledger, point, PointState.CORRECTED, deed.reason, number)
+        why = reason or deed.reason
+        record_decision(place, person, ledger, point, PointState.CORRECTED, why, number)
     if plan.undoes is not None:
         _reopen_point(place, person, ledger, plan.undoes, deed.reason)
     entries = tuple(entry._replace(change=number) for entry in stamped)

@@ -14,13 +14,14 @@ from corkpost.core.effect import Effect
 from corkpost.core.periods import Period
 from corkpost.core.points import Family, Point, PointState
 from corkpost.core.queries import Query, later_day
-from corkpost.core.refusals import Moved, NoReason, Refusal, UnknownName
+from corkpost.core.refusals import BadEntry, Moved, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
 from corkpost.core.seal import Decided
 from corkpost.core.t_pair import TAccount
+from corkpost.core.together import Taken, Together, together
 from corkpost.core.usual import Usual, usual_of
-from corkpost.services.entries import preview_plan
-from corkpost.services.posting import Deed, end_query_of, openable, post, record_decision
+from corkpost.services.entries import Preview, preview_plan
+from corkpost.services.posting import Answered, Deed, end_query_of, openable, post, record_decision
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
 from corkpost.store import queries as query_store
@@ -234,19 +235,69 @@ def correct(
 ) -> Posted:
     """Put the point right by a route that posts."""
 
-    def stated(ledger: Ledger) -> Point:
-        one = point_named(ledger, point_id)
-        if one.state is PointState.CORRECTED:
-            raise Moved(
-                "Somebody put this right since you looked: nothing was posted a second time. "
-                "Look at what was posted under the points that are done."
-            )
-        return one.point
+    def make_plan(ledger: Ledger) -> Plan:
+        return routes.plan_route(ledger.books, _uncorrected(ledger, point_id), route, settings)
+
+    def answers(ledger: Ledger) -> Iterator[Answered]:
+        yield Answered(_uncorrected(ledger, point_id))
+
+    return post(place, person, client_code, make_plan, deed, answers=answers)
+
+
+def _uncorrected(ledger: Ledger, point_id: str) -> Point:
+    one = point_named(ledger, point_id)
+    if one.state is PointState.CORRECTED:
+        raise Moved(
+            "Somebody put this right since you looked: nothing was posted a second time. "
+            "Look at what was posted under the points that are done."
+        )
+    return one.point
+
+
+class ShownTogether(NamedTuple):
+    """Points of one kind with the one effect of all; *preview* None where none can be posted."""
+
+    taken: tuple[Taken, ...]
+    preview: Preview | None
+
+
+def preview_together(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    point_ids: Iterable[str],
+    as_at: date | None = None,
+) -> ShownTogether:
+    """What the recommended route of each of these points would post and move, all at once."""
+    ledger = place.ledger(person, client_code)
+    points = [_uncorrected(ledger, point_id) for point_id in point_ids]
+    found = together(ledger.books, points)
+    plan = found.plan
+    shown = preview_plan(ledger, person, lambda _: plan, as_at) if plan else None
+    return ShownTogether(found.taken, shown)
+
+
+def correct_together(
+    place: Workplace, person: Person, client_code: str, point_ids: Iterable[str], deed: Deed
+) -> Posted:
+    """Post the recommended route of each point as one change: all of them or none. Raises what one of
+    them is refused for."""
+    names = tuple(point_ids)
+
+    def taken(ledger: Ledger) -> Together:
+        return together(ledger.books, (_uncorrected(ledger, name) for name in names))
 
     def make_plan(ledger: Ledger) -> Plan:
-        return routes.plan_route(ledger.books, stated(ledger), route, settings)
+        found = taken(ledger)
+        refused = [f"{one.point.short}: {one.refused}" for one in found.taken if one.refused]
+        if refused or found.plan is None:
+            raise BadEntry(refused)
+        return found.plan
 
-    return post(place, person, client_code, make_plan, deed, point=stated)
+    def answers(ledger: Ledger) -> Iterator[Answered]:
+        return (Answered(one.point, one.reason) for one in taken(ledger).taken)
+
+    return post(place, person, client_code, make_plan, deed, answers=answers)
 
 
 def decide(

@@ -1,0 +1,126 @@
+"""Several points put right at once: one plan with one effect, taken back as one.
+
+Each is planned on the books as those before it leave them, so that sums that only fit together, such as
+what is within materiality, are seen.
+"""
+
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import NamedTuple
+
+from corkpost.core import checks
+from corkpost.core.bank.agreeing import ready
+from corkpost.core.books import Allocation, Books, PostedChange
+from corkpost.core.change import Plan, new_entry
+from corkpost.core.points import Point
+from corkpost.core.refusals import BadEntry, Refusal
+from corkpost.core.routes import Option, options_for, plan_route
+
+
+class Taken(NamedTuple):
+    """A point with its recommended option; *refused*: why it can't go with the others."""
+
+    point: Point
+    option: Option
+    reason: str
+    refused: str | None
+
+
+class Together(NamedTuple):
+    """*plan*: of all that are not refused; None where none is left."""
+
+    taken: tuple[Taken, ...]
+    plan: Plan | None
+
+
+def together(books: Books, points: Iterable[Point]) -> Together:
+    """The recommended route of each point, as one plan. Raises BadEntry where they are not of one check."""
+    points = tuple(points)
+    if len({point.check for point in points}) != 1:
+        raise BadEntry(["Choose points of one kind: they are posted with one effect for all."])
+    taken: list[Taken] = []
+    plans: list[Plan] = []
+    grown = books
+    for point in points:
+        option = options_for(grown, point)[0]
+        answered = {entry.corrects for one in plans for entry in one.entries}
+        try:
+            if answered & set(point.transactions):
+                raise BadEntry(["Another of these puts it right. Look at it again afterwards."])
+            plan = ready(plan_route(grown, point, option.route, option.settings), grown)
+        except Refusal as refused:
+            taken.append(Taken(point, option, "", str(refused)))
+            continue
+        plan = _renamed(plan, len(plans) + 1)
+        taken.append(Taken(point, option, plan.proposed_reason, None))
+        plans.append(plan)
+        grown = _with(grown, plan)
+    return Together(tuple(taken), _merged(plans, points[0].check) if plans else None)
+
+
+def _renamed(plan: Plan, number: int) -> Plan:
+    """The plan under ids that no other has, as the *number*th; its entries keep their own reason."""
+    names = {e.id: f"{new_entry(number)}.{place}" for place, e in enumerate(plan.entries, 1)}
+    groups = {
+        row.group: f"{new_entry(number)}.{row.group}"
+        for row in plan.agreements
+        if row.group.startswith("new-")
+    }
+
+    def named(name: str | None) -> str | None:
+        return names.get(name, name) if name else name
+
+    return replace(
+        plan,
+        entries=tuple(
+            e._replace(id=names[e.id], reverses=named(e.reverses), reason=plan.proposed_reason)
+            for e in plan.entries
+        ),
+        allocations=tuple(
+            _renamed_row(row, f"{new_entry(number)}.a{place}", names)
+            for place, row in enumerate(plan.allocations, 1)
+        ),
+        agreements=tuple(
+            row._replace(group=groups.get(row.group, row.group), transaction=named(row.transaction))
+            for row in plan.agreements
+        ),
+    )
+
+
+def _renamed_row(row: Allocation, name: str, names: dict[str, str]) -> Allocation:
+    debit, credit = row.debit_transaction, row.credit_transaction
+    return row._replace(
+        id=name,
+        debit_transaction=names.get(debit, debit),
+        credit_transaction=names.get(credit, credit),
+    )
+
+
+def _with(books: Books, plan: Plan) -> Books:
+    number = max((change.number for change in books.changes), default=0) + 1
+    change = PostedChange(number, plan.kind, "", plan.proposed_reason, None, plan.prior_parts)
+    grown = books.with_posted(plan.entries, plan.allocations, plan.agreements)
+    return replace(grown, changes=(*books.changes, change))
+
+
+def _merged(plans: list[Plan], check: str) -> Plan:
+    first = plans[0]
+    if len(plans) == 1:
+        return first
+    finds = checks.registry()[check].check.finds
+    return Plan(
+        kind=first.kind,
+        entries=tuple(row for plan in plans for row in plan.entries),
+        allocations=tuple(row for plan in plans for row in plan.allocations),
+        amendments=tuple(row for plan in plans for row in plan.amendments),
+        agreements=tuple(row for plan in plans for row in plan.agreements),
+        chart=tuple(row for plan in plans for row in plan.chart),
+        accounts=tuple(row for plan in plans for row in plan.accounts),
+        parties=tuple(row for plan in plans for row in plan.parties),
+        parties_amended=tuple(row for plan in plans for row in plan.parties_amended),
+        prior_parts=tuple(row for plan in plans for row in plan.prior_parts),
+        warnings=tuple(dict.fromkeys(row for plan in plans for row in plan.warnings)),
+        route=first.route,
+        proposed_reason=f"{len(plans)} put right together: {finds}",
+        about=tuple(dict.fromkeys(row for plan in plans for row in plan.about)),
+    )
