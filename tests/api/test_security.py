@@ -90,6 +90,8 @@ BODIES = {
         "day": "2026-10-01", "gross": "24.60", "account": "6100",
         "reason": "x", "shown": "x", "key": "k" * 16,
     },
+    "/sharing/preview": {"day": "2026-10-31"},
+    "/sharing": {"day": "2026-10-31", "reason": "x", "shown": "x", "key": "k" * 16},
     "/takings/preview": SOLD,
     "/takings": {**SOLD, "reason": "x", "shown": "x", "key": "k" * 16},
     "/bank/<account>/agree": {"groups": [{"entries": [["T2", 2]], "lines": []}], "key": "k" * 16},

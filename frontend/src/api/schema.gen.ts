@@ -1132,6 +1132,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/sharing/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A partnership's profit up to a day, shared; and what entering it would post. */
+        post: operations["post__api_clients_{client}_sharing_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter the shares on the partners' accounts. */
+        post: operations["post__api_clients_{client}_sharing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/own-pocket/preview": {
         parameters: {
             query?: never;
@@ -1850,7 +1884,7 @@ export interface components {
          */
         HandInBody: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"];
             /** Reason */
             reason: string;
             /** Shown */
@@ -2650,6 +2684,64 @@ export interface components {
             accounts: components["schemas"]["OwnerAccountAnswer"][];
             /** Entity */
             entity: string;
+        };
+        /** SharingBody */
+        SharingBody: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Salaries */
+            salaries?: {
+                [key: string]: string;
+            };
+            /**
+             * Rate
+             * @default
+             */
+            rate?: string;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /**
+         * SharingAnswer
+         * @description *preview*: what entering it would post; *refused*: why it can't be entered as it stands.
+         */
+        SharingAnswer: {
+            /** Profit */
+            profit: string;
+            /** Rows */
+            rows: components["schemas"]["SharedAnswer"][];
+            preview: components["schemas"]["PreviewAnswer"] | null;
+            /** Refused */
+            refused: string | null;
+        };
+        /** SharingPost */
+        SharingPost: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Salaries */
+            salaries?: {
+                [key: string]: string;
+            };
+            /**
+             * Rate
+             * @default
+             */
+            rate?: string;
+            /** Reason */
+            reason: string;
+            /** Shown */
+            shown: string;
+            /** Key */
+            key: string;
         };
         /** OwnPocketBody */
         OwnPocketBody: {
@@ -3993,6 +4085,31 @@ export interface components {
             };
         };
         /**
+         * SharingAct
+         * @description A partnership's profit shared.
+         */
+        SharingAct: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Salaries */
+            salaries?: {
+                [key: string]: string;
+            };
+            /**
+             * Rate
+             * @default
+             */
+            rate?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "sharing";
+        };
+        /**
          * TakingsAct
          * @description A shop's takings by day.
          */
@@ -4879,6 +4996,33 @@ export interface components {
             /** Overdrawn Since */
             overdrawn_since: string | null;
             lowest: components["schemas"]["BalanceOn"];
+        };
+        /**
+         * SharedAnswer
+         * @description What one partner gets. *before*: shared already this year; *after*: their account once the rest is
+         *     entered; all for the partner positive.
+         */
+        SharedAnswer: {
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: string;
+            /** Opening */
+            opening: string;
+            /** Salary */
+            salary: string;
+            /** Interest */
+            interest: string;
+            /** Share */
+            share: string;
+            /** Total */
+            total: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /**
          * Method
@@ -7837,6 +7981,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnersAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_sharing_preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharingAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharingPost"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeAnswer"];
                 };
             };
             /** @description Unprocessable Content */

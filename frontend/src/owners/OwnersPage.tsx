@@ -10,6 +10,7 @@ import { Dialog } from '../ui/Dialog'
 import { useKeys } from '../ui/keys'
 import { Account } from './Account'
 import { OwnPocket } from './OwnPocket'
+import { Sharing } from './Sharing'
 
 const WHERE: Record<string, string> = {
   'sole-trader': 'What an owner takes is drawings, what they put in is capital introduced.',
@@ -23,6 +24,7 @@ export function OwnersPage() {
   const client = useClient()
   const [span] = useSpan()
   const [paying, pay] = useState(false)
+  const [sharing, share] = useState(false)
   const { data } = useSuspenseQuery({
     queryKey: ['client', client.code, 'owners', span.first, span.last],
     queryFn: () =>
@@ -32,8 +34,10 @@ export function OwnersPage() {
         }),
       ),
   })
+  const partners = data.entity === 'partnership'
   useKeys('Owners', [
     { keys: 'p', does: 'a cost paid from their own pocket', run: () => pay(true) },
+    ...(partners ? [{ keys: 's', does: 'share the profit', run: () => share(true) }] : []),
   ])
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[1fr_330px] gap-8 overflow-auto px-5 pt-3 pb-8">
@@ -58,8 +62,18 @@ export function OwnersPage() {
         <Button look="post" hint="p" onClick={() => pay(true)}>
           Paid from their own pocket
         </Button>
+        {partners && (
+          <Button hint="s" onClick={() => share(true)}>
+            Share the profit
+          </Button>
+        )}
         <LooksPrivate />
       </aside>
+      {sharing && (
+        <Dialog title="The profit, shared among the partners" onClose={() => share(false)}>
+          <Sharing onDone={() => share(false)} />
+        </Dialog>
+      )}
       {paying && (
         <Dialog title="Paid from the owner's own pocket" onClose={() => pay(false)}>
           <OwnPocket onDone={() => pay(false)} />

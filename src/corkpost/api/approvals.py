@@ -122,7 +122,11 @@ def _what(act: AnyAct, ledger: Ledger) -> str:
         return f"{act.entry.kind.value} entry"
     if act.act == "undo":
         return f"change {act.number} taken back"
-    return "paid from the own pocket" if act.act == "own-pocket" else "takings"
+    return {
+        "own-pocket": "paid from the own pocket",
+        "sharing": "profit shared among the partners",
+        "takings": "takings",
+    }[act.act]
 
 
 @bp.post("/clients/<client>/proposals")

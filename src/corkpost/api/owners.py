@@ -10,7 +10,8 @@ from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.core.books import Books
 from corkpost.core.own_pocket import OwnPocket
 from corkpost.core.owner_accounts import OwnerAccount
-from corkpost.formats.acts import OwnPocketFields
+from corkpost.core.refusals import Refusal
+from corkpost.formats.acts import OwnPocketFields, SharingFields
 from corkpost.formats.answers import ChangeAnswer
 from corkpost.services import overview
 from corkpost.services import owners as service
@@ -63,6 +64,41 @@ class OwnPocketBody(OwnPocketFields):
     at: Day | None = None
 
 
+class SharingBody(SharingFields):
+    at: Day | None = None
+
+
+class SharingPost(SharingFields):
+    reason: str = Field(max_length=2000)
+    shown: str = Field(max_length=64)
+    key: str = Field(min_length=8, max_length=64)
+
+
+class SharedAnswer(BaseModel):
+    """What one partner gets. *before*: shared already this year; *after*: their account once the rest is
+    entered; all for the partner positive."""
+
+    account: str
+    name: str
+    percent: str
+    opening: str
+    salary: str
+    interest: str
+    share: str
+    total: str
+    before: str
+    after: str
+
+
+class SharingAnswer(BaseModel):
+    """*preview*: what entering it would post; *refused*: why it can't be entered as it stands."""
+
+    profit: str
+    rows: list[SharedAnswer]
+    preview: PreviewAnswer | None
+    refused: str | None
+
+
 class OwnPocketPost(OwnPocketBody):
     reason: str = Field(max_length=2000)
     shown: str = Field(max_length=64)
@@ -101,6 +137,51 @@ def _account(one: OwnerAccount, books: Books) -> OwnerAccountAnswer:
 
 def _paid(client: str, json: OwnPocketFields) -> OwnPocket:
     return json.paid(overview.chart(place(), person(), client).client.currency)
+
+
+@bp.post("/clients/<client>/sharing/preview")
+@answers(SharingAnswer, "owners")
+def preview_sharing(client: str, json: SharingBody) -> SharingAnswer:
+    """A partnership's profit up to a day, shared; and what entering it would post."""
+    books = overview.chart(place(), person(), client)
+    terms = json.terms(books.client.currency)
+    found = service.shared(place(), person(), client, terms)
+    shown, refused = None, None
+    try:
+        shown = service.preview_sharing(place(), person(), client, terms, json.at)
+    except Refusal as wrong:
+        refused = str(wrong)
+    money = books.client.currency.format
+    return SharingAnswer(
+        profit=money(found.profit),
+        rows=[
+            SharedAnswer(
+                account=row.account.code,
+                name=books.party_name(row.account.owner),
+                percent=f"{float(row.percent):g}",
+                opening=money(row.opening),
+                salary=money(row.salary),
+                interest=money(row.interest),
+                share=money(row.share),
+                total=money(row.total),
+                before=money(row.before),
+                after=money(row.after),
+            )
+            for row in found.rows
+        ],
+        preview=preview_of(shown, books) if shown else None,
+        refused=refused,
+    )
+
+
+@bp.post("/clients/<client>/sharing")
+@answers(ChangeAnswer, "owners", status=201)
+def post_sharing(client: str, json: SharingPost) -> tuple[ChangeAnswer, int]:
+    """Enter the shares on the partners' accounts."""
+    currency = overview.chart(place(), person(), client).client.currency
+    deed = Deed(json.reason, json.shown, json.key)
+    posted = service.post_sharing(place(), person(), client, json.terms(currency), deed)
+    return changed(place().ledger(person(), client), posted)
 
 
 @bp.post("/clients/<client>/own-pocket/preview")

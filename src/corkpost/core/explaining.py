@@ -85,7 +85,12 @@ BY_KIND: Mapping[EntryKind, Words] = {
         "Leave your own entries as they are.",
     ),
 }
-OTHER_WAYS = {"own-pocket": OWN_POCKET, "takings": TAKINGS}
+SHARED = Words(
+    "The profit is shared",
+    "The profit so far is brought to the partners' accounts.",
+    "Nothing is to be entered for it.",
+)
+OTHER_WAYS = {"share-profit": SHARED, "own-pocket": OWN_POCKET, "takings": TAKINGS}
 NO_ENTRY = Words(
     "Put right without an entry",
     "Something about accounts, parties or documents is put right; no figure moves.",

@@ -52,6 +52,7 @@ class AccountRole(StrEnum):
     CAPITAL_INTRODUCED = "capital-introduced"
     DRAWINGS = "drawings"
     PARTNER_CURRENT = "partner-current"
+    APPROPRIATION = "appropriation"
     DIVIDENDS = "dividends"
     RETAINED_EARNINGS = "retained-earnings"
     ACCUMULATED_FUND = "accumulated-fund"

@@ -94,6 +94,8 @@ def nature_of(books: Books, posted: Transaction, own: Line) -> Nature:
     if posted.kind is TransactionKind.CLOSING:
         return Nature.PROFIT
     others = [line for line in posted.lines if line.account != own.account]
+    if any(books.accounts[line.account].role is AccountRole.APPROPRIATION for line in others):
+        return Nature.PROFIT
     if any(books.accounts[line.account].role in MONEY_ROLES for line in others):
         return Nature.PAID_IN if own.amount < 0 else Nature.TAKEN
     if any(books.accounts[line.account].is_profit_and_loss for line in others):

@@ -1,6 +1,7 @@
 """Whose the business is decides where its profit and its owners' money go (handbook, section 3)."""
 
 from collections.abc import Mapping
+from fractions import Fraction
 
 from corkpost.core.books import Account, Books, Party
 from corkpost.core.kinds import AccountRole, Entity, PartyKind
@@ -62,14 +63,19 @@ def profit_shared(books: Books, amount: Minor, purpose: str) -> dict[str, Minor]
         raise MissingAccount(role, purpose)
     if books.client.entity is not Entity.PARTNERSHIP:
         return {accounts[0].code: amount}
+    return in_shares(amount, partner_shares(books, purpose))
+
+
+def partner_shares(books: Books, purpose: str) -> dict[str, Fraction]:
+    """Each partner's share, by their account's code. Raises MissingAccount, naming *purpose*."""
     shares = {
         account.code: party.share
-        for account in accounts
+        for account in books.with_role(AccountRole.PARTNER_CURRENT)
         if (party := _partner(books, account)) and party.share
     }
     if not shares:
         raise MissingAccount("partner-current, with an owner who has a share", purpose)
-    return in_shares(amount, shares)
+    return shares
 
 
 def _partner(books: Books, account: Account) -> Party | None:

@@ -40,6 +40,7 @@ CHART = """
 3310 | Current account, Ada Pebble | equity | partner-current | PA1
 3320 | Current account, Noor Pine | equity | partner-current | PA2
 3330 | Current account, Iven Pine | equity | partner-current | PA3
+3900 | Profit appropriated | equity | appropriation
 4000 | Rooms and breakfast | income | sales | | S23
 5000 | Food and linen | expense | cost-of-sales | | S23
 5100 | Upkeep of the house | expense | repairs | | S23

@@ -1,6 +1,7 @@
 """What can be asked to be posted, as JSON: kept with what is handed in, and made again from it."""
 
 from datetime import date
+from fractions import Fraction
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
@@ -10,6 +11,7 @@ from corkpost.core.money import Currency, NotAnAmount
 from corkpost.core.own_pocket import OwnPocket
 from corkpost.core.periods import FIRST_DAY, LAST_DAY
 from corkpost.core.refusals import BadEntry
+from corkpost.core.sharing import Terms
 from corkpost.core.takings import DayTakings
 from corkpost.formats.composed import ComposedEntry
 
@@ -145,8 +147,34 @@ class TakingsAct(TakingsFields):
     act: Literal["takings"]
 
 
+class SharingFields(Act):
+    """*salaries*: by the partner's account, as they are keyed; *rate*: in percent a year."""
+
+    day: Day
+    salaries: dict[str, str] = Field(default_factory=dict, max_length=50)
+    rate: str = Field(default="", max_length=20)
+
+    def terms(self, currency: Currency) -> Terms:
+        """Raises BadEntry where a figure can't be read."""
+        try:
+            keyed = {code: text for code, text in self.salaries.items() if text.strip()}
+            salaries = {code: keyed_amount(text, currency) for code, text in keyed.items()}
+            rate = Fraction(self.rate.replace(",", ".").strip() or 0)
+        except (NotAnAmount, ValueError, ZeroDivisionError) as wrong:
+            raise BadEntry([f"{wrong}."]) from None
+        if not 0 <= rate <= 100:
+            raise BadEntry(["Interest is between 0 and 100 percent a year."])
+        return Terms(self.day, salaries, rate)
+
+
+class SharingAct(SharingFields):
+    """A partnership's profit shared."""
+
+    act: Literal["sharing"]
+
+
 AnyAct = Annotated[
-    PointAct | ByHandAct | EntryAct | UndoAct | OwnPocketAct | TakingsAct,
+    PointAct | ByHandAct | EntryAct | UndoAct | OwnPocketAct | TakingsAct | SharingAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

@@ -8,6 +8,7 @@ from corkpost.formats.acts import (
     EntryAct,
     OwnPocketAct,
     PointAct,
+    SharingAct,
     UndoAct,
 )
 from corkpost.services import entries, owners, review, takings, transactions
@@ -39,6 +40,8 @@ def preview(
     currency = books.client.currency
     if isinstance(act, OwnPocketAct):
         return owners.preview_own_pocket(place, person, client, act.paid(currency), as_at)
+    if isinstance(act, SharingAct):
+        return owners.preview_sharing(place, person, client, act.terms(currency), as_at)
     sold = Sold(act.sold(currency), act.sales, act.tax_code or None)
     return takings.preview(place, person, client, sold, as_at)
 
@@ -58,6 +61,8 @@ def perform(place: Workplace, person: Person, client: str, act: AnyAct, deed: De
     currency = books.client.currency
     if isinstance(act, OwnPocketAct):
         return owners.post_own_pocket(place, person, client, act.paid(currency), deed)
+    if isinstance(act, SharingAct):
+        return owners.post_sharing(place, person, client, act.terms(currency), deed)
     sold = Sold(act.sold(currency), act.sales, act.tax_code or None)
     return takings.post_days(place, person, client, sold, deed)
 

@@ -37,6 +37,7 @@ FITTING: Mapping[AccountRole, frozenset[AccountType]] = {
     AccountRole.CAPITAL_INTRODUCED: LASTING,
     AccountRole.DRAWINGS: LASTING,
     AccountRole.PARTNER_CURRENT: LASTING,
+    AccountRole.APPROPRIATION: LASTING,
     AccountRole.DIVIDENDS: LASTING,
     AccountRole.RETAINED_EARNINGS: LASTING,
     AccountRole.ACCUMULATED_FUND: LASTING,
