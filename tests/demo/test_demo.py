@@ -63,6 +63,9 @@ def test_the_demo_practice_stands_as_it_is_described(demo):
     ]
     assert rows["KILN"].band == "Overdue"
     assert rows["HOLL"].summary.asked_points == 1
+    # Every kind of next move is on the desk.
+    moves = {rows[code].summary.move.value for code in ("SALT", "TAMA", "BRIG")}
+    assert moves == {"us", "client", "reviewer"}
     assert {code for code, row in rows.items() if row.summary.seal} == {"MERI"}
     assert rows["MERI"].summary.seal == "broken"
     assert rows.keys() == practice.CLIENTS.keys()

@@ -58,7 +58,7 @@ export function Sharing({ onDone }: { onDone: () => void }) {
         </span>
         <TextField
           className="w-56"
-          label="Interest on what stood at first, % a year"
+          label="Interest, % a year"
           inputMode="decimal"
           value={rate}
           onChange={(event) => setRate(event.target.value)}

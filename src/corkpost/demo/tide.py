@@ -33,6 +33,7 @@ CHART = """
 0100 | Dinghies, cost | asset | fixed-asset
 0110 | Dinghies, depreciation | asset | accumulated-depreciation
 1100 | Schools and clubs | asset | receivables
+1190 | Schools in credit, shown below | asset | presentation
 1200 | Bank, Port Averin | asset | bank
 1400 | Prepayments | asset | prepayment
 2100 | Suppliers | liability | payables
@@ -53,6 +54,7 @@ CHART = """
 6600 | Bank charges | expense | bank-charges
 6900 | Debts written off | expense | bad-debt
 """
+CADETS = Customer("N07", "Kestrel Sea Cadets", "4000", 999, 0, 0)
 HOUSE = review_plants.Household(
     names=("Nell Hawkins",),
     account="2400",
@@ -93,7 +95,9 @@ def business() -> Business:
         entity=Entity.COMPANY,
         year_end=(12, 31),
         accounts=chart_of(CHART),
-        parties=parties_of(suppliers, customers, (Party("DIR1", "Nell Hawkins", PartyKind.OWNER),)),
+        parties=parties_of(
+            suppliers, [*customers, CADETS], (Party("DIR1", "Nell Hawkins", PartyKind.OWNER),)
+        ),
         keeper=keeper,
         books_from=FIRST,
         books_to=LAST,
@@ -143,6 +147,12 @@ def _money(keeper: Bookkeeper) -> None:
         keeper.direct_payment(month, 148_000, "6500", memo="hull insurance")
 
 
+def _paid_ahead(keeper: Bookkeeper, planted: plants.Planted) -> None:
+    """Money for a course in spring that nobody has invoiced yet: a customer in credit at the cut-off."""
+    keeper.receive(CADETS.code, date(2026, 9, 25), 115_000, memo="deposit, spring course")
+    planted.add("balance-wrong-side", CADETS.code)
+
+
 def _plant(
     made: Business, suppliers: list[Supplier], customers: list[Customer], numbers: Numbers
 ) -> None:
@@ -175,4 +185,5 @@ def _plant(
     plants.paid_direct(keeper, planted, lifeline, date(2026, 7, 16), coded_to="6200")
     review_plants.pays_for_another(keeper, scouts, trust, numbers, date(2026, 1, 12))
     review_plants.payment_plan(keeper, holidays, numbers, TODAY)
+    _paid_ahead(keeper, planted)
     plants.same_price_same_day(keeper, stationers, date(2026, 5, 6), 9_840)

@@ -29,6 +29,11 @@ SIDES = ((AccountRole.RECEIVABLES, -1, "in credit"), (AccountRole.PAYABLES, 1, "
 SHOWN_AS = {AccountRole.RECEIVABLES: AccountType.ASSET, AccountRole.PAYABLES: AccountType.LIABILITY}
 """Of which type the account is that stands for the control account where balances are only shown
 otherwise: no party is touched by that."""
+SHOWN_BELOW = {
+    AccountRole.RECEIVABLES: (AccountRole.PRESENTATION, AccountRole.DEFERRED_INCOME),
+    AccountRole.PAYABLES: (AccountRole.PRESENTATION, AccountRole.PREPAYMENT),
+}
+"""Where the balance is shown instead: a presentation account on the other side, else as what it is."""
 EXPLAINED_BY = (
     "unallocated", "wrong-party", "wrong-item", "owner-money-in", "duplicate-payment",
     "bill-paid-direct", "duplicate-document", "journal-pair-open", "control-without-party",
@@ -143,11 +148,15 @@ def _shown(look: Look, role: AccountRole, party: str, balance: int) -> dict[str,
     ]
     if not standing:
         return {}
+    below = next(
+        (a for a in books.with_role(*SHOWN_BELOW[role]) if a.type is not SHOWN_AS[role]), None
+    )
     period = books.calendar.period_of(look.today.replace(day=1) - timedelta(days=1))
     next_day = period.last_day + timedelta(days=1)
     name = books.party_name(party)
+    other = below.code if below else ""
     return {
-        "lines": json.dumps([[standing[0].code, -balance, None], ["", balance, None]]),
+        "lines": json.dumps([[standing[0].code, -balance, None], [other, balance, None]]),
         "date": books.calendar.first_open_day(period.last_day).isoformat(),
         "reverse_on": next_day.isoformat(),
         "title": f"Show it on the other side as at {said(period.last_day)}, and no longer the day after",
