@@ -184,3 +184,17 @@ def test_when_the_server_is_away_nothing_counts_as_sent(office, asked, server):
 def test_a_contact_needs_a_name_and_one_address(office, name, email):
     with pytest.raises(Malformed):
         queries.set_contact(office.place, office["IO"], "SMALL", name, email)
+
+
+def test_sent_again_it_is_a_reminder_that_says_when_it_was_asked(office, asked, server):
+    queries.ask(office.place, office["IO"], "SMALL", "Silence is what this gets", ["T6"])
+    send(office, 2)
+    assert send(office, 2).subject.startswith("Reminder: A question about the books")
+    assert "(asked on 16 November 2026; no answer has come yet)" in server.sent[-1].get_content()
+    # With a new question among them it is no mere reminder.
+    both = send(office, 1, 2)
+    assert both.subject.startswith("2 questions")
+    assert both.body.count("asked on 16 November 2026") == 1
+    assert queries.look_for_answers(office.place) == 1
+    answers = [[answer.text for answer in query.answers] for query in board(office).queries]
+    assert answers == [["To 1: only one."], []]

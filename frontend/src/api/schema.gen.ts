@@ -3096,7 +3096,8 @@ export interface components {
         };
         /**
          * WantedQuery
-         * @description *ours*: entries that the practice posted (true) or what was received (false).
+         * @description *ours*: entries that the practice posted (true) or what was received (false). *signs*: only journals
+         *     with something unusual about them.
          */
         WantedQuery: {
             /**
@@ -3131,6 +3132,11 @@ export interface components {
              * @default
              */
             q?: string;
+            /**
+             * Signs
+             * @default false
+             */
+            signs?: boolean;
         };
         /**
          * PostingsAnswer
@@ -5269,7 +5275,7 @@ export interface components {
         /**
          * PostingRow
          * @description *taken_back*: a later entry takes it back or corrects it. *reverses_on*: the day of the mirror
-         *     that came with it.
+         *     that came with it. *signs*: what is unusual about a journal.
          */
         PostingRow: {
             /** Id */
@@ -5303,6 +5309,8 @@ export interface components {
             taken_back: boolean;
             /** Reverses On */
             reverses_on: string | null;
+            /** Signs */
+            signs: string[];
         };
         /**
          * AmendedAnswer
@@ -6167,6 +6175,7 @@ export interface operations {
                 party?: string | null;
                 ours?: boolean | null;
                 q?: string;
+                signs?: boolean;
             };
             header?: never;
             path: {

@@ -76,6 +76,21 @@ const COLUMNS: Column<PostingRow>[] = [
   },
 ]
 
+/** What a reviewer reads first: with what is unusual about each. */
+const WITH_SIGNS: Column<PostingRow>[] = [
+  ...COLUMNS.filter((column) => !['Kind', 'Party', 'Reference'].includes(column.head)),
+]
+WITH_SIGNS.splice(3, 0, {
+  head: 'What is unusual',
+  cell: signsOf,
+  value: signsOf,
+  width: '360px',
+})
+
+function signsOf(row: PostingRow): string {
+  return row.signs.join('; ')
+}
+
 function kindWords(row: PostingRow): string {
   return row.entry_kind ? `${row.entry_kind} entry` : plainWords(row.kind)
 }
@@ -95,10 +110,12 @@ export function Register({ onOurs }: { onOurs: () => void }) {
   const inspect = useInspect()
   const inspected = useInspected()
   const [text, setText] = useState('')
-  const [kind, setKind] = useState<Kind | ''>('')
+  const [kind, setKind] = useState<Kind | 'signs' | ''>('')
+  const signs = kind === 'signs'
   const { first, last } = span
+  const wanted = kind === 'signs' ? { signs: true } : kind ? { kind } : {}
   const { data, error } = useQuery({
-    ...postingsOptions(client.code, { first, last, q: text.trim(), ...(kind ? { kind } : {}) }),
+    ...postingsOptions(client.code, { first, last, q: text.trim(), ...wanted }),
     placeholderData: keepPreviousData,
   })
   return (
@@ -120,13 +137,18 @@ export function Register({ onOurs }: { onOurs: () => void }) {
       {data && (
         <DataTable
           caption="Postings"
-          name="postings"
-          columns={COLUMNS}
+          name={signs ? 'postings-signs' : 'postings'}
+          key={signs ? 'signs' : 'all'}
+          columns={signs ? WITH_SIGNS : COLUMNS}
           rows={data.rows}
           rowKey={(row) => row.id}
           selectedKey={inspected?.kind === 'transaction' ? inspected.name : null}
           onOpen={(row) => inspect({ kind: 'transaction', name: row.id })}
-          empty="No posting fits. Take something out of the filter, or choose more months above."
+          empty={
+            signs
+              ? 'No journal in these months has anything unusual about it: who keyed it, at what hour, how round its sum is, just under a limit, after filing, or between profit and clearing.'
+              : 'No posting fits. Take something out of the filter, or choose more months above.'
+          }
           tools={
             <>
               <input
@@ -140,9 +162,10 @@ export function Register({ onOurs }: { onOurs: () => void }) {
                 aria-label="Kind of posting"
                 className="border border-edge bg-sheet px-2 py-1 text-ink"
                 value={kind}
-                onChange={(event) => setKind(event.target.value as Kind | '')}
+                onChange={(event) => setKind(event.target.value as typeof kind)}
               >
                 <option value="">Every kind</option>
+                <option value="signs">Journals with something unusual</option>
                 {KINDS.map((one) => (
                   <option key={one} value={one}>
                     {capital(plainWords(one))}

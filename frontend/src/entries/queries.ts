@@ -10,6 +10,7 @@ interface Wanted {
   last?: string
   q?: string
   kind?: Schemas['TransactionKind']
+  signs?: boolean
 }
 
 export function postingsOptions(client: string, wanted: Wanted) {

@@ -83,7 +83,7 @@ export function QueryRow({ query, goes, onGoes, onSendAgain }: QueryRowProps) {
             )}
             {query.sent.length > 0 && query.answers.length === 0 && (
               <Button look="bare" onClick={onSendAgain}>
-                Send it again
+                Send a reminder
               </Button>
             )}
             <Button look="bare" onClick={() => write('answer')}>

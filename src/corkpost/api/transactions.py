@@ -18,6 +18,7 @@ from corkpost.api.views import (
     slip_answer,
 )
 from corkpost.core.books import Books, Transaction
+from corkpost.core.journal_signs import journal_signs
 from corkpost.core.kinds import TransactionKind
 from corkpost.core.open_items import OpenItem
 from corkpost.core.receipts import brings_money_in
@@ -41,7 +42,8 @@ MOST_LISTED = 5_000
 
 
 class WantedQuery(Asked):
-    """*ours*: entries that the practice posted (true) or what was received (false)."""
+    """*ours*: entries that the practice posted (true) or what was received (false). *signs*: only journals
+    with something unusual about them."""
 
     first: Day | None = None
     last: Day | None = None
@@ -50,11 +52,12 @@ class WantedQuery(Asked):
     party: str | None = Field(default=None, max_length=100)
     ours: bool | None = None
     q: str = Field(default="", max_length=200)
+    signs: bool = False
 
 
 class PostingRow(BaseModel):
     """*taken_back*: a later entry takes it back or corrects it. *reverses_on*: the day of the mirror
-    that came with it."""
+    that came with it. *signs*: what is unusual about a journal."""
 
     id: str
     date: Day
@@ -70,6 +73,7 @@ class PostingRow(BaseModel):
     change: int | None
     taken_back: bool
     reverses_on: Day | None
+    signs: list[str]
 
 
 class PostingsAnswer(BaseModel):
@@ -187,6 +191,7 @@ def _row(posted: Transaction, books: Books) -> PostingRow:
         change=posted.change,
         taken_back=taken_back or posted.id in books.corrected,
         reverses_on=mirror.posting_date if mirror and not taken_back else None,
+        signs=list(journal_signs(books).get(posted.id, ())),
     )
 
 
@@ -195,7 +200,14 @@ def _row(posted: Transaction, books: Books) -> PostingRow:
 def listed(client: str, query: WantedQuery) -> PostingsAnswer:
     """The postings that are wanted, the latest first."""
     wanted = Wanted(
-        query.first, query.last, query.kind, query.account, query.party, query.ours, query.q
+        query.first,
+        query.last,
+        query.kind,
+        query.account,
+        query.party,
+        query.ours,
+        query.q,
+        query.signs,
     )
     books = overview.chart(place(), person(), client)
     found = service.listed(place(), person(), client, wanted)

@@ -28,11 +28,13 @@ _SIGNS = "0123456789abcdefghijklmnopqrstuvwxyz"
 
 
 class Asked(NamedTuple):
-    """A question as it goes into a message. *about*: its entries, one a line."""
+    """A question as it goes into a message. *about*: its entries, one a line. *before*: the day on which it
+    was sent first, in words, where it was."""
 
     number: int
     text: str
     about: tuple[str, ...]
+    before: str | None = None
 
 
 class Part(NamedTuple):
@@ -56,9 +58,11 @@ def new_token() -> str:
     return "".join(secrets.choice(_SIGNS) for _ in range(20))
 
 
-def subject_of(client: str, count: int, token: str) -> str:
+def subject_of(client: str, count: int, token: str, *, again: bool = False) -> str:
+    """*again*: all of it was asked before."""
     what = "A question" if count == 1 else f"{count} questions"
-    return f"{what} about the books of {client} [{MARK}{token}]"
+    reminder = "Reminder: " if again else ""
+    return f"{reminder}{what} about the books of {client} [{MARK}{token}]"
 
 
 def body_of(to: str, sender: str, practice: str, client: str, asked: Sequence[Asked]) -> str:
@@ -75,6 +79,8 @@ def body_of(to: str, sender: str, practice: str, client: str, asked: Sequence[As
     for one in asked:
         lines.append(f"Question {one.number}: {one.text}")
         lines += [f"    {about}" for about in one.about]
+        if one.before:
+            lines.append(f"    (asked on {one.before}; no answer has come yet)")
         lines += [_ROOM, "", ""]
     lines += ["Thank you,", sender, practice]
     return "\n".join(lines)

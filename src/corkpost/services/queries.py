@@ -205,11 +205,20 @@ def letter(
     if closed:
         raise mail.Malformed(f"Question {closed[0].number} is answered or closed already.")
     books = found.ledger.books
-    asked = [Asked(q.number, q.question, _about(found.ledger, q)) for q in chosen]
+    asked = [
+        Asked(
+            q.number,
+            q.question,
+            _about(found.ledger, q),
+            said(q.sent[0].date()) if q.sent else None,
+        )
+        for q in chosen
+    ]
+    again = all(one.before for one in asked)
     practice = staff.practice(place).name
     return Letter(
         found.contact,
-        subject_of(books.client.name, len(asked), token),
+        subject_of(books.client.name, len(asked), token, again=again),
         body_of(found.contact.name, person.name, practice, books.client.name, asked),
         tuple(query.number for query in chosen),
     )

@@ -7,6 +7,7 @@ from typing import NamedTuple
 from corkpost.core.books import Allocation, Amendment, Books, Transaction
 from corkpost.core.by_hand import picked, routes_for
 from corkpost.core.change import Plan
+from corkpost.core.journal_signs import journal_signs
 from corkpost.core.kinds import PeriodState, TransactionKind
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.open_items import OpenItem, OpenItems
@@ -24,7 +25,8 @@ MOST_FOUND = 8
 
 
 class Wanted(NamedTuple):
-    """What of the postings is wanted; None asks for everything. *text*: in any of its words."""
+    """What of the postings is wanted; None asks for everything. *text*: in any of its words. *signs*:
+    only journals with something unusual about them."""
 
     first_day: date | None = None
     last_day: date | None = None
@@ -33,6 +35,7 @@ class Wanted(NamedTuple):
     party: str | None = None
     ours: bool | None = None
     text: str = ""
+    signs: bool = False
 
 
 class Listed(NamedTuple):
@@ -65,6 +68,8 @@ def _is_wanted(books: Books, posted: Transaction, wanted: Wanted, sought: "Sough
     if wanted.account and all(line.account != wanted.account for line in posted.lines):
         return False
     if wanted.party and posted.party != wanted.party:
+        return False
+    if wanted.signs and posted.id not in journal_signs(books):
         return False
     return not wanted.text or sought.fits(posted)
 
