@@ -5,8 +5,10 @@ from dataclasses import replace
 from datetime import date, timedelta
 
 from corkpost.core.books import Allocation, Books, Line, Party, Transaction
+from corkpost.core.checks import run_checks
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
 from corkpost.core.open_items import aged
+from corkpost.core.points import Look
 from corkpost.core.threads import threads_of
 from corkpost.demo.labelled import labelled
 
@@ -39,8 +41,9 @@ def many_parties() -> Books:
                 links.append(Allocation(f"A{paid}", day, party, name, paid, amount))
     tables = replace(
         base.tables,
-        parties=tuple(
-            Party(f"C{n:05d}", f"Customer {n}", PartyKind.CUSTOMER) for n in range(PARTIES)
+        parties=(
+            *(Party(f"C{n:05d}", f"Customer {n}", PartyKind.CUSTOMER) for n in range(PARTIES)),
+            *(party for party in base.tables.parties if party.kind is PartyKind.OWNER),
         ),
         transactions=tuple(rows),
         allocations=tuple(links),
@@ -61,6 +64,7 @@ def main() -> None:
         ),
         ("threads of one", lambda: threads_of(books, AccountRole.RECEIVABLES, "C04711", AT)),
         ("threads of another", lambda: threads_of(books, AccountRole.RECEIVABLES, "C00815", AT)),
+        ("all checks", lambda: run_checks(Look(books, date(2026, 11, 16)))),
     ):
         begun = time.perf_counter()
         found = deed()

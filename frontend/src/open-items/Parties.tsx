@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { amountWords, isNil } from '../ledger/words'
 import { type Column, DataTable } from '../ui/DataTable'
 import type { OpenItems, PartyAges, Which } from './queries'
@@ -15,6 +16,8 @@ interface PartiesProps {
 const SHADES = ['bg-moss-fill', 'bg-straw', 'bg-cork', 'bg-rust-fill', 'bg-rust']
 
 export function Parties({ items, which, selected, onOpen, onBring }: PartiesProps) {
+  const [text, setText] = useState('')
+  const wanted = text.trim().toLowerCase()
   const most = Math.max(1, ...items.parties.map((party) => Math.abs(Number(party.total))))
   const columns: Column<PartyAges>[] = [
     {
@@ -53,13 +56,25 @@ export function Parties({ items, which, selected, onOpen, onBring }: PartiesProp
         caption="Parties with open items"
         name={`open items ${which}`}
         columns={columns}
-        rows={items.parties}
+        rows={items.parties.filter((row) => row.name.toLowerCase().includes(wanted))}
         rowKey={(row) => row.party ?? ''}
         selectedKey={selected ?? ''}
         onOpen={(row) => onOpen(row.party)}
         onDragOver={(row) => onBring(row.party)}
-        empty="Nothing is open on this day: every item is settled."
-        tools={null}
+        empty={
+          wanted
+            ? 'Nobody of that name has anything open on this day.'
+            : 'Nothing is open on this day: every item is settled.'
+        }
+        tools={
+          <input
+            aria-label="Filter the parties"
+            placeholder="Name"
+            className="w-44 border border-edge bg-sheet px-2.5 py-1 text-ink"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+        }
       />
       <p className="flex flex-wrap gap-x-4 border-t border-ink py-2 text-[13px] text-quiet">
         {items.heads.map((head, place) => (

@@ -77,12 +77,19 @@ class AppliedSide:
 
     @cached_property
     def _by_number(self) -> Mapping[str, list[Open]]:
-        """The open papers by the last run of digits of their number; those without any under none."""
+        """The open papers that have a number, by that run of its digits which fewest others have: a year
+        that all of them bear tells none from another. Those without digits under none."""
+        numbered = [
+            (one, [run.lstrip("0") for run in _DIGITS.findall(reference)])
+            for opens in self.open_by_party.values()
+            for one in opens
+            if (reference := one.item.transaction.reference)
+        ]
+        shared = Counter(run for _, runs in numbered for run in dict.fromkeys(runs))
         found: dict[str, list[Open]] = defaultdict(list)
-        for opens in self.open_by_party.values():
-            for one in opens:
-                runs = _DIGITS.findall(one.item.transaction.reference or "")
-                found[runs[-1].lstrip("0") if runs else ""].append(one)
+        for one, runs in numbered:
+            # Of two that are as rare the later, which is where a number runs on.
+            found[min(reversed(runs), key=lambda run: shared[run], default="")].append(one)
         return found
 
     def quoted(self, one: Applied) -> list[Open]:
