@@ -26,15 +26,20 @@ def journal_signs(books: Books) -> Mapping[str, tuple[str, ...]]:
         journals = [posted for posted in books.tables.transactions if _is_journal(posted)]
         keyers = Counter(posted.entered_by for posted in journals if posted.entered_by)
         nights = _works_at_night(books)
+        passing = sum(_passes(books, posted) for posted in journals)
+        habit = passing > max(2, len(journals) / 5)
         told = (
-            (posted.id, tuple(_signs(books, posted, keyers, nights=nights))) for posted in journals
+            (posted.id, tuple(_signs(books, posted, keyers, nights=nights, passes=habit)))
+            for posted in journals
         )
         known = books.derived["journal_signs"] = {name: signs for name, signs in told if signs}
     return known
 
 
 def _is_journal(posted: Transaction) -> bool:
-    return posted.kind is TransactionKind.JOURNAL and posted.reverses is None
+    """Of those that came with the books: ours are read where they are approved and signed."""
+    ours = posted.change is not None
+    return posted.kind is TransactionKind.JOURNAL and posted.reverses is None and not ours
 
 
 def _works_at_night(books: Books) -> bool:
@@ -53,8 +58,9 @@ def _is_night(hour: int) -> bool:
 
 
 def _signs(
-    books: Books, posted: Transaction, keyers: Mapping[str, int], *, nights: bool
+    books: Books, posted: Transaction, keyers: Mapping[str, int], *, nights: bool, passes: bool
 ) -> Iterator[str]:
+    """*nights*, *passes*: working at night, and journals between profit and clearing, are usual here."""
     every = sum(keyers.values())
     own = keyers.get(posted.entered_by or "", 0)
     if every >= FEWEST and 0 < own <= max(1, every * RARE):
@@ -72,11 +78,16 @@ def _signs(
     ):
         yield f"just under {books.client.currency.words(limit)}, the limit for lasting things"
     yield from _after_filing(books, posted)
-    roles = {books.accounts[line.account].role for line in posted.lines}
-    if roles & PASSING and any(
-        books.accounts[line.account].is_profit_and_loss for line in posted.lines
-    ):
+    if not passes and _passes(books, posted):
         yield "between profit and a clearing account"
+
+
+def _passes(books: Books, posted: Transaction) -> bool:
+    """Whether it moves between profit and a clearing or suspense account."""
+    accounts = [books.accounts[line.account] for line in posted.lines]
+    return any(one.role in PASSING for one in accounts) and any(
+        one.is_profit_and_loss for one in accounts
+    )
 
 
 def _after_filing(books: Books, posted: Transaction) -> Iterator[str]:
