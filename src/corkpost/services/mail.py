@@ -2,6 +2,7 @@
 
 import poplib
 import smtplib
+import ssl
 from collections.abc import Callable
 from email.message import EmailMessage
 from typing import NamedTuple
@@ -14,6 +15,9 @@ LONGEST_LINE = 1_000_000
 """Octets: mail programs write longer lines than they should, and one that is refused blocks the box."""
 LARGEST = 30 * 1024 * 1024
 """Octets of one message that is read; a larger one stays where it is."""
+
+
+LOOPBACK = frozenset({"127.0.0.1", "::1", "localhost"})
 
 
 class NoMail(Refusal):
@@ -64,19 +68,9 @@ def own(mail: Mail | None) -> Mail:
 def send(mail: Mail, message: EmailMessage) -> None:
     """Send it. Raises NoMail where the server refuses: then nothing went out."""
     where = urlsplit(mail.out)
-    secure = where.scheme == "smtps"
-    kind = smtplib.SMTP_SSL if secure else smtplib.SMTP
     try:
-        # The name to greet with is given: looking one up can take many seconds.
-        with kind(
-            where.hostname or "",
-            where.port or (465 if secure else 25),
-            local_hostname=mail.address.rpartition("@")[2],
-            timeout=SECONDS,
-        ) as server:
+        with _smtp(where, mail.address.rpartition("@")[2]) as server:
             if where.username:
-                if not secure:
-                    server.starttls()
                 server.login(*_login(where))
             server.send_message(message)
     except (OSError, smtplib.SMTPException) as error:
@@ -92,12 +86,10 @@ def receive(mail: Mail, is_known: Callable[[str], bool], read: Callable[[Receive
     How many were taken. Raises NoMail where the mailbox does not answer.
     """
     where = urlsplit(mail.into)
-    secure = where.scheme == "pop3s"
-    kind = poplib.POP3_SSL if secure else poplib.POP3
     taken = 0
     try:
         setattr(poplib, "_MAXLINE", LONGEST_LINE)  # noqa: B010
-        box = kind(where.hostname or "", where.port or (995 if secure else 110), timeout=SECONDS)
+        box = _pop3(where)
         try:
             name, password = _login(where)
             box.user(name or mail.address)
@@ -116,6 +108,31 @@ def receive(mail: Mail, is_known: Callable[[str], bool], read: Callable[[Receive
     except (OSError, poplib.error_proto) as error:
         raise NoMail(f"The mailbox did not answer ({_said(error)}). Try again later.") from None
     return taken
+
+
+def _smtp(where: SplitResult, name: str) -> smtplib.SMTP:
+    """The server, encrypted and proved to be who it says before any password goes to it. The *name* to
+    greet with is given: looking one up can take many seconds."""
+    host, trusted = where.hostname or "", ssl.create_default_context()
+    if where.scheme == "smtps":
+        return smtplib.SMTP_SSL(
+            host, where.port or 465, local_hostname=name, timeout=SECONDS, context=trusted
+        )
+    server = smtplib.SMTP(host, where.port or 25, local_hostname=name, timeout=SECONDS)
+    if where.username:
+        server.starttls(context=trusted)
+    return server
+
+
+def _pop3(where: SplitResult) -> poplib.POP3:
+    """The mailbox likewise; within this machine alone a password goes in the clear."""
+    host, trusted = where.hostname or "", ssl.create_default_context()
+    if where.scheme == "pop3s":
+        return poplib.POP3_SSL(host, where.port or 995, timeout=SECONDS, context=trusted)
+    box = poplib.POP3(host, where.port or 110, timeout=SECONDS)
+    if host not in LOOPBACK:
+        box.stls(trusted)
+    return box
 
 
 def _login(where: SplitResult) -> tuple[str, str]:
