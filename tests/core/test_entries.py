@@ -7,11 +7,12 @@ from corkpost.core.change import checked
 from corkpost.core.effect import effect_of
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
 from corkpost.core.kinds import AccountRole, AccountType, Entity, EntryKind, PeriodState
+from corkpost.core.open_items import open_items
 from corkpost.core.owners import owner_accounts
 from corkpost.core.refusals import BadEntry, BarredDate, OutOfBalance
 from corkpost.core.tax import TaxTreatment, preset_code
 from corkpost.core.undo import plan_undo
-from tests.builders import ACCOUNTS, CODES, PARTY_CODES, after, books_with, day, posted
+from tests.builders import ACCOUNTS, CODES, PARTY_CODES, after, bill, books_with, day, posted
 from tests.notation import eur, journal, settlements
 
 
@@ -152,6 +153,27 @@ def test_a_reference_of_ones_own_that_is_there_already_is_warned_of():
     assert plan_entry(books_with(earlier), request).warnings == (
         "A-1 has the reference YE1 already.",
     )
+
+
+def test_a_bill_that_is_keyed_is_due_by_its_paper_and_warned_of_where_its_number_is_there():
+    """However it is keyed: the supplier and the number tell it."""
+    there = bill("RW-0117", on="2026-04-03", fuel="200.00", tax="46.00")
+    request = entry(
+        "2026-04-30",
+        dr("fuel", "246.00", tax_code="S23", tax=TaxTreatment.INCLUDED),
+        cr("payables", "246.00", party=PARTY_CODES["Reedwharf"]),
+        kind=EntryKind.CORRECTING,
+        reference="rw 117",
+    )._replace(document_date=day("2026-04-03"), due_date=day("2026-05-03"))
+    books = books_with(there)
+    plan = plan_entry(books, request)
+    assert plan.warnings == (
+        "Reedwharf has RW-0117 of 3 April 2026 in the books already, 246.00. Is it the same paper?",
+    )
+    (item,) = open_items(after(books_with(), plan_entry(books_with(), request))).items.values()
+    assert (item.due_date, item.transaction.day) == (day("2026-05-03"), day("2026-04-03"))
+    with pytest.raises(BadEntry, match="before the day on its paper"):
+        plan_entry(books, request._replace(due_date=day("2026-04-01")))
 
 
 @pytest.mark.parametrize(

@@ -47,6 +47,16 @@ def test_days_are_read_near_the_span_and_the_reversal_near_the_entry():
     assert "is no day" in read(date="soon").faults[0]
 
 
+def test_the_days_of_the_paper_are_read_like_any_and_none_is_none():
+    found = read_composed(
+        composed(date="30.6").model_copy(update={"document_date": "28.5", "due_date": "pe"}),
+        BOOKS,
+        NEAR,
+    )
+    assert (found.document_date, found.due_date) == (day("2026-05-28"), day("2026-06-30"))
+    assert (read(date="30.6").document_date, read(date="30.6").due_date) == (None, None)
+
+
 @pytest.mark.parametrize(
     ("bad", "fault"),
     [

@@ -2439,15 +2439,22 @@ export interface components {
         };
         /**
          * ComposedAnswer
-         * @description *difference*: what debits exceed credits by; below nil where credits do. *preview*: once
-         *     nothing is missing; *refused*: why it can't be posted as it stands. *openable*: barred periods of its
-         *     days that this person may have opened for it alone.
+         * @description *makes_item*: it makes an open item of a party, which has a paper and a due day. *difference*: what
+         *     debits exceed credits by; below nil where credits do. *preview*: once nothing is missing; *refused*:
+         *     why it can't be posted as it stands. *openable*: barred periods of its days that this person may have
+         *     opened for it alone.
          */
         ComposedAnswer: {
             /** Date */
             date: string | null;
             /** Reverse On */
             reverse_on: string | null;
+            /** Document Date */
+            document_date: string | null;
+            /** Due Date */
+            due_date: string | null;
+            /** Makes Item */
+            makes_item: boolean;
             /** Period */
             period: string | null;
             /** State */
@@ -3936,7 +3943,8 @@ export interface components {
         };
         /**
          * ComposedEntry
-         * @description Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse.
+         * @description Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse. *document_date*,
+         *     *due_date*: of the paper behind it, where there is one.
          */
         ComposedEntry: {
             kind: components["schemas"]["EntryKind"];
@@ -3948,6 +3956,16 @@ export interface components {
             reference: string;
             /** Reason */
             reason: string;
+            /**
+             * Document Date
+             * @default
+             */
+            document_date?: string;
+            /**
+             * Due Date
+             * @default
+             */
+            due_date?: string;
             /** Lines */
             lines: components["schemas"]["ComposedLine"][];
         };

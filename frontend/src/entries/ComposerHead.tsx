@@ -87,6 +87,25 @@ export function ComposerHead({ entry, worked, onChange }: ComposerHeadProps) {
           />
         )}
       </Field>
+      {(worked?.makes_item || entry.document_date || entry.due_date) && (
+        <>
+          <Day
+            label="Day on the paper"
+            read={worked?.document_date ?? null}
+            keyed={entry.document_date ?? ''}
+            empty="the same day"
+            onChange={(text) => onChange({ ...entry, document_date: text })}
+          />
+          <Day
+            label="Due on"
+            read={worked?.due_date ?? null}
+            keyed={entry.due_date ?? ''}
+            empty="at once"
+            onChange={(text) => onChange({ ...entry, due_date: text })}
+          />
+          <span className="col-span-2" />
+        </>
+      )}
       <Field label="Reason, printed in the pack" className="col-span-4">
         {(id) => (
           <input
@@ -98,6 +117,30 @@ export function ComposerHead({ entry, worked, onChange }: ComposerHeadProps) {
         )}
       </Field>
     </div>
+  )
+}
+
+interface DayProps {
+  label: string
+  read: string | null
+  keyed: string
+  empty: string
+  onChange: (text: string) => void
+}
+
+/** A day of the paper behind an open item, in the same short forms as any day. */
+function Day({ label, read, keyed, empty, onChange }: DayProps) {
+  return (
+    <Field label={label} says={read ? dayWords(read) : keyed ? 'no day yet' : empty}>
+      {(id) => (
+        <input
+          id={id}
+          className={FIELD}
+          value={keyed}
+          onChange={(event) => onChange(event.target.value)}
+        />
+      )}
+    </Field>
   )
 }
 

@@ -33,6 +33,8 @@ export function blankEntry(): Keyed {
     reverse_on: '',
     reference: '',
     reason: '',
+    document_date: '',
+    due_date: '',
     lines: [blankLine(), blankLine(), blankLine()],
   }
 }

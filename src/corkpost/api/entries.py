@@ -55,12 +55,16 @@ class ComposedLineAnswer(BaseModel):
 
 
 class ComposedAnswer(BaseModel):
-    """*difference*: what debits exceed credits by; below nil where credits do. *preview*: once
-    nothing is missing; *refused*: why it can't be posted as it stands. *openable*: barred periods of its
-    days that this person may have opened for it alone."""
+    """*makes_item*: it makes an open item of a party, which has a paper and a due day. *difference*: what
+    debits exceed credits by; below nil where credits do. *preview*: once nothing is missing; *refused*:
+    why it can't be posted as it stands. *openable*: barred periods of its days that this person may have
+    opened for it alone."""
 
     date: Day | None
     reverse_on: Day | None
+    document_date: Day | None
+    due_date: Day | None
+    makes_item: bool
     period: str | None
     state: str | None
     next_period: Day | None
@@ -133,15 +137,20 @@ def preview(client: str, json: EntryCompose) -> ComposedAnswer:
     composed = service.compose(
         place(), person(), client, json.entry, json.near, json.at, opens=json.opens
     )
-    return _composed(composed, overview.chart(place(), person(), client))
+    books = overview.chart(place(), person(), client)
+    makes_item = any(line.account in books.control_accounts for line in json.entry.lines)
+    return _composed(composed, books, makes_item=makes_item)
 
 
-def _composed(found: Composed, books: Books) -> ComposedAnswer:
+def _composed(found: Composed, books: Books, *, makes_item: bool) -> ComposedAnswer:
     money, read, shown = books.client.currency.format, found.read, found.preview
     period = books.calendar.period_of(read.date) if read.date else None
     return ComposedAnswer(
         date=read.date,
         reverse_on=read.reverse_on,
+        document_date=read.document_date,
+        due_date=read.due_date,
+        makes_item=makes_item,
         period=f"{period.last_day:%B %Y}" if period else None,
         state=books.calendar.state_on(read.date) if read.date else None,
         next_period=period.last_day + ONE_DAY if period else None,

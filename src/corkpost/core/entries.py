@@ -7,6 +7,7 @@ from typing import NamedTuple
 from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind
+from corkpost.core.matching.references import folded
 from corkpost.core.money import Minor
 from corkpost.core.refusals import BadEntry, said
 from corkpost.core.tax import TaxTreatment, split, with_tax_dates
@@ -33,6 +34,8 @@ class EntryRequest(NamedTuple):
     lines: tuple[EntryLine, ...]
     reverse_on: date | None = None
     reference: str | None = None
+    document_date: date | None = None
+    due_date: date | None = None
 
 
 def plan_entry(books: Books, request: EntryRequest) -> Plan:
@@ -65,6 +68,8 @@ def _entry(books: Books, request: EntryRequest) -> Transaction:
     return entry._replace(
         lines=with_tax_dates(books, numbered, request.posting_date),
         reference=request.reference,
+        document_date=request.document_date,
+        due_date=request.due_date,
         party=parties.pop() if len(parties) == 1 else None,
         memo=request.reason or None,
     )
@@ -104,6 +109,8 @@ def _faults(books: Books, request: EntryRequest) -> Iterator[str]:
         yield f"An entry of kind {request.kind} is made by the program, not by hand."
     if request.reverse_on and request.reverse_on <= request.posting_date:
         yield "The reversal must be dated after the entry."
+    if request.due_date and request.due_date < (request.document_date or request.due_date):
+        yield "It can't be due before the day on its paper."
     if len(request.lines) < 2:
         yield "An entry has at least two lines."
     for number, line in enumerate(request.lines, 1):
@@ -154,6 +161,7 @@ def _warnings(books: Books, request: EntryRequest, entry: Transaction) -> Iterat
     if request.kind is EntryKind.RECLASSIFYING and profit:
         yield f"A reclassifying entry moves profit by {books.client.currency.words(profit)}."
     yield from _repeated_reference(books, request)
+    yield from _same_paper(books, entry)
     amounts = sorted((line.account, line.amount, line.party or "") for line in entry.lines)
     for posted in books.tables.transactions:
         if (
@@ -163,6 +171,19 @@ def _warnings(books: Books, request: EntryRequest, entry: Transaction) -> Iterat
             and amounts == sorted((x.account, x.amount, x.party or "") for x in posted.lines)
         ):
             yield f"{posted.id} of the same date has the same lines. Is this meant to stand twice?"
+
+
+def _same_paper(books: Books, entry: Transaction) -> Iterator[str]:
+    """A paper of that number that its party has in the books already, however it was keyed."""
+    number = folded(entry.reference)
+    for posted in books.tables.transactions:
+        same = posted.change is None and posted.party == entry.party is not None
+        if number and same and folded(posted.reference) == number:
+            yield (
+                f"{books.party_name(posted.party)} has {posted.reference} of {said(posted.day)} in the "
+                f"books already, {books.client.currency.words(posted.total)}. Is it the same paper?"
+            )
+            return
 
 
 def _repeated_reference(books: Books, request: EntryRequest) -> Iterator[str]:

@@ -15,6 +15,8 @@ FEWEST = 20
 RARE = 0.05
 NIGHT = (22, 6)
 ROUND = 1_000
+JUST_UNDER = 95
+"""Percent of a limit."""
 AFTER_FILING = timedelta(days=30)
 PASSING = frozenset({AccountRole.CLEARING, AccountRole.SUSPENSE})
 
@@ -72,7 +74,7 @@ def _signs(
         yield "a round sum"
     limit = books.client.capital_item
     if limit and any(
-        limit * 0.95 <= abs(line.amount) < limit
+        limit * JUST_UNDER // 100 <= abs(line.amount) < limit
         for line in posted.lines
         if books.accounts[line.account].type is AccountType.EXPENSE
     ):

@@ -36,7 +36,8 @@ class ComposedLine(BaseModel):
 
 
 class ComposedEntry(BaseModel):
-    """Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse."""
+    """Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse. *document_date*,
+    *due_date*: of the paper behind it, where there is one."""
 
     model_config = ConfigDict(extra="forbid")
 
@@ -45,6 +46,8 @@ class ComposedEntry(BaseModel):
     reverse_on: Text
     reference: Text
     reason: Text
+    document_date: Text = ""
+    due_date: Text = ""
     lines: Annotated[list[ComposedLine], Field(max_length=500)]
 
 
@@ -60,6 +63,8 @@ class ReadEntry(NamedTuple):
 
     date: Day | None
     reverse_on: Day | None
+    document_date: Day | None
+    due_date: Day | None
     lines: tuple[ReadLine, ...]
     faults: tuple[str, ...]
     request: EntryRequest | None
@@ -80,12 +85,21 @@ def read_composed(composed: ComposedEntry, books: Books, near: Day) -> ReadEntry
     reverse_on = None
     if composed.reverse_on.strip():
         reverse_on = _day(composed.reverse_on, books, date or near, "reversal", faults)
+    paper, due = (
+        _day(text, books, date or near, which, faults) if text.strip() else None
+        for text, which in (
+            (composed.document_date, "day on the paper"),
+            (composed.due_date, "due day"),
+        )
+    )
     read = [_line(line, books) for line in composed.lines]
     keyed = [line for line, _ in read if line is not None]
     complete = date and len(keyed) > 1 and not faults and not any(one.faults for _, one in read)
     return ReadEntry(
         date,
         reverse_on,
+        paper,
+        due,
         tuple(one for _, one in read),
         tuple(faults),
         EntryRequest(
@@ -95,6 +109,8 @@ def read_composed(composed: ComposedEntry, books: Books, near: Day) -> ReadEntry
             lines=tuple(keyed),
             reverse_on=reverse_on,
             reference=composed.reference or None,
+            document_date=paper,
+            due_date=due,
         )
         if complete and date
         else None,

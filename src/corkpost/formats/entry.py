@@ -38,6 +38,8 @@ class KeyedEntry(BaseModel):
     reason: Text = ""
     reverse_on: Day | None = None
     reference: Text | None = None
+    document_date: Day | None = None
+    due_date: Day | None = None
     lines: Annotated[list[KeyedLine], Field(max_length=1000)]
 
 
@@ -68,6 +70,8 @@ def request_of(keyed: KeyedEntry, currency: Currency) -> EntryRequest:
         kind=keyed.kind,
         posting_date=keyed.date,
         reason=keyed.reason,
+        document_date=keyed.document_date,
+        due_date=keyed.due_date,
         lines=tuple(lines),
         reverse_on=keyed.reverse_on,
         reference=keyed.reference,
