@@ -112,6 +112,22 @@ def test_a_partner_s_own_account_is_offered_first_and_either_can_be_chosen():
     assert [way.settings["account"] for way in ways] == ["3310", "3300"]
 
 
+def test_a_company_s_payment_may_be_pay_that_stands_owed_and_only_as_much_as_does():
+    wages = posted("Dr wages 100.00, Cr net pay owed 100.00", "2026-04-30", id="W1")
+    books = books_of(wages, TOYS, entity=Entity.COMPANY)
+    ways = options_for(books, point(books, "to-owner", {"owner": ("T1",)}))
+    assert [way.settings["account"] for way in ways] == ["3500", "2250"]
+    plan, done = put_right(books, "to-owner", {"owner": ("T1",)}, account="2250")
+    assert journal(plan, done).startswith("2026-05-02: Dr net pay owed 100.00, Cr office 81.30")
+    # A cent less is owed, or it is owed only later: then it is the loan.
+    for on, owed in (("2026-04-30", "99.99"), ("2026-05-31", "100.00")):
+        less = posted(f"Dr wages {owed}, Cr net pay owed {owed}", on)
+        books = books_of(less, TOYS, entity=Entity.COMPANY)
+        assert len(options_for(books, point(books, "to-owner", {"owner": ("T1",)}))) == 1
+        with pytest.raises(UnknownName):
+            put_right(books, "to-owner", {"owner": ("T1",)}, account="2250")
+
+
 def test_an_association_has_no_owner_to_move_it_to():
     books = books_of(TOYS, entity=Entity.ASSOCIATION)
     assert options_for(books, point(books, "to-owner", {"owner": ("T1",)})) == ()

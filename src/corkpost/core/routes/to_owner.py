@@ -4,10 +4,10 @@ of entity names (handbook, section 3), all of it or the private share, with the 
 from collections.abc import Iterable
 from fractions import Fraction
 
-from corkpost.core.books import Books, Line, Transaction, opposite
+from corkpost.core.books import Account, Books, Line, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
-from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, EntryKind
+from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, EntryKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.open_items import open_items
 from corkpost.core.owners import NoOwners, owner_accounts
@@ -22,6 +22,9 @@ ROUTE = Route(
 )
 
 
+OWED_ROLES = (AccountRole.DIVIDENDS, AccountRole.PAYROLL_NET, AccountRole.MEMBER_PAYABLE)
+
+
 def options(books: Books, point: Point) -> tuple[Option, ...]:
     """To each account that it could go to, the likeliest owner's first."""
     moved = books.transaction(point.named("owner")[0])
@@ -31,6 +34,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     except NoOwners:
         return ()
     share = point.hint("share") or "100"
+    accounts = (*accounts, *_owed_to_director(books, moved, total))
     return tuple(
         Option(
             ROUTE.id,
@@ -39,6 +43,23 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
             _reason(books, moved, account.name),
         )
         for account in accounts
+    )
+
+
+def _owed_to_director(books: Books, moved: Transaction, total: Minor) -> tuple[Account, ...]:
+    """Where a company's payment to its director may belong instead, because that much stands owed there on
+    the day: a dividend, net pay, costs that they paid."""
+    if books.client.entity is not Entity.COMPANY or total <= 0:
+        return ()
+    return tuple(
+        account
+        for account in books.with_role(*OWED_ROLES)
+        if total
+        <= -sum(
+            line.amount
+            for posted, line in books.lines_on(account.code)
+            if posted.posting_date <= moved.posting_date and posted.id != moved.id
+        )
     )
 
 
@@ -91,7 +112,8 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     if not code:
         code = owner_accounts(books, comes_in=_total(coded) < 0)[0].code
     account = books.account(code)
-    if account.role not in OWNER_ROLES:
+    owed = _owed_to_director(books, moved, _total(coded))
+    if account.role not in OWNER_ROLES and account not in owed:
         raise UnknownName("owner's account", code)
     share = share_of(settings.get("share") or point.hint("share") or "100")
     parts = shared([line for line in coded if line.account != code], share)
