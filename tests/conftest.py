@@ -6,6 +6,8 @@ from pathlib import Path
 import pytest
 from hypothesis import settings
 
+from corkpost.services.mail import Mail
+from corkpost.stand_ins.mailbox import StandInMail
 from tests.practice import Office, open_office
 
 # Machines differ in speed; a slow one is no fault of the books.
@@ -19,3 +21,13 @@ def office(tmp_path: Path) -> Iterator[Office]:
     made = open_office(tmp_path)
     yield made
     made.place.close()
+
+
+@pytest.fixture
+def mailbox(office: Office) -> Iterator[StandInMail]:
+    """The office's mail server, with contacts who say nothing."""
+    made = StandInMail(lambda _number, _text: None, after=0)
+    made.start()
+    office.place.mail = Mail(made.out, made.into, "books@quay.example")
+    yield made
+    made.stop()

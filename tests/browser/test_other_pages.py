@@ -118,7 +118,9 @@ def test_a_month_is_held_with_a_reason_and_the_preparer_is_told(page: Page):
     page.fill("Account, line 2", "2210")
     page.keys(Keys.ENTER)
     page.fill("Credit, line 2", "409.75")
-    page.says("Keep a draft and ask one of them.")
+    page.says("is in a held period: a reviewer or partner posts there")
+    page.post()
+    page.says("handed in; nothing is posted before it is approved")
 
 
 def test_a_seal_that_no_longer_fits_shows_everywhere_with_what_moved(page: Page, place, tmp_path):
@@ -283,7 +285,7 @@ def test_points_that_wait_for_the_client_move_the_desk(page: Page, place):
     for stated in review.points(place, ines, "COPP"):
         review.decide(place, ines, "COPP", stated.point.id, "ask", "What was it?")
     page.sign_in("IO")
-    page.says("1 waiting for a client")
+    page.says("2 waiting for a client")
     assert "client, since" in page.find("row", "Copperbell").text
 
 

@@ -8,19 +8,8 @@ from pypdf import PdfReader
 
 from corkpost.core.refusals import Refusal
 from corkpost.services import bookkeeper, entries
-from corkpost.services.mail import Mail
 from corkpost.services.posting import Deed
-from corkpost.stand_ins.mailbox import StandInMail
 from tests.practice import accrue, void_twin
-
-
-@pytest.fixture
-def server(office):
-    made = StandInMail(lambda _number, _text: None, after=0)
-    made.start()
-    office.place.mail = Mail(made.out, made.into, "books@quay.example")
-    yield made
-    made.stop()
 
 
 def found(office, **which):
@@ -32,7 +21,7 @@ def tell(office, to=None):
     return bookkeeper.tell(office.place, office["IO"], "SMALL", numbers, to)
 
 
-def test_what_was_posted_is_sent_once_with_its_journals(office, server):
+def test_what_was_posted_is_sent_once_with_its_journals(office, mailbox):
     void_twin(office)
     accrue(office)
     assert [slip.words.heading for slip in found(office).slips] == [
@@ -40,7 +29,7 @@ def test_what_was_posted_is_sent_once_with_its_journals(office, server):
         "Entries for the statements",
     ]
     tell(office, "kept@books.example")
-    (mail,) = server.sent
+    (mail,) = mailbox.sent
     body = mail.get_body().get_content()
     assert "RW 117 of 5 April 2026, Reedwharf, 246.00" in body
     assert "So that it does not happen again: Before you enter a bill" in body

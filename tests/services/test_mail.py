@@ -81,3 +81,16 @@ def test_what_is_no_address_is_refused(text):
 
     with pytest.raises(Malformed):
         address_of(text)
+
+
+def test_a_name_with_a_break_in_it_ends_no_head():
+    made = letter(
+        subject="For\r\nBcc: x@y.example",
+        body="More",
+        sender=("Quay\n& Lantern", "books@quay.example"),
+        to=("Mara\r\nSalt", "mara@salt.example"),
+        files=[("a.csv", b"a,b")],
+    )
+    assert (made["To"], made["Bcc"]) == ("Mara Salt <mara@salt.example>", None)
+    assert made["Subject"] == "For Bcc: x@y.example"
+    assert [part.get_filename() for part in made.iter_attachments()] == ["a.csv"]

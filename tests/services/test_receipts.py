@@ -7,21 +7,11 @@ from pypdf import PdfReader
 
 from corkpost.core.refusals import UnknownName
 from corkpost.services import receipts
-from corkpost.services.mail import Mail, Malformed, NoMail
+from corkpost.services.mail import Malformed, NoMail
 from corkpost.services.posting import Deed
 from corkpost.services.transactions import Picked, correct_by_hand
-from corkpost.stand_ins.mailbox import StandInMail
 
 PAID = "T5"
-
-
-@pytest.fixture
-def server(office):
-    made = StandInMail(lambda _number, _text: None, after=0)
-    made.start()
-    office.place.mail = Mail(made.out, made.into, "books@quay.example")
-    yield made
-    made.stop()
 
 
 def issue(office, **said):
@@ -32,11 +22,11 @@ def text_of(content):
     return "\n".join(page.extract_text() for page in PdfReader(BytesIO(content)).pages)
 
 
-def test_it_is_sent_with_a_number_and_reissued_as_a_copy_that_says_the_same(office, server):
+def test_it_is_sent_with_a_number_and_reissued_as_a_copy_that_says_the_same(office, mailbox):
     assert issue(office, method="cash", to="school@harbour.example").number == 1
     again = issue(office, to="school@harbour.example")
     assert (again.number, len(again.issues)) == (1, 2)
-    first, second = server.sent
+    first, second = mailbox.sent
     assert (first["Subject"], second["Subject"]) == (
         "Receipt 1, SMALL & Co", "Receipt 1 (copy), SMALL & Co",
     )  # fmt: skip

@@ -1,6 +1,8 @@
 """Acts that can be handed in for approval: previewed, and posted, from what was asked for."""
 
+from collections.abc import Callable
 from datetime import date
+from typing import NamedTuple
 
 from corkpost.formats.acts import (
     AnyAct,
@@ -20,52 +22,73 @@ from corkpost.services.transactions import Picked
 from corkpost.services.workplace import Posted, Workplace
 
 
+class Way(NamedTuple):
+    """An act on the books as they stand: what it would post at a day, and posting it."""
+
+    preview: Callable[[date | None], Preview]
+    post: Callable[[Deed], Posted]
+
+
+def way_of(place: Workplace, person: Person, client: str, act: AnyAct) -> Way:
+    """The act ready to be previewed or posted. Raises BadEntry for what can't be read in it."""
+    at = (place, person, client)
+    if isinstance(act, PointAct):
+        how = (act.point, act.route, act.settings)
+        return Way(
+            lambda day: _of_point(review.preview(*at, *how, day)),
+            lambda deed: review.correct(*at, *how, deed),
+        )
+    if isinstance(act, ByHandAct):
+        picked = Picked(act.route, act.transaction, tuple(act.items), dict(act.settings))
+        return Way(
+            lambda day: transactions.preview_by_hand(*at, picked, day),
+            lambda deed: transactions.correct_by_hand(*at, picked, deed),
+        )
+    if isinstance(act, UndoAct):
+        return Way(
+            lambda day: entries.preview_undo(*at, act.number, day),
+            lambda deed: entries.undo(*at, act.number, deed),
+        )
+    books = place.ledger(person, client).books
+    if isinstance(act, EntryAct):
+        request = entries.request_in(act.entry, books, act.near)
+        return Way(
+            lambda day: entries.preview_entry(*at, request, day),
+            lambda deed: entries.post_entry(*at, request, deed),
+        )
+    currency = books.client.currency
+    if isinstance(act, OwnPocketAct):
+        paid = act.paid(currency)
+        return Way(
+            lambda day: owners.preview_own_pocket(*at, paid, day),
+            lambda deed: owners.post_own_pocket(*at, paid, deed),
+        )
+    if isinstance(act, SharingAct):
+        terms = act.terms(currency)
+        return Way(
+            lambda day: owners.preview_sharing(*at, terms, day),
+            lambda deed: owners.post_sharing(*at, terms, deed),
+        )
+    sold = Sold(act.sold(currency), act.sales, act.tax_code or None)
+    return Way(
+        lambda day: takings.preview(*at, sold, day),
+        lambda deed: takings.post_days(*at, sold, deed),
+    )
+
+
+def _of_point(one: review.Prepared) -> Preview:
+    if one.plan is None or one.effect is None:
+        raise review.NothingPosted(one.option.route)
+    return Preview(one.plan, one.effect, one.t_accounts, one.held, one.opens)
+
+
 def preview(
     place: Workplace, person: Person, client: str, act: AnyAct, as_at: date | None = None
 ) -> Preview:
     """What the act would post and move on the books as they stand. Raises what it is refused for."""
-    if isinstance(act, PointAct):
-        one = review.preview(place, person, client, act.point, act.route, act.settings, as_at)
-        if one.plan is None or one.effect is None:
-            raise review.NothingPosted(act.route)
-        return Preview(one.plan, one.effect, one.t_accounts, one.held, one.opens)
-    if isinstance(act, ByHandAct):
-        return transactions.preview_by_hand(place, person, client, _picked(act), as_at)
-    if isinstance(act, UndoAct):
-        return entries.preview_undo(place, person, client, act.number, as_at)
-    books = place.ledger(person, client).books
-    if isinstance(act, EntryAct):
-        request = entries.request_in(act.entry, books, act.near)
-        return entries.preview_entry(place, person, client, request, as_at)
-    currency = books.client.currency
-    if isinstance(act, OwnPocketAct):
-        return owners.preview_own_pocket(place, person, client, act.paid(currency), as_at)
-    if isinstance(act, SharingAct):
-        return owners.preview_sharing(place, person, client, act.terms(currency), as_at)
-    sold = Sold(act.sold(currency), act.sales, act.tax_code or None)
-    return takings.preview(place, person, client, sold, as_at)
+    return way_of(place, person, client, act).preview(as_at)
 
 
 def perform(place: Workplace, person: Person, client: str, act: AnyAct, deed: Deed) -> Posted:
     """Post the act."""
-    if isinstance(act, PointAct):
-        return review.correct(place, person, client, act.point, act.route, act.settings, deed)
-    if isinstance(act, ByHandAct):
-        return transactions.correct_by_hand(place, person, client, _picked(act), deed)
-    if isinstance(act, UndoAct):
-        return entries.undo(place, person, client, act.number, deed)
-    books = place.ledger(person, client).books
-    if isinstance(act, EntryAct):
-        request = entries.request_in(act.entry, books, act.near)
-        return entries.post_entry(place, person, client, request, deed)
-    currency = books.client.currency
-    if isinstance(act, OwnPocketAct):
-        return owners.post_own_pocket(place, person, client, act.paid(currency), deed)
-    if isinstance(act, SharingAct):
-        return owners.post_sharing(place, person, client, act.terms(currency), deed)
-    sold = Sold(act.sold(currency), act.sales, act.tax_code or None)
-    return takings.post_days(place, person, client, sold, deed)
-
-
-def _picked(act: ByHandAct) -> Picked:
-    return Picked(act.route, act.transaction, tuple(act.items), dict(act.settings))
+    return way_of(place, person, client, act).post(deed)
