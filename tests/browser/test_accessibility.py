@@ -38,6 +38,8 @@ PAGES = {
     "/clients/BRIG/owners": "Overdrawn since",
     "/clients/SALT/books": "What came when",
     "/clients/MOOR/sign-off": "In all, against materiality",
+    "/clients/SALT/entries/bookkeeper": "So that it does not happen again",
+    "/clients/BRIG/entries/proposal-1": "Approve and post",
 }
 
 
@@ -67,6 +69,18 @@ def test_axe_finds_nothing(page: Page, theme):
     page.keys("t")
     page.says("whatever its name")
     found["taking in a statement"] = violations(page)
+    page.open("/clients/PEBB/owners")
+    page.press("button", "Share the profit")
+    page.says("Stands then at")
+    found["sharing profit"] = violations(page)
+    page.open("/clients/COPP/review")
+    page.press("button", "sure together")
+    page.says("What moves by")
+    found["taken together"] = violations(page)
+    page.open("/clients/SALT/entries/T0774")
+    page.press("button", "Receipt for it")
+    page.says("It settles")
+    found["receipt"] = violations(page)
     page.open("/clients/SALT/worksheet")
     page.says("Worksheet as at")
     page.keys("/")

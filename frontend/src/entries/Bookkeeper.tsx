@@ -95,7 +95,7 @@ function Opens({ item }: { item: Item }) {
     <button
       key={name}
       type="button"
-      className="block text-tide hover:underline"
+      className="block min-h-6 text-tide hover:underline"
       onClick={() => inspect({ kind: 'transaction', name })}
     >
       {name}

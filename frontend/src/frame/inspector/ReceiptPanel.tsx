@@ -63,9 +63,9 @@ function Paper({ standing, onMethod }: PaperProps) {
   return (
     <div className="max-w-xl border border-edge bg-sheet px-6 py-4 shadow-sm">
       <p className="font-semibold">{standing.issuer}</p>
-      <h3 className="mt-2 font-display text-xl font-semibold">
+      <p className="mt-2 font-display text-xl font-semibold">
         Receipt {number ?? <span className="text-quiet">with the next number</span>}
-      </h3>
+      </p>
       <p className="mt-2 text-quiet">Received from</p>
       <p className="font-semibold">{receipt.party}</p>
       <p className="my-1 text-lg font-semibold">
