@@ -414,3 +414,45 @@ def test_finding_asking_and_making_parties_one(shell):
     assert "no mail server" in shell.run("queries", "look", code=1).stderr
     told = shell.run("merge-party", "SMALL", "S2", "S1", "--reason", "one firm").stdout
     assert told == "SMALL: change 2, S1 is read as S2.\n"
+
+
+def test_what_waits_is_handed_in_approved_and_sent_back_from_here(shell, tmp_path):
+    shell.run("staff", "add", "IO", "Ines Okonjo", "--role", "preparer")
+    shell.run("staff", "give", "IO", "SMALL")
+    told = shell.run("staff", "approval", "IO", "--above", "100").stdout
+    assert told == "IO: what moves more than 100 waits for approval.\n"
+    refused = shell.run("correct", "SMALL", twin(shell)["id"], "--route", "void", "--reason", "one delivery",
+                        code=1, by="IO")  # fmt: skip
+    assert "It moves 246.00" in refused.stderr
+    act = {"act": "point", "point": twin(shell)["id"], "route": "void",
+           "settings": {"transaction": "T3"}}  # fmt: skip
+    for number in (1, 2):
+        hand = ("approvals", "hand-in", "SMALL", "-", "--reason", "one delivery")
+        assert f"handed in as {number}" in shell.run(*hand, stdin=json.dumps(act), by="IO").stdout
+        assert shell.json("approvals", "list", "SMALL")[0]["made_by"] == "IO"
+        if number == 1:
+            shell.run("approvals", "send-back", "SMALL", 1, "look at the slip")
+            listed = shell.run("approvals", "list", "SMALL", by="IO").stdout
+            assert "sent back: look at the slip" in listed
+    assert "change 2 posted, C-2026-1" in shell.run("approvals", "approve", "SMALL", 2).stdout
+    assert shell.run("approvals", "list", "SMALL").stdout == "SMALL: nothing waits.\n"
+    bad = shell.run(
+        "approvals", "hand-in", "SMALL", "-", "--reason", "x", stdin='{"act": "dance"}', code=1
+    )
+    assert "dance" in bad.stderr
+
+
+def test_receipts_and_the_bookkeeper_s_list_come_from_here_too(shell, tmp_path):
+    out = tmp_path / "receipt.pdf"
+    assert shell.run("receipt", "SMALL", "T5", "--out", out).stdout == (
+        f"SMALL: receipt-1, written to {out}.\n"
+    )
+    assert out.read_bytes()[:5] == b"%PDF-"
+    assert "receipt-1-copy, issued" in shell.run("receipt", "SMALL", "T5").stdout
+    assert "told everything" in shell.run("bookkeeper", "SMALL").stdout
+    shell.run("correct", "SMALL", twin(shell)["id"], "--route", "void", "--reason", "one delivery")
+    listed = shell.run("bookkeeper", "SMALL", "--out", out).stdout
+    assert "What was entered twice is taken out once. one delivery." in listed
+    assert (
+        "no mail server" in shell.run("bookkeeper", "SMALL", "--send", "a@b.example", code=1).stderr
+    )
