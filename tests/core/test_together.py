@@ -2,6 +2,7 @@
 
 import pytest
 
+from corkpost.core.bank.agreeing import ready
 from corkpost.core.change import Plan, over_allocated
 from corkpost.core.checks import run_checks
 from corkpost.core.effect import effect_of
@@ -10,7 +11,16 @@ from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import options_for, plan_route
 from corkpost.core.together import together
 from corkpost.core.undo import plan_undo
-from tests.builders import TODAY, after, bill, books_with, day, direct_payment
+from tests.builders import (
+    TODAY,
+    after,
+    bank_line,
+    bill,
+    books_with,
+    day,
+    direct_payment,
+    with_statement,
+)
 from tests.notation import eur
 
 
@@ -72,6 +82,28 @@ def test_what_is_within_materiality_alone_may_not_be_so_together():
     credits = [line.account for entry in plan.entries for line in entry.lines if line.amount < 0]
     assert credits == ["5200", "3000"]
     assert sum(abs(part.amount) for part in plan.prior_parts) == eur("600.00")
+
+
+def test_bank_entries_that_are_there_twice_are_each_agreed_with_their_opposite_once():
+    twins = [
+        direct_payment(f"2026-0{month}-0{day_}", id=f"P{month}{day_}", charges="12.50",
+                       memo="QUARTERLY FEE")
+        for month in (3, 6) for day_ in (2, 3)
+    ]  # fmt: skip
+    line = bank_line("2026-03-02", "-12.50", "QUARTERLY FEE")
+    other = bank_line("2026-06-02", "-12.50", "QUARTERLY FEE")
+    books = with_statement(books_with(*twins), line, other)
+    points = points_of(books, "duplicate-bank-entry")
+    assert len(points) == 2
+    alone = [
+        ready(plan_route(books, p, "void", options_for(books, p)[0].settings), books)
+        for p in points
+    ]
+    found = together(books, points).plan
+    assert found is not None
+    whole = ready(found, books)
+    assert len(whole.agreements) == sum(len(plan.agreements) for plan in alone) > 0
+    assert len({row.group for row in whole.agreements}) == 2
 
 
 def test_one_that_can_t_go_says_why_and_two_kinds_don_t_go_together():

@@ -47,14 +47,15 @@ def together(books: Books, points: Iterable[Point]) -> Together:
         try:
             if answered & set(point.transactions):
                 raise BadEntry(["Another of these puts it right. Look at it again afterwards."])
-            plan = ready(plan_route(grown, point, option.route, option.settings), grown)
+            plan = plan_route(grown, point, option.route, option.settings)
+            whole = ready(plan, grown)
         except Refusal as refused:
             taken.append(Taken(point, option, "", str(refused)))
             continue
-        plan = _renamed(plan, len(plans) + 1)
         taken.append(Taken(point, option, plan.proposed_reason, None))
-        plans.append(plan)
-        grown = _with(grown, plan)
+        # What follows for the bank is added once, when all of it is made ready to be posted.
+        plans.append(_renamed(plan, len(plans) + 1))
+        grown = _with(grown, _renamed(whole, len(plans)))
     return Together(tuple(taken), _merged(plans, points[0].check) if plans else None)
 
 
