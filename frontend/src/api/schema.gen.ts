@@ -2941,6 +2941,8 @@ export interface components {
             /** Coming */
             coming: components["schemas"]["ComingAnswer"][];
             unadjusted: components["schemas"]["UnadjustedAnswer"];
+            /** Unposted */
+            unposted: components["schemas"]["UnpostedAnswer"][];
             /** Seals */
             seals: components["schemas"]["SealStateAnswer"][];
         };
@@ -5213,6 +5215,27 @@ export interface components {
             net_assets: string;
             /** Materiality */
             materiality: string;
+        };
+        /**
+         * UnpostedAnswer
+         * @description A draft, or what waits for approval. *name*: of its page under the entries. *profit*, *tax* and
+         *     *net_assets*: what posting it would add; none where it is not whole or refused as it stands.
+         */
+        UnpostedAnswer: {
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+            /** Profit */
+            profit: string | null;
+            /** Tax */
+            tax: string | null;
+            /** Net Assets */
+            net_assets: string | null;
         };
         /**
          * PeriodState

@@ -9,6 +9,7 @@ import { type SignOff, signOffOptions } from './queries'
 import { Seals } from './Seals'
 import { SignForm } from './SignForm'
 import { Unadjusted } from './Unadjusted'
+import { Unposted } from './Unposted'
 
 /** What the sign-off as at a date needs, signing it, its seals, and who may post in each month. */
 export function SignOffPage() {
@@ -52,6 +53,7 @@ export function SignOffPage() {
         </header>
         <Conditions signOff={data} />
         <Unadjusted signOff={data} />
+        <Unposted signOff={data} />
         <SignForm key={at} signOff={data} />
         <Coming signOff={data} />
       </div>

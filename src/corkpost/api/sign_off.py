@@ -1,5 +1,6 @@
 """Sign-off: what it needs, signing, reopening, and who may post in a period."""
 
+from collections.abc import Iterable
 from datetime import date
 
 from flask import Blueprint
@@ -16,6 +17,7 @@ from corkpost.formats.answers import account_name
 from corkpost.services import periods
 from corkpost.services import sign_off as service
 from corkpost.services.sign_off import About, Readiness, SealState, Waived
+from corkpost.services.unposted import Unposted, unposted
 
 bp = Blueprint("sign_off", __name__)
 
@@ -73,6 +75,19 @@ class UnadjustedAnswer(BaseModel):
     materiality: str
 
 
+class UnpostedAnswer(BaseModel):
+    """A draft, or what waits for approval. *name*: of its page under the entries. *profit*, *tax* and
+    *net_assets*: what posting it would add; none where it is not whole or refused as it stands."""
+
+    name: str
+    what: str
+    reason: str
+    by: str
+    profit: str | None
+    tax: str | None
+    net_assets: str | None
+
+
 class SignOffAnswer(BaseModel):
     """*may_not*: why this person may not sign, if so. *sealed*: this day is signed already."""
 
@@ -88,6 +103,7 @@ class SignOffAnswer(BaseModel):
     preparer: str | None
     coming: list[ComingAnswer]
     unadjusted: UnadjustedAnswer
+    unposted: list[UnpostedAnswer]
     seals: list[SealStateAnswer]
 
 
@@ -123,7 +139,9 @@ def show(client: str, query: AtDay) -> SignOffAnswer:
     """What the sign-off as at a day needs, what it is about, and the seals so far."""
     found = service.readiness(place(), person(), client, query.at)
     about = service.about(place(), person(), client, query.at)
-    return _sign_off(found, about, service.waived(place(), person(), client, query.at))
+    waived = service.waived(place(), person(), client, query.at)
+    _, waiting = unposted(place(), person(), client, query.at)
+    return _sign_off(found, about, waived, waiting)
 
 
 def _unadjusted(waived: Waived) -> UnadjustedAnswer:
@@ -152,7 +170,22 @@ def _unadjusted(waived: Waived) -> UnadjustedAnswer:
     )
 
 
-def _sign_off(found: Readiness, about: About, waived: Waived) -> SignOffAnswer:
+def _unposted(one: Unposted, books: Books) -> UnpostedAnswer:
+    money, worth = books.client.currency.format, one.worth
+    return UnpostedAnswer(
+        name=one.name,
+        what=one.what,
+        reason=one.reason,
+        by=one.by,
+        profit=money(worth.profit) if worth else None,
+        tax=money(worth.tax) if worth else None,
+        net_assets=money(worth.net_assets) if worth else None,
+    )
+
+
+def _sign_off(
+    found: Readiness, about: About, waived: Waived, waiting: Iterable[Unposted]
+) -> SignOffAnswer:
     books = about.ledger.books
     money = books.client.currency.format
     return SignOffAnswer(
@@ -176,6 +209,7 @@ def _sign_off(found: Readiness, about: About, waived: Waived) -> SignOffAnswer:
             for posted in about.coming
         ],
         unadjusted=_unadjusted(waived),
+        unposted=[_unposted(one, books) for one in waiting],
         seals=[_seal(books, state) for state in service.seal_states(about.ledger)],
     )
 

@@ -8,7 +8,7 @@ from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Books
 from corkpost.core.change import Plan
 from corkpost.core.dating import materiality
-from corkpost.core.kinds import AccountType
+from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.money import Minor
 from corkpost.core.points import Point
 from corkpost.core.refusals import Refusal
@@ -23,6 +23,14 @@ class Difference(NamedTuple):
     point: Point
     profit: Minor | None
     net_assets: Minor | None
+
+
+class Worth(NamedTuple):
+    """What a plan adds by a day. *tax*: to reclaim positive."""
+
+    profit: Minor
+    tax: Minor
+    net_assets: Minor
 
 
 class Schedule(NamedTuple):
@@ -55,14 +63,24 @@ def _difference(books: Books, point: Point, as_at: date) -> Difference:
     plan = _recommended(books, point)
     if plan is None:
         return Difference(point, None, None)
+    worth = worth_of(plan, books, as_at)
+    return Difference(point, worth.profit, worth.net_assets)
+
+
+def worth_of(plan: Plan, books: Books, as_at: date) -> Worth:
+    """What posting the plan would add by the end of *as_at*: to profit, to tax (to reclaim positive) and
+    to net assets."""
     moved = balances(plan.entries, books, as_at)
-    net = sum(
-        amount
-        for code, amount in moved.items()
-        if code in books.accounts
-        and books.accounts[code].type in (AccountType.ASSET, AccountType.LIABILITY)
+    accounts = {code: books.accounts[code] for code in moved if code in books.accounts}
+    return Worth(
+        profit_of(moved, books),
+        sum(moved[code] for code, one in accounts.items() if one.role is AccountRole.TAX),
+        sum(
+            moved[code]
+            for code, one in accounts.items()
+            if one.type in (AccountType.ASSET, AccountType.LIABILITY)
+        ),
     )
-    return Difference(point, profit_of(moved, books), net)
 
 
 def _recommended(books: Books, point: Point) -> Plan | None:
