@@ -106,6 +106,16 @@ def test_sure_points_of_one_kind_are_taken_together(page: Page):
     page.says("0 done")
 
 
+def test_of_a_family_only_points_of_one_kind_are_taken_together(page: Page):
+    """Bills paid past and invoices received past stand in one family: they are two kinds."""
+    page.sign_in("IO")
+    page.open("/clients/COPP/review")
+    page.press("button", "take 5 sure together")
+    page.says("5 sure points of one kind")
+    page.press("button", "Post 5 to Copperbell Couriers Ltd")
+    page.says("5 done")
+
+
 def test_an_entry_is_composed_by_the_keyboard_and_reverses_by_itself(page: Page):
     page.sign_in("IO")
     page.open("/clients/SALT/entries/new")

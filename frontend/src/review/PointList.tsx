@@ -16,7 +16,8 @@ interface PointListProps {
   points: PointView[]
   selectedId: string | undefined
   onSelect: (point: PointView) => void
-  onTakeTogether: (family: string) => void
+  /** Called with the check whose sure points are to be taken at once. */
+  onTakeTogether: (check: string) => void
   filter: ReactNode
   since: ReactNode
   /** What moved since the person was last here. */
@@ -68,10 +69,25 @@ export function PointList(props: PointListProps) {
   )
 }
 
+export function isSureOf(point: PointView, check: string | null): boolean {
+  return point.level === 'sure' && point.check === check
+}
+
+/** The check that has most sure points here: only points of one kind are taken together. */
+function mostSure(points: PointView[]): string | null {
+  const counts = new Map<string, number>()
+  for (const point of points) {
+    if (point.level === 'sure') counts.set(point.check, (counts.get(point.check) ?? 0) + 1)
+  }
+  const [first] = [...counts].sort((a, b) => b[1] - a[1])
+  return first?.[0] ?? null
+}
+
 function Family(props: PointListProps & { family: string }) {
   const { family, showing, selectedId, onSelect, onTakeTogether } = props
   const points = props.points.filter((point) => point.family === family)
-  const sure = points.filter((point) => point.level === 'sure').length
+  const kind = mostSure(points)
+  const sure = points.filter((point) => isSureOf(point, kind)).length
   return (
     <div>
       <h2 className="flex items-baseline gap-2 whitespace-nowrap px-5 pt-2.5 pb-1 font-sans text-[13px] font-semibold text-deep">
@@ -80,7 +96,7 @@ function Family(props: PointListProps & { family: string }) {
           <button
             type="button"
             className="font-normal whitespace-nowrap text-tide hover:underline"
-            onClick={() => onTakeTogether(family)}
+            onClick={() => kind && onTakeTogether(kind)}
           >
             take {sure} sure together
           </button>

@@ -11,7 +11,7 @@ import { CasePane } from './CasePane'
 import { FilterBar } from './FilterBar'
 import { fits, isFiltering, NO_FILTERS } from './filters'
 import { NothingLeft } from './NothingLeft'
-import { PointList } from './PointList'
+import { isSureOf, PointList } from './PointList'
 import { type PointView, pointsOptions } from './queries'
 import { movedSince, type Since, SinceLast } from './SinceLast'
 import { TakeTogether } from './TakeTogether'
@@ -29,7 +29,7 @@ export function ReviewPage() {
   const search = useSpanSearch()
   const [order, setOrder] = useKept<Order>('review order', 'amount')
   const [chosen, setShowing] = useState<Showing | null>(null)
-  const [family, takeTogether] = useState<string | null>(null)
+  const [kind, takeTogether] = useState<string | null>(null)
   const [filters, filter] = useState(NO_FILTERS)
   const [onlyMoved, showOnlyMoved] = useState(false)
   const since = useVisit(client.code)
@@ -104,9 +104,9 @@ export function ReviewPage() {
           />
         )}
       </div>
-      {family && (
+      {kind && (
         <TakeTogether
-          points={points.filter((point) => point.family === family && point.level === 'sure')}
+          points={points.filter((point) => isSureOf(point, kind))}
           onClose={() => takeTogether(null)}
         />
       )}
