@@ -1,9 +1,12 @@
 """What is handed in and approved, the bookkeeper's list, receipts, a month opened for one posting."""
 
+from datetime import date
+
 import pytest
 from selenium.webdriver.common.keys import Keys
 
-from corkpost.services import review, staff
+from corkpost.core.kinds import PeriodState
+from corkpost.services import periods, review, staff
 from tests.browser.conftest import Page
 from tests.browser.test_entries_page import line
 
@@ -45,6 +48,26 @@ def test_a_draft_is_handed_in_sent_back_with_a_remark_handed_in_again_and_approv
     page.post()
     page.says("posted, A-2026-1")
     page.says("by PH")
+    page.says("approved by TV")
+
+
+def test_a_correction_in_a_held_month_is_handed_in_from_its_case_and_approved(page: Page, place):
+    tomas = staff.person_named(place, "TV")
+    day = date(2026, 4, 5)
+    periods.set_period(place, tomas, "SALT", day, PeriodState.HELD, "under review")
+    page.sign_in("IO")
+    page.open("/clients/SALT/review")
+    page.press("button", "Reedwharf Fuels")
+    page.says("is in a held period")
+    page.post()
+    page.says("handed in; nothing is posted before it is approved")
+    page.says("waits for approval")
+    page.sign_in("TV")
+    page.open("/clients/SALT/entries/proposal-1")
+    page.says("The same bill from Reedwharf Fuels")
+    page.until(lambda: "+200.00" in page.figure("Profit to 31 Oct"), "its effect")
+    page.post()
+    page.says("posted, C-2026-1")
     page.says("approved by TV")
 
 

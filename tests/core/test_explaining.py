@@ -8,7 +8,7 @@ import pytest
 from corkpost.core import checks, routes
 from corkpost.core.books import PostedChange
 from corkpost.core.checks import run_checks
-from corkpost.core.explaining import explained, slips
+from corkpost.core.explaining import explained, news, slips
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Look
 from tests.builders import TODAY, bill, books_with, posted
@@ -92,6 +92,18 @@ def test_taken_back_it_is_marked_and_without_entries_it_still_says_something():
     assert (bare.words.heading, bare.day) == ("Put right without an entry", date(2026, 10, 1))
     assert told(route="new-party") == ()
     assert told(kind="agreement") == ()
+
+
+def test_what_is_told_once_is_news_no_more_until_it_is_taken_back():
+    (one,) = told(posted("Dr fuel 1.00, Cr bank 1.00", "2026-10-01"))
+    gone = one._replace(taken_back=True)
+    assert news([one], frozenset()) == ((one,), ())
+    assert news([one], frozenset({2})) == ((), ())
+    assert news([one], frozenset({2}), told_too=True) == ((one,), ())
+    assert news([gone], frozenset({2})) == ((), (gone,))
+    assert news([gone], frozenset({2, -2})) == ((), ())
+    # What was taken back before anybody heard of it is nobody's news.
+    assert news([gone], frozenset(), told_too=True) == ((), ())
 
 
 def test_slips_come_by_kind_with_how_often_the_year_before_had_them():

@@ -200,6 +200,30 @@ def _grows_by_debit(account: Account) -> bool:
     )
 
 
+class News(NamedTuple):
+    """*wanted*: what is to be told; *taken_back*: what was told and does not stand any more."""
+
+    wanted: tuple[Explained, ...]
+    taken_back: tuple[Explained, ...]
+
+
+def news(every: Iterable[Explained], told: frozenset[int], *, told_too: bool = False) -> News:
+    """What a bookkeeper has not been told of our changes, or with *told_too* all that stands.
+
+    *told*: the numbers of changes that were; below nil those that were told to be taken back. What was
+    taken back before it was told needs no telling.
+    """
+    every = tuple(every)
+    return News(
+        tuple(o for o in every if not o.taken_back and (told_too or o.change not in told)),
+        tuple(
+            o
+            for o in every
+            if o.taken_back and o.change in told and (told_too or -o.change not in told)
+        ),
+    )
+
+
 def slips(
     books: Books, wanted: Iterable[Explained], every: Iterable[Explained]
 ) -> tuple[Slip, ...]:

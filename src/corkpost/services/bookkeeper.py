@@ -4,7 +4,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from corkpost.core.explaining import Explained, Slip, explained, slips
+from corkpost.core.explaining import Explained, Slip, explained, news, slips
 from corkpost.core.points import Point, PointState
 from corkpost.core.refusals import Refusal, said
 from corkpost.formats.bookkeeper_list import body_of, journals_csv
@@ -47,15 +47,8 @@ def for_bookkeeper(
     connection = place.database.reading
     tellings = store.tellings_of(connection, ledger.client.id)
     every = explained(ledger.books, _points(ledger))
-    told = {number for telling in tellings for number in telling.changes}
-    # A change that was taken back is told once more, as that; what took it back is told then.
-    told_back = {-number for number in told if number < 0}
-    wanted = [one for one in every if not one.taken_back and (told_too or one.change not in told)]
-    taken_back = tuple(
-        one
-        for one in every
-        if one.taken_back and one.change in told and (told_too or one.change not in told_back)
-    )
+    told = frozenset(number for telling in tellings for number in telling.changes)
+    wanted, taken_back = news(every, told, told_too=told_too)
     contact = query_store.contact_of(connection, ledger.client.id)
     went = [telling.to_email for telling in tellings if telling.to_email]
     name = contact.name if contact else "bookkeeper"

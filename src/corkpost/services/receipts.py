@@ -11,7 +11,6 @@ from corkpost.services import mail, staff
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Workplace
 from corkpost.store import receipts as store
-from corkpost.store.clients import raise_revision
 from corkpost.store.receipts import Issued
 
 
@@ -72,7 +71,6 @@ def issue(
         store.add_issue(
             connection, client_id, number, found.receipt, address, person.code, place.now
         )
-        raise_revision(connection, client_id)
         every = store.receipts_of(connection, client_id)
     return next(one for one in every if one.number == number)
 
