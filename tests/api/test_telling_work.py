@@ -78,12 +78,12 @@ def test_the_bookkeeper_s_list_is_told_once(desk):
     browser = desk.of("IO")
     void_twin(desk.office)
     found = got(browser, f"{C}/bookkeeper")
-    assert (found["changes"], found["slips"][0]["items"][0]["reason"]) == (
+    assert (found["changes"], found["kinds"][0]["items"][0]["reason"]) == (
         [2], "one delivery, one bill",
     )  # fmt: skip
     assert got(browser, f"{C}/transactions/C-2026-1")["plain"]["did"].startswith("What was entered")
     assert browser.get(f"{C}/bookkeeper.pdf").data[:5] == b"%PDF-"
     assert b"C-2026-1,2026-04-05,correcting,2100" in browser.get(f"{C}/bookkeeper.csv").data
     assert sent(browser, f"{C}/bookkeeper", {"changes": [2]})["changes"] == 1
-    assert got(browser, f"{C}/bookkeeper")["slips"] == []
-    assert got(browser, f"{C}/bookkeeper?told=true")["slips"][0]["items"][0]["told"] is True
+    assert got(browser, f"{C}/bookkeeper")["kinds"] == []
+    assert got(browser, f"{C}/bookkeeper?told=true")["kinds"][0]["items"][0]["told"] is True

@@ -8,7 +8,7 @@ import pytest
 from corkpost.core import checks, routes
 from corkpost.core.books import PostedChange
 from corkpost.core.checks import run_checks
-from corkpost.core.explaining import explained, news, slips
+from corkpost.core.explaining import explained, news, told_kinds
 from corkpost.core.kinds import EntryKind
 from corkpost.core.points import Look
 from tests.builders import TODAY, bill, books_with, posted
@@ -106,14 +106,14 @@ def test_what_is_told_once_is_news_no_more_until_it_is_taken_back():
     assert news([gone], frozenset(), told_too=True) == ((), ())
 
 
-def test_slips_come_by_kind_with_how_often_the_year_before_had_them():
+def test_faults_come_by_kind_with_how_often_the_year_before_had_them():
     (one,) = told(
         posted("Dr fuel 1.00, Cr bank 1.00", "2026-10-01", entry_kind=EntryKind.CORRECTING)
     )
-    slip = one._replace(words=one.words._replace(heading="Paid past", avoid="Look."))
-    before = slip._replace(day=date(2025, 5, 1))
+    kind = one._replace(words=one.words._replace(heading="Paid past", avoid="Look."))
+    before = kind._replace(day=date(2025, 5, 1))
     gone = before._replace(taken_back=True)
-    found = slips(books_with(), [one, slip, slip], [one, slip, slip, before, gone])
+    found = told_kinds(books_with(), [one, kind, kind], [one, kind, kind, before, gone])
     assert [(s.words.heading, len(s.items), s.year_before) for s in found] == [
         ("Paid past", 2, 1),
         ("Put right", 1, 0),

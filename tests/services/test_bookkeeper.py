@@ -24,7 +24,7 @@ def tell(office, to=None):
 def test_what_was_posted_is_sent_once_with_its_journals(office, mailbox):
     void_twin(office)
     accrue(office)
-    assert [slip.words.heading for slip in found(office).slips] == [
+    assert [kind.words.heading for kind in found(office).kinds] == [
         "An invoice, bill or credit recorded twice",
         "Entries for the statements",
     ]

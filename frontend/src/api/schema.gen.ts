@@ -2078,8 +2078,8 @@ export interface components {
          * @description *changes*: what would be told, to be sent with the telling. *to_email*: where it would go.
          */
         BookkeeperAnswer: {
-            /** Slips */
-            slips: components["schemas"]["SlipKindAnswer"][];
+            /** Kinds */
+            kinds: components["schemas"]["ToldKindAnswer"][];
             /** Taken Back */
             taken_back: components["schemas"]["ExplainedAnswer"][];
             /** Tellings */
@@ -4432,10 +4432,10 @@ export interface components {
             told: boolean;
         };
         /**
-         * SlipKindAnswer
+         * ToldKindAnswer
          * @description Changes of one kind. *year_before*: how many of it the year before had.
          */
-        SlipKindAnswer: {
+        ToldKindAnswer: {
             /** Heading */
             heading: string;
             /** Avoid */

@@ -12,15 +12,15 @@ import { ProblemNote } from '../ui/ProblemNote'
 import { TextField } from '../ui/TextField'
 import { bookkeeperOptions } from './queries'
 
-type Kind = Schemas['SlipKindAnswer']
+type Kind = Schemas['ToldKindAnswer']
 type Item = Schemas['ExplainedAnswer']
 
-/** Our entries in the bookkeeper's words, by kind of slip; sending what was not told yet. */
+/** Our entries in the bookkeeper's words, by kind; sending what was not told yet. */
 export function Bookkeeper() {
   const client = useClient()
   const [told, showTold] = useState(false)
   const { data } = useSuspenseQuery(bookkeeperOptions(client.code, told))
-  const count = data.slips.reduce((sum, slip) => sum + slip.items.length, 0)
+  const count = data.kinds.reduce((sum, kind) => sum + kind.items.length, 0)
   useKeys('For the bookkeeper', [
     { keys: 't', does: told ? 'only what is not told yet' : 'what was told too', run: toggle },
   ])
@@ -40,8 +40,8 @@ export function Bookkeeper() {
           </Button>
         </p>
       </header>
-      {data.slips.map((slip) => (
-        <OneKind key={slip.heading} slip={slip} />
+      {data.kinds.map((kind) => (
+        <OneKind key={kind.heading} kind={kind} />
       ))}
       <TakenBack rows={data.taken_back} />
       {count + data.taken_back.length === 0 && (
@@ -57,19 +57,19 @@ export function Bookkeeper() {
   )
 }
 
-function OneKind({ slip }: { slip: Kind }) {
-  const times = slip.items.length === 1 ? 'once' : `${slip.items.length} times`
+function OneKind({ kind }: { kind: Kind }) {
+  const times = kind.items.length === 1 ? 'once' : `${kind.items.length} times`
   return (
-    <section aria-label={slip.heading} className="space-y-2 border-t border-ink pt-2">
+    <section aria-label={kind.heading} className="space-y-2 border-t border-ink pt-2">
       <h2 className="flex items-baseline gap-3 text-[17px] font-semibold">
-        {slip.heading}
+        {kind.heading}
         <span className="font-sans text-[15px] font-normal text-quiet">
           {times}
-          {slip.year_before > 0 && `, ${slip.year_before} the year before`}
+          {kind.year_before > 0 && `, ${kind.year_before} the year before`}
         </span>
       </h2>
       <ul className="space-y-3">
-        {slip.items.map((item) => (
+        {kind.items.map((item) => (
           <li key={item.change} className="grid grid-cols-[92px_1fr] gap-2">
             <span className="text-quiet">
               {shortDayWords(item.day)}
@@ -80,9 +80,9 @@ function OneKind({ slip }: { slip: Kind }) {
           </li>
         ))}
       </ul>
-      {slip.avoid && (
+      {kind.avoid && (
         <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">
-          So that it does not happen again: {slip.avoid}
+          So that it does not happen again: {kind.avoid}
         </p>
       )}
     </section>

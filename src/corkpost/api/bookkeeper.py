@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import as_file
-from corkpost.core.explaining import Explained, Slip
+from corkpost.core.explaining import Explained, ToldKind
 from corkpost.services import bookkeeper as service
 from corkpost.services.bookkeeper import ForBookkeeper
 
@@ -34,7 +34,7 @@ class ExplainedAnswer(BaseModel):
     told: bool
 
 
-class SlipKindAnswer(BaseModel):
+class ToldKindAnswer(BaseModel):
     """Changes of one kind. *year_before*: how many of it the year before had."""
 
     heading: str
@@ -54,7 +54,7 @@ class TellingAnswer(BaseModel):
 class BookkeeperAnswer(BaseModel):
     """*changes*: what would be told, to be sent with the telling. *to_email*: where it would go."""
 
-    slips: list[SlipKindAnswer]
+    kinds: list[ToldKindAnswer]
     taken_back: list[ExplainedAnswer]
     tellings: list[TellingAnswer]
     changes: list[int]
@@ -80,7 +80,7 @@ def show(client: str, query: Which) -> BookkeeperAnswer:
 def _answer(found: ForBookkeeper) -> BookkeeperAnswer:
     told = {number for telling in found.tellings for number in telling.changes}
     return BookkeeperAnswer(
-        slips=[_slip(slip, told) for slip in found.slips],
+        kinds=[_told_kind(kind, told) for kind in found.kinds],
         taken_back=[explained_answer(one, told) for one in found.taken_back],
         tellings=[
             TellingAnswer(
@@ -99,12 +99,12 @@ def _answer(found: ForBookkeeper) -> BookkeeperAnswer:
     )
 
 
-def _slip(slip: Slip, told: set[int]) -> SlipKindAnswer:
-    return SlipKindAnswer(
-        heading=slip.words.heading,
-        avoid=slip.words.avoid,
-        year_before=slip.year_before,
-        items=[explained_answer(one, told) for one in slip.items],
+def _told_kind(kind: ToldKind, told: set[int]) -> ToldKindAnswer:
+    return ToldKindAnswer(
+        heading=kind.words.heading,
+        avoid=kind.words.avoid,
+        year_before=kind.year_before,
+        items=[explained_answer(one, told) for one in kind.items],
     )
 
 

@@ -21,7 +21,7 @@ MOST_NAMED = 6
 
 
 class Words(NamedTuple):
-    """*heading*: the kind of slip or entry; *did*: what we did; *means*: for the daily books; *avoid*:
+    """*heading*: the kind of fault or entry; *did*: what we did; *means*: for the daily books; *avoid*:
     how it is kept from happening again, empty where that is not the bookkeeper's."""
 
     heading: str
@@ -44,7 +44,7 @@ class Explained(NamedTuple):
     taken_back: bool
 
 
-class Slip(NamedTuple):
+class ToldKind(NamedTuple):
     """Explained changes of one kind. *year_before*: how many of the kind the year before had."""
 
     words: Words
@@ -224,17 +224,17 @@ def news(every: Iterable[Explained], told: frozenset[int], *, told_too: bool = F
     )
 
 
-def slips(
+def told_kinds(
     books: Books, wanted: Iterable[Explained], every: Iterable[Explained]
-) -> tuple[Slip, ...]:
-    """The *wanted* ones by kind, slips before entries and what came most often first, beside how many
+) -> tuple[ToldKind, ...]:
+    """The *wanted* ones by kind, faults before entries and what came most often first, beside how many
     of *every* standing one the year before had."""
     by_heading: dict[str, list[Explained]] = defaultdict(list)
     for one in wanted:
         by_heading[one.words.heading].append(one)
     standing = [one for one in every if not one.taken_back]
     return tuple(
-        Slip(items[0].words, tuple(items), _year_before(books, heading, items, standing))
+        ToldKind(items[0].words, tuple(items), _year_before(books, heading, items, standing))
         for heading, items in sorted(by_heading.items(), key=_order)
     )
 

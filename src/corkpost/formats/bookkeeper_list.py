@@ -5,14 +5,14 @@ import io
 from collections.abc import Iterable, Iterator
 
 from corkpost.core.books import Books
-from corkpost.core.explaining import Explained, Slip
+from corkpost.core.explaining import Explained, ToldKind
 from corkpost.core.refusals import said
 
 
-def slip_counted(slip: Slip) -> str:
+def times_of(kind: ToldKind) -> str:
     """How often it happened: `3 times, 1 the year before`."""
-    times = "once" if len(slip.items) == 1 else f"{len(slip.items)} times"
-    return times + (f", {slip.year_before} the year before" if slip.year_before else "")
+    times = "once" if len(kind.items) == 1 else f"{len(kind.items)} times"
+    return times + (f", {kind.year_before} the year before" if kind.year_before else "")
 
 
 def body_of(
@@ -21,7 +21,7 @@ def body_of(
     sender: str,
     practice: str,
     client: str,
-    slips: Iterable[Slip],
+    kinds: Iterable[ToldKind],
     taken_back: Iterable[Explained],
 ) -> str:
     """The list as a message reads."""
@@ -32,13 +32,13 @@ def body_of(
         "Nothing of yours was changed or deleted: each of our entries stands beside what it puts right.",
         "",
     ]
-    for slip in slips:
-        lines += [f"{slip.words.heading} ({slip_counted(slip)})", ""]
-        for one in slip.items:
+    for kind in kinds:
+        lines += [f"{kind.words.heading} ({times_of(kind)})", ""]
+        for one in kind.items:
             lines += [f"  {text}" for text in _item(one)]
             lines.append("")
-        if slip.words.avoid:
-            lines += [f"  So that it does not happen again: {slip.words.avoid}", ""]
+        if kind.words.avoid:
+            lines += [f"  So that it does not happen again: {kind.words.avoid}", ""]
     back = list(taken_back)
     if back:
         lines += ["Taken back since we told you of it", ""]

@@ -5,9 +5,9 @@ from collections.abc import Iterable, Iterator
 from reportlab.platypus import Flowable, KeepTogether
 
 from corkpost.core.books import Books, Transaction
-from corkpost.core.explaining import Explained, Slip
+from corkpost.core.explaining import Explained, ToldKind
 from corkpost.core.refusals import said
-from corkpost.formats.bookkeeper_list import sentence, slip_counted
+from corkpost.formats.bookkeeper_list import sentence, times_of
 from corkpost.pack.paper import DISPLAY, STRONG, figures, paper, space, style, words
 
 
@@ -16,7 +16,7 @@ def bookkeeper_pdf(
     *,
     practice: str,
     made_on: str,
-    slips: Iterable[Slip],
+    kinds: Iterable[ToldKind],
     taken_back: Iterable[Explained],
 ) -> bytes:
     """The list as a PDF. *made_on*: its day, in words."""
@@ -31,15 +31,15 @@ def bookkeeper_pdf(
             f"puts right. Amounts in {client.currency.code}."
         ),
     ]
-    for slip in slips:
+    for kind in kinds:
         story.append(space(5))
-        heading = f"{slip.words.heading} ({slip_counted(slip)})"
+        heading = f"{kind.words.heading} ({times_of(kind)})"
         story.append(words(heading, style(STRONG, 12)))
-        for one in slip.items:
+        for one in kind.items:
             story.append(KeepTogether(list(_item(books, one))))
-        if slip.words.avoid:
+        if kind.words.avoid:
             story.append(space(2))
-            story.append(words(f"So that it does not happen again: {slip.words.avoid}"))
+            story.append(words(f"So that it does not happen again: {kind.words.avoid}"))
     back = list(taken_back)
     if back:
         story += [space(5), words("Taken back since we told you of it", style(STRONG, 12))]

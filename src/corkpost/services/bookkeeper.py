@@ -4,7 +4,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 from typing import NamedTuple
 
-from corkpost.core.explaining import Explained, Slip, explained, news, slips
+from corkpost.core.explaining import Explained, ToldKind, explained, news, told_kinds
 from corkpost.core.points import Point, PointState
 from corkpost.core.refusals import Refusal, said
 from corkpost.formats.bookkeeper_list import body_of, journals_csv
@@ -25,18 +25,18 @@ class NothingNew(Refusal):
 
 
 class ForBookkeeper(NamedTuple):
-    """*slips*: what is to be told, by kind. *taken_back*: what was told and does not stand any more.
+    """*kinds*: what is to be told, by kind. *taken_back*: what was told and does not stand any more.
     *to*: name and address that it would go to."""
 
     ledger: Ledger
-    slips: tuple[Slip, ...]
+    kinds: tuple[ToldKind, ...]
     taken_back: tuple[Explained, ...]
     tellings: tuple[Telling, ...]
     to: tuple[str, str]
 
     @property
     def items(self) -> tuple[Explained, ...]:
-        return tuple(one for slip in self.slips for one in slip.items)
+        return tuple(one for kind in self.kinds for one in kind.items)
 
 
 def for_bookkeeper(
@@ -54,7 +54,7 @@ def for_bookkeeper(
     name = contact.name if contact else "bookkeeper"
     address = went[-1] if went else contact.email if contact else ""
     return ForBookkeeper(
-        ledger, slips(ledger.books, wanted, every), taken_back, tellings, (name, address)
+        ledger, told_kinds(ledger.books, wanted, every), taken_back, tellings, (name, address)
     )
 
 
@@ -78,7 +78,7 @@ def body(place: Workplace, person: Person, found: ForBookkeeper) -> str:
         sender=person.name,
         practice=staff.practice(place).name,
         client=found.ledger.books.client.name,
-        slips=found.slips,
+        kinds=found.kinds,
         taken_back=found.taken_back,
     )
 
@@ -89,7 +89,7 @@ def paper(place: Workplace, found: ForBookkeeper) -> bytes:
         found.ledger.books,
         practice=staff.practice(place).name,
         made_on=said(place.today),
-        slips=found.slips,
+        kinds=found.kinds,
         taken_back=found.taken_back,
     )
 
