@@ -315,8 +315,9 @@ def after(books: Books, plan: Plan, number: int = 1, by: str = "IO") -> Books:
     )
     grown = with_merges(grown, merges)
     change = PostedChange(
-        number, plan.kind, by, plan.proposed_reason or "why", plan.undoes, plan.prior_parts
-    )
+        number, plan.kind, by, plan.proposed_reason or "why", plan.undoes, plan.prior_parts,
+        route=plan.route, made_on=TODAY,
+    )  # fmt: skip
     return replace(grown, changes=(*books.changes, change))
 
 

@@ -458,7 +458,7 @@ class Books:
         return {
             posted.corrects: posted.id
             for posted in self.tables.transactions
-            if posted.corrects is not None and posted.id not in self.reversed_by
+            if posted.corrects is not None and posted.id not in self.never_was
         }
 
     def is_answered(self, transaction_id: str) -> bool:
@@ -470,6 +470,31 @@ class Books:
         with it, and does not."""
         mirror = self.transactions.get(self.reversed_by.get(transaction_id, ""))
         return mirror is not None and mirror.change != self.transactions[transaction_id].change
+
+    @cached_property
+    def received_through(self) -> date | None:
+        """The latest posting date among what came in; entries of ours say nothing of how far the
+        client's books reach. None where nothing came in."""
+        return max(
+            (t.posting_date for t in self.tables.transactions if t.change is None), default=None
+        )
+
+    @cached_property
+    def never_was(self) -> frozenset[str]:
+        """The ids of the entries that a later change took back, and of the mirrors that did it: what
+        was taken back is evidence of nothing."""
+        known = self.reversed_by.keys() & self.transactions.keys()
+        gone = {name for name in known if self.is_taken_back(name)}
+        return frozenset(gone | {self.reversed_by[name] for name in gone})
+
+    @cached_property
+    def corrections(self) -> Mapping[str, tuple[Transaction, ...]]:
+        """For each transaction that standing corrections put right: all of them, in their order."""
+        found: dict[str, tuple[Transaction, ...]] = {}
+        for posted in self.tables.transactions:
+            if posted.corrects is not None and posted.id not in self.never_was:
+                found[posted.corrects] = (*found.get(posted.corrects, ()), posted)
+        return found
 
     def is_void(self, transaction_id: str) -> bool:
         """Whether a standing entry is the opposite of it, or a mirror takes it back.

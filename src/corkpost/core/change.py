@@ -62,6 +62,8 @@ class Plan:
     accounts: tuple[Account, ...] = ()
     parties: tuple[Party, ...] = ()
     parties_amended: tuple[PartyAmending, ...] = ()
+    counts_stock: bool = False
+    """Whether it brings stock to what was counted: no other journal moves stock."""
     about: tuple[str, ...] = ()
     """The transactions that it puts right, for showing them beside it."""
 

@@ -72,11 +72,16 @@ def dated(
     corrected: Transaction,
     lines: Iterable[Line],
     profit_part: ProfitPart = ProfitPart.BY_MATERIALITY,
+    *,
+    day_is: str = "the date of what it corrects",
 ) -> Dated:
-    """The *lines* that correct a transaction, on the date and accounts that the rules give them."""
+    """The *lines* that correct a transaction, on the date and accounts that the rules give them.
+
+    *day_is*: in words, what the day of *corrected* is.
+    """
     lines = tuple(lines)
     on = correction_date(books, corrected.posting_date)
-    notes = [_why_then(books, corrected.posting_date, on)]
+    notes = [_why_then(books, corrected.posting_date, on, day_is)]
     parts: tuple[PriorPart, ...] = ()
     year = books.calendar.year_of(corrected.posting_date)
     if year != books.calendar.year_of(on):
@@ -89,9 +94,19 @@ def dated(
     return Dated(on, with_tax_dates(books, tuple(numbered), on), tuple(notes), parts)
 
 
-def _why_then(books: Books, corrected: date, on: date) -> str:
+def through_kept_profit(
+    books: Books, belongs_on: date, lines: tuple[Line, ...], part: PriorPart
+) -> Dated:
+    """The *lines* that move *part* between this year's profit and an earlier year's, which is barred
+    on *belongs_on*: on the first open day."""
+    on = books.calendar.first_open_day(belongs_on)
+    note = f"{part.year} bears {books.client.currency.words(abs(part.amount))} of it, not this year"
+    return Dated(on, lines, (_why_then(books, belongs_on, on, ""), note), (part,))
+
+
+def _why_then(books: Books, corrected: date, on: date, day_is: str) -> str:
     if on == corrected:
-        return f"dated {said(on)}, the date of what it corrects: that period is open"
+        return f"dated {said(on)}, {day_is}: that period is open"
     why = books.calendar.why_barred(corrected)
     return f"dated {said(on)}, the first open day: {why}, and nothing in it may move"
 

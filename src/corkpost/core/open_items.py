@@ -128,7 +128,7 @@ class OpenItems:
                 settlement.allocation
                 for item in self.by_transaction.get(transaction_id, ())
                 for settlement in self.by_item.get(item.key, ())
-                if settlement.until is None
+                if settlement.until is None and settlement.allocation.party
             )
         )
 
@@ -157,7 +157,37 @@ def _open_items(books: Books) -> OpenItems:
         if row.undoes is None
         for settlement in _settlement(row, by_transaction, undone_on.get(row.id))
     )
-    return OpenItems(items, tuple(settlements))
+    return OpenItems(items, (*settlements, *_taken_back_of_nobody(books, by_transaction)))
+
+
+def _taken_back_of_nobody(
+    books: Books, items: Mapping[str, list[OpenItem]]
+) -> Iterator[Settlement]:
+    """Lines without a party and what takes them back. No row can allocate them, there being nobody to
+    allocate them for, and open on both sides they would count as two things that are wrong."""
+    bare = [i for own in items.values() for i in own if i.party is None and _answers(books, i)]
+    left = {item.key: item.amount for own in items.values() for item in own if item.party is None}
+    for item in bare:
+        for other in items.get(_answers(books, item) or "", ()):
+            if other.party is not None or other.account != item.account:
+                continue
+            if left[item.key] * left[other.key] < 0:
+                amount = min(abs(left[item.key]), abs(left[other.key]))
+                debit, credit = (item, other) if item.amount > 0 else (other, item)
+                left[debit.key] -= amount
+                left[credit.key] += amount
+                since = max(item.transaction.posting_date, other.transaction.posting_date)
+                row = Allocation("", since, "", debit.transaction.id, credit.transaction.id, amount)
+                yield Settlement(row, debit.key, credit.key, since, None)
+
+
+def _answers(books: Books, item: OpenItem) -> str | None:
+    """What the item's transaction takes back or puts right. A correction that was taken back itself
+    answers nothing: only its mirror and it do each other."""
+    posted = item.transaction
+    if posted.reverses:
+        return posted.reverses
+    return None if posted.id in books.never_was else posted.corrects
 
 
 def items_of(posted: Transaction, control_accounts: frozenset[str]) -> Iterator[OpenItem]:

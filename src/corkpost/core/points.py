@@ -147,7 +147,8 @@ class Check:
         shown += [(role, name) for role, names in (about or {}).items() for name in names]
         pairs = entries + tuple(shown)
         identity = json.dumps([self.id, sorted(pairs)])
-        transactions = tuple(dict.fromkeys([name for _, name in entries] + list(related)))
+        bearing = [name for name in related if name not in books.never_was]
+        transactions = tuple(dict.fromkeys([name for _, name in entries] + bearing))
         seen = [books.transactions[name] for name in transactions]
         own = [line for posted in seen for line in posted.lines]
         facts = [amount, level_of(certainty), sorted(map(str, (p[:4] for p in seen)))]

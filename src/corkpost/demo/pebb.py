@@ -117,8 +117,7 @@ def _bookings(keeper: Bookkeeper, planted: Planted) -> None:
             memo=f"bookings site payout {first:%B}", source="feed",
         )  # fmt: skip
         if first == date(2026, 7, 1):
-            planted.add("clearing-balance", sold)
-            planted.add("clearing-balance", paid_out)
+            planted.add("clearing-balance", sold, paid_out)
             continue
         keeper.add(
             Kind.JOURNAL, end, [("6400", fee - fee_tax), ("2200", fee_tax), ("1260", -fee)],

@@ -25,6 +25,8 @@ from corkpost.store.statements import line_rows, statement_row
 
 GENESIS = "0" * 64
 CHUNK = 5_000
+KEPT_ORDER = tuple(as_rows.KEPT)
+"""The one order in which a change's kept rows are digested, when written and when proved."""
 
 LAST_CHANGE = """
     SELECT number, digest
@@ -185,10 +187,14 @@ class Content:
     def set_facts(self, facts: ClientFacts) -> None:
         self.facts = [facts_row(facts)]
 
-    def digest(self) -> str:
-        """SHA-256 over every row, table by table; a table without rows leaves no trace in it."""
+    def digest(self, kept_order: Sequence[str] = KEPT_ORDER) -> str:
+        """SHA-256 over every row, table by table; a table without rows leaves no trace in it.
+
+        *kept_order*: the order of the tables in `kept`, which says nothing and must be one.
+        """
         content = hashlib.sha256()
-        for name, rows in vars(self).items():
+        kept = sorted(self.kept, key=lambda row: (kept_order.index(row[0]), row[2]))
+        for name, rows in {**vars(self), "kept": kept}.items():
             if rows:
                 content.update(name.encode())
             for chunk in _chunks(rows):

@@ -7,7 +7,7 @@ error, and no entry in the books that the line could be instead.
 
 from collections import Counter
 from collections.abc import Iterator
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import NamedTuple
 
 from corkpost.core.bank.sides import bank_accounts, bank_sides, group_rows
@@ -44,7 +44,7 @@ def corrections_come(books: Books) -> tuple[Expected, ...]:
     alike = Counter((account, amount) for account, _, _, amount in waiting)
     found = []
     for account, clearing, posted, amount in waiting:
-        lines = _lines(books, account, posted, amount)
+        lines = lines_that_correct(books, account, posted.posting_date, amount)
         if len(lines) == 1 and alike[account, amount] == 1:
             found.append(Expected(account, clearing, posted, amount, lines[0]))
     return tuple(found)
@@ -62,7 +62,10 @@ def _waiting(books: Books, account: str) -> Iterator[tuple[str, Transaction, Min
                 yield clearing.code, posted, amount
 
 
-def _lines(books: Books, account: str, posted: Transaction, amount: Minor) -> list[StatementLine]:
+def lines_that_correct(
+    books: Books, account: str, since: date, amount: Minor
+) -> list[StatementLine]:
+    """The lines of just *amount* (money in positive) that no entry has, or could have, since that day."""
     sides = bank_sides(books, account)
     free = any(
         entry.amount == amount and entry.key not in sides.group_of_entry
@@ -75,7 +78,7 @@ def _lines(books: Books, account: str, posted: Transaction, amount: Minor) -> li
         for line in sides.lines.values()
         if line.amount == amount
         and line.id not in sides.group_of_line
-        and posted.posting_date <= line.day <= posted.posting_date + WITHIN
+        and since <= line.day <= since + WITHIN
     ]
 
 

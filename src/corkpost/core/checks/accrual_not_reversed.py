@@ -49,7 +49,7 @@ def _point(look: Look, one: Held) -> Point:
         hints={
             "answers": one.posted.id,
             "lines": json.dumps([[one.holding, -one.amount, None], [one.result, one.amount, None]]),
-            "date": books.calendar.first_open_day(first_day).isoformat(),
+            "date": first_day.isoformat(),
             "title": f"Reverse it on {said(books.calendar.first_open_day(first_day))}",
             "reason": f"{one.posted.id} ({result.name}) reversed at the start of the next period.",
         },

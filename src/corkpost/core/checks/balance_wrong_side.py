@@ -5,12 +5,15 @@ agreed.
 """
 
 import json
-from collections.abc import Iterator
-from datetime import timedelta
+from collections import Counter
+from collections.abc import Iterator, Mapping
+from datetime import date, timedelta
 
-from corkpost.core.books import Account
+from corkpost.core.books import Account, Books
 from corkpost.core.checks import found_by
-from corkpost.core.kinds import AccountRole, AccountType
+from corkpost.core.kinds import AccountRole, AccountType, EntryKind
+from corkpost.core.money import Minor
+from corkpost.core.periods import ONE_DAY, Period
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
 
@@ -92,7 +95,21 @@ def _below_nil(look: Look, account: Account) -> Point | None:
         ),
         short=f"{account.name}, {words(-lowest)} below nil",
         because=("nobody can pay out cash, or hand out stock, that is not there",),
+        hints=_filled_up(account, lowest, day),
+        # Stock moves by a count alone: what is wrong with it is looked for first.
+        routes=("ask", "leave", "waive") if account.role is AccountRole.STOCK else None,
     )
+
+
+def _filled_up(account: Account, lowest: Minor, since: date) -> Mapping[str, str]:
+    """What the cash lacked, from wherever it came: nothing but its other side is left to say."""
+    return {
+        "lines": json.dumps([[account.code, -lowest, None], ["", lowest, None]]),
+        "asks": "account",
+        "date": since.isoformat(),
+        "title": f"Bring what {account.name} lacked in from another account",
+        "reason": f"Cash that came in and was not entered: {account.name} can't be below nil.",
+    }
 
 
 def _parties(
@@ -110,8 +127,12 @@ def _parties(
                 item = look.items.items[key]
                 entry = (item.transaction.posting_date.isoformat(), item.transaction.id)
                 oldest[party] = min(oldest.get(party, entry), entry)
-    for party, balance in sums.items():
+    shown = _shown_already(look, role)
+    for party, balance in sorted(sums.items()):
         if balance * sign <= 0 or party in told:
+            continue
+        if shown[-balance]:
+            shown[-balance] -= 1
             continue
         _, name = oldest[party]
         posted = books.transactions[name]
@@ -134,30 +155,51 @@ def _parties(
                 "what was paid is more than what was owed: a refund, or a paper that is missing",
             ),
             hints=_shown(look, role, party, balance),
+            routes=None if _standing(look.books, role) else ("ask", "leave", "waive"),
         )
+
+
+def _standing(books: Books, role: AccountRole) -> list[Account]:
+    """The accounts that stand beside the control account where its balances are shown otherwise."""
+    accounts = books.with_role(AccountRole.PRESENTATION)
+    return [account for account in accounts if account.type is SHOWN_AS[role]]
+
+
+def _shown_at(look: Look) -> Period:
+    """The last month that is over: its end is where balances are shown as what they are."""
+    return look.books.calendar.period_of(look.today.replace(day=1) - ONE_DAY)
+
+
+def _shown_already(look: Look, role: AccountRole) -> Counter[Minor]:
+    """The sums that stand beside the control account at that month's end, by how many entries."""
+    books, on = look.books, _shown_at(look).last_day
+    return Counter(
+        line.amount
+        for account in _standing(books, role)
+        for posted, line in books.lines_on(account.code)
+        if posted.posting_date == on and posted.id not in books.never_was
+    )
 
 
 def _shown(look: Look, role: AccountRole, party: str, balance: int) -> dict[str, str]:
     """An entry that shows the balance on the other side at the last month's end, and no longer the day
     after; nothing where the chart has no account for it."""
     books = look.books
-    standing = [
-        account
-        for account in books.with_role(AccountRole.PRESENTATION)
-        if account.type is SHOWN_AS[role]
-    ]
+    standing = _standing(books, role)
     if not standing:
         return {}
     below = next(
         (a for a in books.with_role(*SHOWN_BELOW[role]) if a.type is not SHOWN_AS[role]), None
     )
-    period = books.calendar.period_of(look.today.replace(day=1) - timedelta(days=1))
-    next_day = period.last_day + timedelta(days=1)
+    period = _shown_at(look)
+    next_day = period.last_day + ONE_DAY
     name = books.party_name(party)
     other = below.code if below else ""
     return {
+        "kind": EntryKind.RECLASSIFYING,
         "lines": json.dumps([[standing[0].code, -balance, None], [other, balance, None]]),
-        "date": books.calendar.first_open_day(period.last_day).isoformat(),
+        "asks": "" if other else "account",
+        "date": period.last_day.isoformat(),
         "reverse_on": next_day.isoformat(),
         "title": f"Show it on the other side as at {said(period.last_day)}, and no longer the day after",
         "reason": f"{name}: shown as what it is at {said(period.last_day)}; the party's own list stays.",

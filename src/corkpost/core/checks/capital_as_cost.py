@@ -4,10 +4,11 @@ Keeps quiet: about repeated services.
 """
 
 import json
-from collections import defaultdict
-from collections.abc import Iterator
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Sequence
 from statistics import median
 
+from corkpost.core.books import Account, Line, Transaction
 from corkpost.core.checks import found_by
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.names import words_of
@@ -29,6 +30,7 @@ SMALL = frozenset(
 )
 EXPLAINED_BY = ("bill-paid-direct", "duplicate-document", "owner-spending", "unusual-account",
                 "payroll-not-cleared", "loan-repayment-as-cost")  # fmt: skip
+LAND = frozenset("LAND PLOT SITE GRUNDSTUCK TERRAIN TERRENO GROND".split())
 REPEATED = 3
 UNUSUAL = 3
 """So many times what is usual there is no repeated service any more."""
@@ -78,6 +80,7 @@ def find(look: Look) -> Iterator[Point]:
         if line.amount < limit or repeated:
             continue
         account = books.accounts[line.account]
+        likely = _likely_asset(look, assets, posted, line)
         words = books.client.currency.words
         yield CHECK.point(
             books,
@@ -92,14 +95,29 @@ def find(look: Look) -> Iterator[Point]:
             short=f"{posted.reference or posted.memo or posted.id}, {account.name}",
             because=(f"over the capital limit of {words(limit)}", "not a repeated service"),
             hints={
-                "lines": json.dumps(
-                    [
-                        [assets[0].code, line.amount, None],
-                        [line.account, -line.amount, None],
-                    ]
-                ),
-                "date": books.calendar.first_open_day(posted.posting_date).isoformat(),
-                "title": f"Bring it to {assets[0].name}",
-                "reason": f"{posted.reference or posted.id} is of lasting use: to {assets[0].name}.",
+                "answers": posted.id,
+                "asks": "account",
+                "account": likely.code,
+                "lines": json.dumps([["", line.amount, None], [line.account, -line.amount, None]]),
+                "date": posted.posting_date.isoformat(),
+                "title": "Bring it to an asset account",
+                "reason": f"{posted.reference or posted.id} is of lasting use.",
             },
         )
+
+
+def _likely_asset(
+    look: Look, assets: Sequence[Account], posted: Transaction, line: Line
+) -> Account:
+    """The asset account whose name shares most with what is known of the buy; else the one that was
+    bought on most often. Land is never repaired or bought in small things."""
+    books = look.books
+    texts = (posted.memo, line.description, books.accounts[line.account].name)
+    said = words_of(" ".join([*filter(None, texts), books.party_name(posted.party)]))
+    bought = Counter(x.account for t in books.tables.transactions for x in t.lines if x.amount > 0)
+
+    def fits(account: Account) -> tuple[bool, int, int, str]:
+        name = words_of(account.name)
+        return (not name & LAND, len(name & said), bought[account.code], account.code)
+
+    return max(assets, key=fits)

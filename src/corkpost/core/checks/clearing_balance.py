@@ -1,13 +1,18 @@
 """clearing-balance: what is left on clearing and suspense accounts, item by item after pairing.
 
-Keeps quiet: about what was put there within the last 14 days, which may still clear by itself.
+A pay-out that is short of what it is for by the payer's usual fee is one point: the fee is missing
+(handbook, worked example 19). Keeps quiet: about what was put there within the last 14 days, which may
+still clear by itself.
 """
 
+import json
 from collections.abc import Iterator
 from datetime import date, timedelta
+from fractions import Fraction
+from typing import NamedTuple
 
-from corkpost.core.books import Transaction
-from corkpost.core.kinds import AccountRole
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.matching.clearing import left_after_pairing
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
@@ -20,15 +25,113 @@ CHECK = Check(
     finds="what is left on clearing and suspense accounts",
     avoid="Whatever goes onto a clearing account must leave it again: look at it at the end of the month.",
 )
+PASSED_THROUGH = (AccountRole.CLEARING, AccountRole.SUSPENSE, AccountRole.CARD_CLEARING)
 CLEARS_WITHIN = timedelta(days=14)
+PASSING = frozenset({*MONEY_ROLES, AccountRole.CLEARING, AccountRole.CARD_CLEARING})
+PAID_OUT_WITHIN = timedelta(days=45)
+USUAL_FEES = 3
+"""Fees of earlier pay-outs, from which on their share of the gross is a habit."""
+NEARLY = Fraction(2, 100)
+
+
+class _Left(NamedTuple):
+    posted: Transaction
+    amount: Minor
+
+
+class _FeeHabit(NamedTuple):
+    """*share*: of the gross that passed through."""
+
+    account: str
+    share: Fraction
+
+
+class _Short(NamedTuple):
+    """A pay-out and the gross that it is for; *fee* is what lies between them, positive."""
+
+    gross: _Left
+    net: _Left
+    habit: _FeeHabit
+
+    @property
+    def fee(self) -> Minor:
+        return self.gross.amount + self.net.amount
 
 
 def find(look: Look) -> Iterator[Point]:
-    until = max((t.posting_date for t in look.books.tables.transactions), default=look.today)
-    for account in look.books.with_role(AccountRole.CLEARING, AccountRole.SUSPENSE):
-        for posted, amount in left_after_pairing(look.books, account.code):
-            if until - posted.posting_date > CLEARS_WITHIN:
-                yield _point(look, account.code, posted, amount, until)
+    until = look.books.received_through or look.today
+    for account in look.books.with_role(*PASSED_THROUGH):
+        left = [_Left(*row) for row in left_after_pairing(look.books, account.code)]
+        left = [one for one in left if until - one.posted.posting_date > CLEARS_WITHIN]
+        for short in _without_fee(look.books, account.code, left):
+            left = [one for one in left if one not in (short.gross, short.net)]
+            yield _fee_point(look, account.code, short)
+        # Of a shop's card takings what else is left is told day by day, as takings.
+        for one in left if account.role is not AccountRole.CARD_CLEARING else ():
+            yield _point(look, account.code, one.posted, one.amount, until)
+
+
+def _without_fee(books: Books, account: str, left: list[_Left]) -> Iterator[_Short]:
+    habit = _fee_habit(books, account)
+    if habit is None:
+        return
+    used: set[str] = set()
+    for gross in (one for one in left if one.amount > 0):
+        for net in (one for one in left if one.amount < 0 and one.posted.id not in used):
+            short = _Short(gross, net, habit)
+            near = abs(net.posted.posting_date - gross.posted.posting_date) <= PAID_OUT_WITHIN
+            usual = abs(Fraction(short.fee, gross.amount) - habit.share) <= NEARLY
+            if near and short.fee > 0 and usual:
+                used.add(net.posted.id)
+                yield short
+                break
+
+
+def _fee_habit(books: Books, account: str) -> _FeeHabit | None:
+    """The cost account and the share of the fees that were kept back before; None where too few were."""
+    gross: Minor = 0
+    fees: dict[str, list[Minor]] = {}
+    for posted, line in books.lines_on(account):
+        if line.amount > 0:
+            gross += line.amount
+            continue
+        costs = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
+        if len(costs) == 1 and costs[0].amount > 0:
+            kept_back = [x for x in posted.lines if books.accounts[x.account].role not in PASSING]
+            fees.setdefault(costs[0].account, []).append(sum(x.amount for x in kept_back))
+    if not fees or not gross:
+        return None
+    usual, amounts = max(fees.items(), key=lambda pair: (len(pair[1]), pair[0]))
+    return _FeeHabit(usual, Fraction(sum(amounts), gross)) if len(amounts) >= USUAL_FEES else None
+
+
+def _fee_point(look: Look, account: str, short: _Short) -> Point:
+    books = look.books
+    words = books.client.currency.words
+    cost, name = books.accounts[short.habit.account].name, books.accounts[account].name
+    paid = short.net.posted
+    return CHECK.point(
+        books,
+        subjects={"gross": (short.gross.posted.id,), "net": (paid.id,)},
+        account=account,
+        amount=short.fee,
+        certainty=0.93,
+        summary=(
+            f"{words(-short.net.amount)} was paid out on {said(paid.posting_date)} for "
+            f"{words(short.gross.amount)}: the fee of {words(short.fee)} is not in the books."
+        ),
+        short=f"{name}, a fee of {words(short.fee)}",
+        because=(f"such pay-outs are net of a fee, on {cost}", "of just that share"),
+        routes=("adjust", "ask", "leave"),
+        hints={
+            "lines": json.dumps(
+                [[short.habit.account, short.fee, None], [account, -short.fee, None]]
+            ),
+            "date": paid.posting_date.isoformat(),
+            "title": f"Post the fee of {words(short.fee)} to {cost}",
+            "reason": f"Fee kept back from {paid.id}; {name} is nil for it.",
+        },
+    )
 
 
 def _point(look: Look, account: str, posted: Transaction, amount: Minor, until: date) -> Point:

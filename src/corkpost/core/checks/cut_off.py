@@ -1,11 +1,19 @@
-"""cut-off: a document of one year posted in the other."""
+"""cut-off: a document of one year posted in the other (handbook, sections 7 and 11, example 16)."""
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
+from datetime import date
+from typing import NamedTuple
 
-from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.books import Books, Line, Transaction, opposite
+from corkpost.core.checks import found_by
+from corkpost.core.dating import materiality, posted_prior_parts
+from corkpost.core.kinds import AccountRole, AccountType, PeriodState, TransactionKind
+from corkpost.core.money import Minor
+from corkpost.core.owners import profit_shared
+from corkpost.core.periods import ONE_DAY, FinancialYear
 from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.refusals import MissingAccount, said
 
 CHECK = Check(
     "cut-off",
@@ -24,44 +32,113 @@ PAPERS = frozenset(
 )
 
 
+class _Misplaced(NamedTuple):
+    """A document and the earlier of its two years. *moves*: what that year lacks, debit positive."""
+
+    posted: Transaction
+    paper: date
+    earlier: FinancialYear
+    moves: tuple[Line, ...]
+
+    @property
+    def amount(self) -> Minor:
+        return sum(line.amount for line in self.moves)
+
+
 def find(look: Look) -> Iterator[Point]:
     books = look.books
     calendar = books.calendar
+    # What was keyed into a filed year is told as that, whatever its paper says.
+    late = {name for point in found_by(look, "entered-late") for name in point.transactions}
     for posted in books.tables.transactions:
         paper = posted.document_date
-        gone = books.is_answered(posted.id)
+        gone = books.is_answered(posted.id) or posted.id in late
         if posted.kind not in PAPERS or paper is None or posted.change is not None or gone:
             continue
         of_paper, of_books = calendar.year_of(paper), calendar.year_of(posted.posting_date)
         if of_paper == of_books:
             continue
+        sign = 1 if of_paper < of_books else -1
         own = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
-        amount = sum(x.amount for x in own)
-        if not amount:
-            continue
-        role = AccountRole.ACCRUAL if amount > 0 else AccountRole.PREPAYMENT
-        other = next(iter(books.with_role(role)), None)
-        on = calendar.first_open_day(of_paper.last_day if paper < posted.posting_date else paper)
-        yield CHECK.point(
-            books,
-            subjects={"paper": (posted.id,)},
-            amount=abs(amount),
-            certainty=0.93,
-            summary=(
-                f"{posted.reference or posted.id} of {books.party_name(posted.party)} is dated "
-                f"{said(paper)} and was posted on {said(posted.posting_date)}, in another year."
-            ),
-            short=f"{posted.reference or posted.id}, of {paper:%-d %b %Y}",
-            because=(f"the paper belongs to {of_paper.label}, the posting to {of_books.label}",),
-            hints={
-                "lines": json.dumps(
-                    [
-                        *([x.account, x.amount, None] for x in own),
-                        [other.code if other else "", -amount, None],
-                    ]
-                ),
-                "date": on.isoformat(),
-                "title": f"Bring it into {of_paper.label}",
-                "reason": f"{posted.reference or posted.id} belongs to {of_paper.label}.",
-            },
-        )
+        moves = tuple(x._replace(amount=sign * x.amount) for x in own)
+        one = _Misplaced(posted, paper, min(of_paper, of_books), moves)
+        if one.amount:
+            yield _point(look, one, of_paper, of_books)
+
+
+def _point(look: Look, one: _Misplaced, of_paper: FinancialYear, of_books: FinancialYear) -> Point:
+    books, posted = look.books, one.posted
+    name = posted.reference or posted.id
+    why = f"the paper belongs to {of_paper.label}, the posting to {of_books.label}"
+    hints, routes, told = _remedy(books, one, f"{name} belongs to {of_paper.label}.")
+    return CHECK.point(
+        books,
+        subjects={"paper": (posted.id,)},
+        amount=abs(one.amount),
+        certainty=0.93,
+        summary=(
+            f"{name} of {books.party_name(posted.party)} is dated {said(one.paper)} and was posted on "
+            f"{said(posted.posting_date)}, in another year."
+        ),
+        short=f"{name}, of {one.paper:%-d %b %Y}",
+        because=(why, *told),
+        hints=hints,
+        routes=routes,
+    )
+
+
+def _remedy(
+    books: Books, one: _Misplaced, reason: str
+) -> tuple[Mapping[str, str], tuple[str, ...] | None, Sequence[str]]:
+    """What is filled in for `adjust`, the routes in their order where not the usual, and why."""
+    end = one.earlier.last_day
+    hints = {"answers": one.posted.id, "reason": reason}
+    if books.calendar.state_on(end) is not PeriodState.BARRED:
+        holding = next(iter(books.with_role(_holding_role(books, one))), None)
+        hints |= {
+            "lines": _rows([*one.moves, Line(0, holding.code if holding else "", -one.amount)]),
+            "date": end.isoformat(),
+            "reverse_on": (end + ONE_DAY).isoformat(),
+            "title": f"Hold it over {said(end)}, and take it back the day after",
+            "asks": "" if holding else "account",
+        }
+        return hints, None, ()
+    hints |= _through_kept_profit(books, one)
+    limit, words = materiality(books), books.client.currency.words
+    if abs(one.amount) + posted_prior_parts(books, one.earlier.label) > limit:
+        return hints, None, (f"{books.calendar.why_barred(end)}, and it is above {words(limit)}",)
+    told = (
+        f"{books.calendar.why_barred(end)} and it is within materiality of {words(limit)}: "
+        "the year that it is posted in bears it"
+    )
+    hints["leave"] = f"Leave it where it is: {told}"
+    return hints, ("leave", "adjust", "ask", "waive"), (told,)
+
+
+def _through_kept_profit(books: Books, one: _Misplaced) -> Mapping[str, str]:
+    """A closed year can't move: what it lacks stands where its profit is kept, and leaves this year's.
+    Nothing is filled in where the chart has no such account."""
+    try:
+        kept = profit_shared(books, one.amount, "a prior-year correction")
+    except MissingAccount:
+        return {}
+    equity = [Line(0, code, amount) for code, amount in kept.items() if amount]
+    names = " and ".join(books.accounts[line.account].name for line in equity)
+    return {
+        "lines": _rows([*equity, *opposite(one.moves)]),
+        "date": one.earlier.last_day.isoformat(),
+        "prior": json.dumps([one.earlier.label, -one.amount]),
+        "title": f"Take it to {names}, as a correction to {one.earlier.label}",
+    }
+
+
+def _holding_role(books: Books, one: _Misplaced) -> AccountRole:
+    """Cost added at the year's end is owed, cost taken out is prepaid; income the other way."""
+    income = books.accounts[one.moves[0].account].type is AccountType.INCOME
+    if one.amount > 0:
+        return AccountRole.DEFERRED_INCOME if income else AccountRole.ACCRUAL
+    return AccountRole.PREPAYMENT
+
+
+def _rows(lines: Sequence[Line]) -> str:
+    return json.dumps([[line.account, line.amount, None] for line in lines])

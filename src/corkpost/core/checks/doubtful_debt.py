@@ -8,7 +8,7 @@ from datetime import date, timedelta
 
 from corkpost.core.checks import found_by
 from corkpost.core.kinds import AccountRole, TransactionKind
-from corkpost.core.open_items import OpenItem
+from corkpost.core.open_items import OpenItem, Settlement
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
 
@@ -58,9 +58,21 @@ def _moves(look: Look, item: OpenItem) -> bool:
     """Whether anything was set against it within that time."""
     since: date = look.today - OVERDUE
     return any(
-        settlement.until is None and settlement.since >= since
+        settlement.since >= since
+        if settlement.until is None
+        else _freed_by_us_since(look, settlement, since)
         for settlement in look.items.by_item.get(item.key, ())
     )
+
+
+def _freed_by_us_since(look: Look, settlement: Settlement, since: date) -> bool:
+    """Whether a correction of ours opened again what came in as paid: nobody asked for it until then."""
+    books = look.books
+    if settlement.allocation.change is not None:
+        return False
+    undoing = [row for row in books.tables.allocations if row.undoes == settlement.allocation.id]
+    made_on = {change.number: change.made_on for change in books.changes}
+    return any(row.change is not None and made_on[row.change] >= since for row in undoing)
 
 
 def _point(look: Look, item: OpenItem, left: int) -> Point:

@@ -177,7 +177,12 @@ def _judged(
     books = look.books
     last = [
         next(
-            (p.id for p in reversed(books.tables.transactions) if p.party == party.code), None
+            (
+                p.id
+                for p in reversed(books.tables.transactions)
+                if p.party == party.code and p.id not in books.never_was
+            ),
+            None,
         )
         for party in (keep, gone)
     ]  # fmt: skip

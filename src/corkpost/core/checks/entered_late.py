@@ -27,6 +27,7 @@ def find(look: Look) -> Iterator[Point]:
             and posted.posting_date <= through
             and posted.entered_at > filed_on
             and posted.kind is not TransactionKind.CLOSING
+            and not books.is_answered(posted.id)
         )
         if not late or posted.entered_at is None:
             continue

@@ -44,19 +44,33 @@ def find(look: Look) -> Iterator[Point]:
         (posted.posting_date.year, posted.posting_date.month)
         for account in books.with_role(AccountRole.LOAN_INTEREST)
         for posted, line in books.lines_on(account.code)
-        if line.amount > 0
+        if line.amount > 0 and posted.id not in books.never_was
     }
     told = {name for p in found_by(look, "bill-paid-direct") for name in p.transactions}
     for key, rows in _series(books).items():
         if not _is_regular(rows) or {posted.id for posted in rows} & told:
             continue
         in_cost = books.accounts[key[0]].is_profit_and_loss
+        if in_cost and _taken_to_loan(books, key, rows):
+            continue
         if not in_cost and any(
             (posted.posting_date.year, posted.posting_date.month) in with_interest
             for posted in rows
         ):
             continue
         yield _point(look, key, rows)
+
+
+def _taken_to_loan(books: Books, key: Key, rows: Sequence[Transaction]) -> bool:
+    """Whether a journal took all of them from the cost to a loan since."""
+    account, _, amount, _ = key
+    loans = {loan.code for loan in books.with_role(AccountRole.LOAN)}
+    return any(
+        line.amount == -amount * len(rows)
+        and posted.id not in books.never_was
+        and any(other.account in loans and other.amount > 0 for other in posted.lines)
+        for posted, line in books.lines_on(account)
+    )
 
 
 def _series(books: Books) -> dict[Key, list[Transaction]]:
@@ -153,7 +167,7 @@ def _point(look: Look, key: Key, rows: list[Transaction]) -> Point:
             "most": str(total),
             "about": ",".join(posted.id for posted in rows),
             "lines": json.dumps(lines),
-            "date": books.calendar.first_open_day(last).isoformat(),
+            "date": last.isoformat(),
             "title": title,
             "reason": f"Instalments to {name} in {year}: what pays back the loan is no cost.",
         },

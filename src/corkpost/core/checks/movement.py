@@ -37,7 +37,7 @@ BROKE = 5
 
 def find(look: Look) -> Iterator[Point]:
     books = look.books
-    last = max((posted.posting_date for posted in books.tables.transactions), default=None)
+    last = books.received_through
     if last is None:
         return
     last = min(last, look.today)
@@ -131,7 +131,8 @@ def _moved(
     percent = round(100 * (one - other) / other)
     lines = sorted(
         ((abs(line.amount), posted.id) for posted, line in books.lines_on(account)
-         if year.first_day <= posted.posting_date <= whole and column_of(posted) is not None),
+         if year.first_day <= posted.posting_date <= whole and column_of(posted) is not None
+         and posted.id not in books.never_was),
         reverse=True,
     )  # fmt: skip
     return CHECK.point(

@@ -2,9 +2,11 @@
 
 import json
 from collections.abc import Iterator
-from datetime import timedelta
+from datetime import date, timedelta
 
-from corkpost.core.kinds import PROFIT_KEPT_ROLES
+from corkpost.core.books import Books
+from corkpost.core.kinds import PROFIT_KEPT_ROLES, EntryKind
+from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
 from corkpost.core.trial_balance import Closing, balances
@@ -30,18 +32,24 @@ def find(look: Look) -> Iterator[Point]:
         # A list that does not balance itself is no whole trial balance to go by.
         return
     found = balances(books.tables.transactions, books, year_end, closing=Closing.OUT)
+    received = [posted for posted in books.tables.transactions if posted.change is None]
+    as_received = balances(received, books, year_end, closing=Closing.OUT)
     for account in books.tables.accounts:
         keeps = account.role in PROFIT_KEPT_ROLES
         if account.is_profit_and_loss or keeps:
             continue
-        difference = signed.get(account.code, 0) - found.get(account.code, 0)
-        if not difference:
+        was_signed = signed.get(account.code, 0)
+        difference = was_signed - found.get(account.code, 0)
+        first_day = year_end + timedelta(days=1)
+        if not difference or _brought(books, account.code, difference, first_day):
+            continue
+        # What we corrected in that year since is told by our own entries.
+        if was_signed == as_received.get(account.code, 0):
             continue
         moving = [
             posted for posted, _ in books.lines_on(account.code) if posted.posting_date <= year_end
         ]
         words = books.client.currency.words
-        first_day = year_end + timedelta(days=1)
         yield CHECK.point(
             books,
             subjects={},
@@ -58,8 +66,22 @@ def find(look: Look) -> Iterator[Point]:
             because=("something dated by then came or went after it was signed",),
             hints={
                 "lines": json.dumps([[account.code, difference, None], ["", -difference, None]]),
-                "date": books.calendar.first_open_day(first_day).isoformat(),
+                "date": first_day.isoformat(),
+                "asks": "account",
                 "title": f"Bring {account.name} to what was signed",
                 "reason": f"Opening balance of {account.name} as it was signed on {said(year_end)}.",
             },
         )
+
+
+def _brought(books: Books, account: str, difference: Minor, first_day: date) -> bool:
+    """Whether an entry of ours brought the account to what was signed, on the first open day."""
+    on = books.calendar.first_open_day(first_day)
+    return any(
+        line.amount == difference
+        and posted.posting_date == on
+        and posted.change is not None
+        and posted.entry_kind is EntryKind.ADJUSTING
+        and posted.id not in books.never_was
+        for posted, line in books.lines_on(account)
+    )

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping
 
 from corkpost.core.books import Books, Line, Transaction
-from corkpost.core.kinds import OWNER_ROLES, AccountRole, Entity, TransactionKind
+from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, TransactionKind
 from corkpost.core.points import Check, Family, Look, Point
 
 CHECK = Check(
@@ -51,6 +51,8 @@ def _point(look: Look, posted: Transaction, line: Line) -> Point:
     books = look.books
     account = books.accounts[line.account]
     entity = books.client.entity.replace("-", " ")
+    money = sum(x.amount for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES)
+    goes_out = books.client.entity is Entity.ASSOCIATION and money < 0
     return CHECK.point(
         books,
         subjects={"owner": (posted.id,)},
@@ -62,5 +64,7 @@ def _point(look: Look, posted: Transaction, line: Line) -> Point:
         ),
         short=f"{posted.memo or posted.id}, on {account.name}",
         because=(f"the role {account.role.replace('-', ' ')} does not go with a {entity}",),
+        # Nobody may take money of an association: what it was is asked for.
+        routes=("ask", "leave", "waive") if goes_out else None,
         hints={"owner": account.owner or ""},
     )

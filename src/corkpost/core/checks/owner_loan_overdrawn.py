@@ -1,10 +1,12 @@
 """owner-loan-overdrawn: the account between a company and its owner stands in debit: the owner owes."""
 
+import json
 from collections.abc import Iterator
 from itertools import groupby
 
-from corkpost.core.books import Account
+from corkpost.core.books import Account, Books
 from corkpost.core.kinds import AccountRole, Entity
+from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
 
@@ -33,6 +35,7 @@ def _overdrawn(look: Look, account: Account) -> Point | None:
         (
             (posted.posting_date, posted.id, line.amount)
             for posted, line in books.lines_on(account.code)
+            if posted.id not in books.never_was
         ),
     )
     balance = highest = 0
@@ -62,4 +65,20 @@ def _overdrawn(look: Look, account: Account) -> Point | None:
         ),
         short=f"{account.name}, {words(balance)}",
         because=("the owner owes the company: interest, tax or a repayment may follow from it",),
+        hints={
+            "lines": json.dumps([[account.code, -balance, None], ["", balance, None]]),
+            "asks": "account",
+            "account": _dividends(look.books, balance),
+            "date": look.today.isoformat(),
+            "title": "Clear it: by a dividend, by pay, or shown apart as what the owner owes",
+            "reason": f"What {account.name} was overdrawn by, as it was decided.",
+        },
     )
+
+
+def _dividends(books: Books, amount: Minor) -> str:
+    """The account that dividends are declared on, where so much was earned; empty elsewhere."""
+    kept = books.with_role(AccountRole.RETAINED_EARNINGS, AccountRole.DIVIDENDS)
+    earned = -sum(line.amount for account in kept for _, line in books.lines_on(account.code))
+    declared = books.with_role(AccountRole.DIVIDENDS)
+    return declared[0].code if declared and earned >= amount else ""

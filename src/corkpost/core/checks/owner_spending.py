@@ -8,7 +8,7 @@ Keeps quiet: when the payee is a regular supplier of the business.
 from collections.abc import Iterator
 
 from corkpost.core.books import Transaction
-from corkpost.core.kinds import PartyKind, TransactionKind
+from corkpost.core.kinds import Entity, PartyKind, TransactionKind
 from corkpost.core.matching.names import words_of
 from corkpost.core.matching.private_words import (
     CASH_MACHINE,
@@ -29,6 +29,9 @@ CHECK = Check(
     finds="private spending among the costs",
     avoid="Private spending goes to the owner's account, without tax, whichever card paid for it.",
 )
+
+
+ASKED = ("ask", "leave", "waive")
 
 
 def find(look: Look) -> Iterator[Point]:
@@ -67,5 +70,7 @@ def _point(look: Look, posted: Transaction, certainty: float, why: str, owner: s
         ),
         short=f"{posted.memo or posted.id}",
         because=(why,),
+        # Nobody may take money of an association: what it was is asked for.
+        routes=ASKED if books.client.entity is Entity.ASSOCIATION else None,
         hints={"owner": owner},
     )

@@ -41,7 +41,7 @@ def find(look: Look) -> Iterator[Point]:
     if not all(books.with_role(role) for role in (AccountRole.WAGES, AccountRole.PAYROLL_NET)):
         return
     journals = _journals(books)
-    latest = max((posted.posting_date for posted in books.tables.transactions), default=look.today)
+    latest = books.received_through or look.today
     for summary in _summaries(books.tables.payroll):
         if summary.month > min(look.today, latest):
             continue
@@ -80,15 +80,19 @@ def _journals(books: Books) -> Mapping[tuple[int, int], list[Transaction]]:
     found: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
     month_of: dict[str, tuple[int, int]] = {}
     for posted in books.tables.transactions:
+        if posted.id in books.never_was:
+            continue
         if posted.corrects in month_of:
             found[month_of[posted.corrects]].append(posted)
             continue
         own = posted.kind is TransactionKind.PAYROLL or (
             posted.kind is TransactionKind.JOURNAL
             and posted.reverses is None
+            # What puts a payment right is no pay journal, though it takes wages off.
+            and posted.corrects is None
             and any(line.account in pay for line in posted.lines)
         )
-        if own and not books.is_taken_back(posted.id):
+        if own:
             day = posted.posting_date
             if posted.kind is TransactionKind.PAYROLL and day.day <= LATE and posted.change is None:
                 before = day.replace(day=1) - timedelta(days=1)
@@ -167,7 +171,7 @@ def _point(
         because=tuple(f"{part}: {words(amount)} apart" for part, amount in wrong.items()),
         hints={
             "lines": json.dumps(lines),
-            "date": books.calendar.first_open_day(day).isoformat(),
+            "date": day.isoformat(),
             "answers": journals[0].id if len(journals) == 1 else "",
             "title": f"Bring the payroll of {month} to the bureau's summary",
             "reason": f"Payroll of {month} as the bureau's summary has it.",

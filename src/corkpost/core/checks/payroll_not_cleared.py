@@ -38,11 +38,12 @@ class _Owed(NamedTuple):
 
 def find(look: Look) -> Iterator[Point]:
     books = look.books
-    last = max((posted.posting_date for posted in books.tables.transactions), default=look.today)
-    known_until = min(look.today, last)
+    known_until = min(look.today, books.received_through or look.today)
     taken: set[str] = set()
     for account in books.with_role(*DUE):
         owed, lags = _uncleared(books, account.code)
+        # What an entry of ours brings to the bureau's figure could not be paid before it was known.
+        owed = [one for one in owed if one.posted.change is None]
         usual = max(lags[-12:]) if len(lags) >= 3 else DUE[account.role]
         for one in owed:
             if one.posted.posting_date + timedelta(days=usual + GRACE) > known_until:
@@ -58,7 +59,8 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
 
     Equal sums first, then the oldest: a payment of several months' taxes clears them in their order.
     """
-    rows = sorted(books.lines_on(account), key=lambda row: row[0].posting_date)
+    rows = [row for row in books.lines_on(account) if row[0].id not in books.never_was]
+    rows.sort(key=lambda row: row[0].posting_date)
     credits = [_Owed(posted, -line.amount) for posted, line in rows if line.amount < 0]
     debits = [_Owed(posted, line.amount) for posted, line in rows if line.amount > 0]
     by_sum: dict[Minor, list[int]] = defaultdict(list)

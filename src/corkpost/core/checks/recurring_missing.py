@@ -5,13 +5,15 @@ Keeps quiet: where the business rests in a season; where it began or ended with 
 
 import json
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import date, timedelta
 from statistics import median
 
-from corkpost.core.books import Transaction
-from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import AccountRole, PeriodState, TransactionKind
 from corkpost.core.matching.names import words_of
+from corkpost.core.money import Minor
+from corkpost.core.periods import Period
 from corkpost.core.points import Check, Family, Look, Point
 
 CHECK = Check(
@@ -22,6 +24,7 @@ CHECK = Check(
     avoid="Look at the end of the month whether each cost that comes monthly is there.",
 )
 MONTHS = 8
+ABOUT = 0.5
 REGULAR = 0.85
 KINDS = (TransactionKind.DIRECT_PAYMENT, TransactionKind.PURCHASE_BILL)
 Key = tuple[str, str | None, frozenset[str]]
@@ -41,6 +44,8 @@ def find(look: Look) -> Iterator[Point]:
         (gap,) = gaps
         if gap in (months[1], months[-2]) and len(months) < MONTHS + 2:
             continue
+        if _accrued(look.books, key[0], rows, gap):
+            continue
         yield _point(look, key, rows, gap)
 
 
@@ -48,7 +53,8 @@ def _series(look: Look) -> dict[Key, list[Transaction]]:
     """Costs by account, payee and words, in the order of their days."""
     found: dict[Key, list[Transaction]] = defaultdict(list)
     for posted in look.books.tables.transactions:
-        gone = look.books.is_answered(posted.id)
+        # A correction of ours is nobody's habit: what came in, came, wherever it stands since.
+        gone = posted.id in look.books.reversed_by or look.books.is_void(posted.id)
         if posted.kind not in KINDS or gone or posted.change is not None:
             continue
         costs = [x for x in posted.lines if look.books.accounts[x.account].is_profit_and_loss]
@@ -74,16 +80,13 @@ def _months(first: date, last: date) -> list[tuple[int, int]]:
 def _point(look: Look, key: Key, rows: Sequence[Transaction], gap: tuple[int, int]) -> Point:
     books = look.books
     account = books.accounts[key[0]]
-    amounts = [abs(sum(x.amount for x in posted.lines if x.account == key[0])) for posted in rows]
-    typical = int(median(amounts))
+    typical = _typical(rows, key[0])
     period = books.calendar.period_of(date(*gap, 15))
     who = books.party_name(key[1]) if key[1] else (rows[0].memo or account.name)
     before = max(
         (row for row in rows if row.posting_date < date(*gap, 1)), key=lambda row: row.posting_date
     )
-    accruals = books.with_role(AccountRole.ACCRUAL)
-    next_day = period.last_day + timedelta(days=1)
-    on = books.calendar.first_open_day(period.last_day)
+    closed = books.calendar.state_on(period.last_day) is PeriodState.BARRED
     return CHECK.point(
         books,
         subjects={},
@@ -97,16 +100,42 @@ def _point(look: Look, key: Key, rows: Sequence[Transaction], gap: tuple[int, in
         ),
         short=f"{who}, {period.last_day:%B %Y}",
         because=(f"{books.client.currency.words(typical)} is what it usually is",),
-        hints={
-            "lines": json.dumps(
-                [
-                    [key[0], typical, None],
-                    [accruals[0].code if accruals else "", -typical, None],
-                ]
-            ),
-            "date": on.isoformat(),
-            "reverse_on": next_day.isoformat() if on < next_day else "",
-            "title": f"Accrue it for {period.last_day:%B}",
-            "reason": f"{who} for {period.last_day:%B %Y}, not in the books.",
-        },
+        hints={} if closed else _accrual(books, key[0], typical, period, who),
+        # What a closed month lacks is asked for: when it comes, it is dated by its own rule.
+        routes=("ask", "leave", "waive") if closed else None,
+    )
+
+
+def _accrual(
+    books: Books, account: str, amount: Minor, period: Period, who: str
+) -> Mapping[str, str]:
+    """The month's cost, taken back on the first day of the next."""
+    accruals = books.with_role(AccountRole.ACCRUAL)
+    code = accruals[0].code if accruals else ""
+    return {
+        "lines": json.dumps([[account, amount, None], [code, -amount, None]]),
+        "asks": "" if code else "account",
+        "date": period.last_day.isoformat(),
+        "reverse_on": (period.last_day + timedelta(days=1)).isoformat(),
+        "title": f"Accrue it for {period.last_day:%B}",
+        "reason": f"{who} for {period.last_day:%B %Y}, not in the books.",
+    }
+
+
+def _accrued(books: Books, account: str, rows: Sequence[Transaction], gap: tuple[int, int]) -> bool:
+    """Whether a journal of that month holds about what the month lacks."""
+    typical = _typical(rows, account)
+    return any(
+        posted.kind is TransactionKind.JOURNAL
+        and (posted.posting_date.year, posted.posting_date.month) == gap
+        and posted.id not in books.never_was
+        and abs(line.amount - typical) <= ABOUT * typical
+        for posted, line in books.lines_on(account)
+    )
+
+
+def _typical(rows: Sequence[Transaction], account: str) -> Minor:
+    """What one of them usually is."""
+    return int(
+        median(abs(sum(x.amount for x in one.lines if x.account == account)) for one in rows)
     )

@@ -53,8 +53,9 @@ def _point(look: Look, one: Held, other: Held, why: str, certainty: float) -> Po
         short=f"{one.posted.id} and {other.posted.id}",
         because=(why,),
         hints={
+            "answers": other.posted.id,
             "lines": json.dumps(lines),
-            "date": books.calendar.first_open_day(other.day).isoformat(),
+            "date": other.day.isoformat(),
             "title": "Post what makes it the mirror",
             "reason": f"{other.posted.id} made the mirror of {one.posted.id}: {why}.",
         },

@@ -5,7 +5,8 @@ from collections import defaultdict
 from collections.abc import Iterator
 from datetime import date
 
-from corkpost.core.kinds import AccountRole
+from corkpost.core.books import Books, Transaction
+from corkpost.core.kinds import AccountRole, EntryKind
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
 
@@ -33,7 +34,7 @@ def find(look: Look) -> Iterator[Point]:
         (posted, line)
         for code in sorted(codes)
         for posted, line in books.lines_on(code)
-        if posted.posting_date <= day
+        if posted.posting_date <= day or _brought_after(books, posted, day)
     ]
     balance = sum(line.amount for _, line in rows)
     difference = counted[day] - balance
@@ -46,7 +47,7 @@ def find(look: Look) -> Iterator[Point]:
         subjects={},
         about={"account": (accounts[0].code,)},
         account=accounts[0].code,
-        related=(rows[-1][0].id,) if rows else (),
+        related=tuple(t.id for t, _ in rows if t.id not in books.never_was)[-1:],
         amount=difference,
         certainty=0.98,
         summary=(
@@ -63,8 +64,14 @@ def find(look: Look) -> Iterator[Point]:
                     [cost.code if cost else "", -difference, None],
                 ]
             ),
-            "date": books.calendar.first_open_day(day).isoformat(),
+            "date": day.isoformat(),
             "title": f"Bring {accounts[0].name} to the count",
             "reason": f"Stock to the count of {said(day)}.",
         },
     )
+
+
+def _brought_after(books: Books, posted: Transaction, day: date) -> bool:
+    """Whether it is an entry of ours that had to wait for the first open day after the count."""
+    ours = posted.change is not None and posted.entry_kind is EntryKind.ADJUSTING
+    return ours and posted.posting_date == books.calendar.first_open_day(day)

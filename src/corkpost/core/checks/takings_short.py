@@ -23,7 +23,7 @@ CHECK = Check(
 
 
 def find(look: Look) -> Iterator[Point]:
-    until = max((t.posting_date for t in look.books.tables.transactions), default=look.today)
+    until = look.books.received_through or look.today
     # What the bank paid out and the books lack is told there, with the takings that it is for.
     told = {
         one.posted.id

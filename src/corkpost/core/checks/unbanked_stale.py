@@ -37,7 +37,7 @@ def find(look: Look) -> Iterator[Point]:
                 taken |= {one.posted.id for one in set_of(held, line.amount, line.day)}
     for posted, parts in coded:
         yield _twice(look, posted, parts)
-    until = max(posted.posting_date for posted in look.books.tables.transactions)
+    until = look.books.received_through or look.today
     for one in held:
         if until - one.day > IN_HAND_FOR and one.posted.id not in taken and not _is_rest(one):
             yield _stale(look, one, (until - one.day).days)

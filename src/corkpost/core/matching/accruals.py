@@ -1,5 +1,6 @@
 """Journals that hold cost or income over a period's end, and what takes them back."""
 
+from collections import Counter
 from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
@@ -35,13 +36,9 @@ def journals_between(books: Books) -> tuple[list[Held], list[Held]]:
     raising: list[Held] = []
     releasing: list[Held] = []
     for posted in books.tables.transactions:
-        answered = posted.id in books.corrected or posted.corrects is not None
-        if posted.kind is not TransactionKind.JOURNAL or answered:
+        if posted.kind is not TransactionKind.JOURNAL or posted.id in books.never_was:
             continue
-        # What was taken back, and what took it back, never were.
-        if books.is_taken_back(posted.id) or (
-            posted.reverses and books.is_taken_back(posted.reverses)
-        ):
+        if posted.corrects in books.transactions:
             continue
         for one in _held(books, posted):
             role = books.accounts[one.holding].role
@@ -52,11 +49,17 @@ def journals_between(books: Books) -> tuple[list[Held], list[Held]]:
 
 
 def _held(books: Books, posted: Transaction) -> Iterator[Held]:
-    """Only plain ones: one such account against one of income or cost."""
-    holding = [x for x in posted.lines if books.accounts[x.account].role in HOLDING]
-    result = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
-    if len(holding) == 1 and len(result) == 1 and len(posted.lines) == 2:
-        yield Held(posted, holding[0].account, result[0].account, holding[0].amount)
+    """Only plain ones, as they stand with what puts them right: one such account against one of income
+    or cost."""
+    sums: Counter[str] = Counter()
+    for one in (posted, *books.corrections.get(posted.id, ())):
+        for line in one.lines:
+            sums[line.account] += line.amount
+    left = [code for code, amount in sums.items() if amount]
+    holding = [code for code in left if books.accounts[code].role in HOLDING]
+    result = [code for code in left if books.accounts[code].is_profit_and_loss]
+    if len(holding) == 1 and len(result) == 1 and len(left) == 2:
+        yield Held(posted, holding[0], result[0], sums[holding[0]])
 
 
 class Paired(NamedTuple):

@@ -1,6 +1,7 @@
 """bank-error: the bank erred: the receipt or payment stays as it is, the difference waits on a clearing
 account until the bank corrects it (handbook, section 5)."""
 
+from corkpost.core.bank.expected import lines_that_correct
 from corkpost.core.bank.sides import account_of_line, group_rows, statement_line
 from corkpost.core.books import Books, Line
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
@@ -51,8 +52,12 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     words = books.client.currency.words(missing)
     days = [line.day]
     lines = [line]
-    for other in point.named("correction"):
-        lines.append(statement_line(books, other))
+    corrections = [statement_line(books, other) for other in point.named("correction")]
+    # The bank may have put it right already, where the point does not say so: by hand, or later.
+    if not corrections:
+        corrections = lines_that_correct(books, account, line.day, missing)[:1]
+    for other in corrections:
+        lines.append(other)
         days.append(lines[-1].day)
     entries = []
     for number, day in enumerate(days, 1):

@@ -266,7 +266,8 @@ def _plan(
     parts: Sequence[Part],
 ) -> Plan:
     as_of = Transaction("", kind, line.day, ())
-    correction = dated(books, as_of, lines, profit_part(settings))
+    choice = profit_part(settings)
+    correction = dated(books, as_of, lines, choice, day_is="the day of the statement line")
     text = settings.get("text") or line.text
     entry = entry_of(new_entry(1), correction.posting_date, EntryKind.CORRECTING)._replace(
         kind=kind,
@@ -286,13 +287,9 @@ def _plan(
         allocations=_allocations(books, entry, parts),
         agreements=rows,
         proposed_reason=_reason(line),
-        notes=tuple(_note(note) for note in correction.notes),
+        notes=correction.notes,
         prior_parts=correction.prior_parts,
     )
-
-
-def _note(note: str) -> str:
-    return note.replace("the date of what it corrects", "the day of the statement line")
 
 
 def _allocations(books: Books, entry: Transaction, parts: Sequence[Part]) -> tuple[Allocation, ...]:

@@ -54,12 +54,18 @@ def _owed_to_director(books: Books, moved: Transaction, total: Minor) -> tuple[A
     return tuple(
         account
         for account in books.with_role(*OWED_ROLES)
-        if total
-        <= -sum(
-            line.amount
-            for posted, line in books.lines_on(account.code)
-            if posted.posting_date <= moved.posting_date and posted.id != moved.id
-        )
+        if total <= (owed := _owed_on(books, account, moved))
+        # Staff's net pay stands on the same account: a director's is known by the very sum.
+        and (account.role is not AccountRole.PAYROLL_NET or total == owed)
+    )
+
+
+def _owed_on(books: Books, account: Account, moved: Transaction) -> Minor:
+    """What stands owed there on the day, without the movement itself."""
+    return -sum(
+        line.amount
+        for posted, line in books.lines_on(account.code)
+        if posted.posting_date <= moved.posting_date and posted.id != moved.id
     )
 
 

@@ -46,6 +46,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         lines=tuple(line._replace(number=n) for n, line in enumerate(lines, 1)),
         party=None,
         memo=f"profit part of {name}, keyed late",
+        corrects=name,
     )
     return Plan(
         kind=ChangeKind.CORRECTION,

@@ -69,7 +69,8 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     lines += [Line(0, item.account, -left, party=item.party) for item, left in items]
     on = _decided_on(point, settings)
     as_of = Transaction("", items[0][0].transaction.kind, on, ())
-    correction = dated(books, as_of, lines, profit_part(settings))
+    choice = profit_part(settings)
+    correction = dated(books, as_of, lines, choice, day_is="the day of the decision")
     party = items[0][0].party
     entry = entry_of(new_entry(1), correction.posting_date, EntryKind.CORRECTING)._replace(
         lines=correction.lines, party=party, memo=f"written off, {books.party_name(party)}"
@@ -83,14 +84,22 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         entries=(entry,),
         allocations=tuple(writer.rows),
         proposed_reason=options(books, point)[0].proposed_reason,
-        notes=tuple(_note(note) for note in correction.notes),
+        notes=correction.notes,
+        warnings=tuple(_on_account(books, items[0][0])),
         prior_parts=correction.prior_parts,
         about=tuple(item.transaction.id for item, _ in items),
     )
 
 
-def _note(note: str) -> str:
-    return note.replace("the date of what it corrects", "the day of the decision")
+def _on_account(books: Books, item: OpenItem) -> Iterator[str]:
+    """Money of the customer's that would be left over, in words."""
+    owed = open_items(books).open_of(item.party or "")
+    left = -sum(amount for other, amount in owed if other.account == item.account and amount < 0)
+    if left:
+        yield (
+            f"{books.party_name(item.party)} has {books.client.currency.words(left)} on account: set "
+            "it against what is open first, or it stays owed to them."
+        )
 
 
 def _bad_debt(books: Books) -> str:
