@@ -2,6 +2,7 @@
 
 import pytest
 
+from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Account
 from corkpost.core.change import checked
 from corkpost.core.effect import effect_of
@@ -128,7 +129,7 @@ def test_the_bank_by_journal_a_reclassification_of_profit_and_a_repeat_are_warne
     request = entry(
         "2026-06-30", dr("fuel", "1.00"), cr("bank", "1.00"), kind=EntryKind.RECLASSIFYING
     )
-    first = plan_entry(books, request)
+    first = ready(plan_entry(books, request), books)
     assert ["bank" in w or "profit by 1.00" in w for w in first.warnings] == [True, True]
     again = plan_entry(after(books, first), request)
     assert "meant to stand twice" in again.warnings[-1]

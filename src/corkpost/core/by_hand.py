@@ -8,7 +8,7 @@ from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, T
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Check, Family, Point
 from corkpost.core.refusals import UnknownName
-from corkpost.core.routes import refund
+from corkpost.core.routes import refund, reverse_payment
 from corkpost.core.routes.offset import both_sides
 
 PAYMENTS = (TransactionKind.CUSTOMER_RECEIPT, TransactionKind.SUPPLIER_PAYMENT)
@@ -46,7 +46,8 @@ def routes_for(books: Books, posted: Transaction) -> tuple[str, ...]:
     if posted.kind in PAYMENTS and posted.change is None:
         if any(items.open_now[item.key] for item in own) and _comes_back(books, posted):
             routes.append("refund")
-        routes.append("reverse-payment")
+        if reverse_payment.options(books, _point(books, {"entry": (posted.id,)}, posted)):
+            routes.append("reverse-payment")
     money = any(books.accounts[line.account].role in MONEY_ROLES for line in posted.lines)
     if money and not own and posted.change is None:
         routes.append("settle")

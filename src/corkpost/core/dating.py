@@ -81,7 +81,7 @@ def dated(
     """
     lines = tuple(lines)
     on = correction_date(books, corrected.posting_date)
-    notes = [_why_then(books, corrected.posting_date, on, day_is)]
+    notes = [why_then(books, corrected.posting_date, on, day_is)]
     parts: tuple[PriorPart, ...] = ()
     year = books.calendar.year_of(corrected.posting_date)
     if year != books.calendar.year_of(on):
@@ -101,10 +101,11 @@ def through_kept_profit(
     on *belongs_on*: on the first open day."""
     on = books.calendar.first_open_day(belongs_on)
     note = f"{part.year} bears {books.client.currency.words(abs(part.amount))} of it, not this year"
-    return Dated(on, lines, (_why_then(books, belongs_on, on, ""), note), (part,))
+    return Dated(on, lines, (why_then(books, belongs_on, on, ""), note), (part,))
 
 
-def _why_then(books: Books, corrected: date, on: date, day_is: str) -> str:
+def why_then(books: Books, corrected: date, on: date, day_is: str) -> str:
+    """Why a correction is dated *on*, in words. *day_is*: what the day of *corrected* is."""
     if on == corrected:
         return f"dated {said(on)}, {day_is}: that period is open"
     why = books.calendar.why_barred(corrected)

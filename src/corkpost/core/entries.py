@@ -6,9 +6,10 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
-from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind
+from corkpost.core.kinds import EntryKind
 from corkpost.core.matching.references import folded
 from corkpost.core.money import Minor
+from corkpost.core.plan_rules import control_fault, private_fault, stock_fault
 from corkpost.core.refusals import BadEntry, said
 from corkpost.core.tax import TaxTreatment, split, with_tax_dates
 
@@ -122,13 +123,9 @@ def line_faults(books: Books, line: EntryLine) -> Iterator[str]:
     account = books.accounts.get(line.account)
     if account is None:
         yield f"there is no account {line.account!r} in the chart."
-    elif account.is_control and line.party is None:
-        yield (
-            f"{account.name} is a control account: name the party, or the list of open items and "
-            "the account would stop agreeing."
-        )
-    elif account.role is AccountRole.STOCK:
-        yield f"{account.name} moves only by a stock count."
+    else:
+        faults = (control_fault(account, line.party), stock_fault(account), private_fault(account))
+        yield from (fault for fault in faults if fault)
     if not line.amount:
         yield "the amount is nil: give a debit or a credit."
     if line.party is not None and line.party not in books.parties:
@@ -148,18 +145,6 @@ def dimension_faults(books: Books, dimensions: str | None) -> Iterator[str]:
 
 
 def _warnings(books: Books, request: EntryRequest, entry: Transaction) -> Iterator[str]:
-    for code in dict.fromkeys(line.account for line in entry.lines):
-        account = books.accounts[code]
-        if account.role in MONEY_ROLES:
-            yield (
-                f"{account.name} moves with the bank's own lines; a journal on it will stand "
-                "beside the statement. Say in the reason why."
-            )
-    profit = sum(
-        line.amount for line in entry.lines if books.accounts[line.account].is_profit_and_loss
-    )
-    if request.kind is EntryKind.RECLASSIFYING and profit:
-        yield f"A reclassifying entry moves profit by {books.client.currency.words(profit)}."
     yield from _repeated_reference(books, request)
     yield from _same_paper(books, entry)
     amounts = sorted((line.account, line.amount, line.party or "") for line in entry.lines)

@@ -68,6 +68,8 @@ def split(books: Books, line: Line, treatment: TaxTreatment) -> tuple[Line, ...]
     if tax is None or treatment is TaxTreatment.NONE or not tax.rate:
         return (line,)
     amount = _tax_of(line.amount, tax.rate, treatment)
+    if not amount:
+        return (line,)
     gross = line.amount + (amount if treatment is TaxTreatment.ADDED else 0)
     is_cost = books.accounts[line.account].type is not AccountType.INCOME
     if is_cost and not tax.recoverable:

@@ -220,15 +220,6 @@ def test_costs_that_rest_begin_or_are_no_habit_are_left_alone(months):
     assert found(books_with(*rents(*months)), "recurring-missing") == []
 
 
-def test_a_paper_of_the_year_before_is_brought_into_its_year():
-    late = bill("RW-1", on="2026-01-09", fuel="90.00", id="B1")
-    books = books_with(late._replace(document_date=day("2025-12-20")))
-    (point,) = found(books, "cut-off")
-    plan = plan_route(books, point, "adjust", {})
-    assert journal(plan, books) == "2025-12-31: Dr fuel 90.00, Cr accruals 90.00"
-    assert found(books_with(late), "cut-off") == []
-
-
 def test_what_was_keyed_into_a_filed_year_afterwards_is_told():
     late = posted(
         "Dr fuel 90.00, Cr bank 90.00", on="2025-11-03", id="L1", keyed="2026-07-01T09:00"

@@ -8,6 +8,7 @@ from corkpost.core.bank.sides import BankSides, EntryKey, Group, apart_row, bank
 from corkpost.core.books import AgreementRow, Books, Transaction
 from corkpost.core.change import ChangeKind, Plan, checked
 from corkpost.core.kinds import MONEY_ROLES
+from corkpost.core.plan_rules import Answer, rules_of
 from corkpost.core.refusals import BadEntry, Refusal, UnknownName, said
 
 
@@ -115,12 +116,16 @@ def with_opposites(plan: Plan, books: Books) -> Plan:
     agreed with is free again. Raises FixedByReconciliation where that is fixed.
     """
     rows: list[AgreementRow] = list(plan.agreements)
+    # What the plan agrees otherwise, as with the line that brings a payment back, stays as it is.
+    agreed = {(row.transaction, row.line) for row in plan.agreements}
     number = 0
     for entry in plan.entries:
         answered = books.transactions.get(entry.reverses or entry.corrects or "")
         if answered is None:
             continue
         for account, one, other in _opposite_lines(books, answered, entry):
+            if (entry.id, other) in agreed:
+                continue
             sides = bank_sides(books, account)
             group = sides.group_of_entry.get((answered.id, one))
             if group:
@@ -154,10 +159,20 @@ def ready(plan: Plan, books: Books) -> Plan:
 
     Preview and posting both go through here.
     """
-    whole = checked(with_opposites(plan, books), books)
+    whole = _ruled(checked(with_opposites(plan, books), books), books)
     _refuse_agreed(whole, books)
     refuse_fixed(whole, books)
     return whole
+
+
+def _ruled(plan: Plan, books: Books) -> Plan:
+    """The plan with what the rules ask and tell. Raises BadEntry with all that they refuse."""
+    rulings = rules_of(plan, books)
+    refused = [one.says for one in rulings if one.answer is Answer.REFUSED]
+    if refused:
+        raise BadEntry(refused)
+    warnings = dict.fromkeys((*plan.warnings, *(one.says for one in rulings)))
+    return replace(plan, warnings=tuple(warnings))
 
 
 def _refuse_agreed(plan: Plan, books: Books) -> None:

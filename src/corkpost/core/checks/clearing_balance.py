@@ -72,7 +72,7 @@ def find(look: Look) -> Iterator[Point]:
 
 
 def _without_fee(books: Books, account: str, left: list[_Left]) -> Iterator[_Short]:
-    habit = _fee_habit(books, account)
+    habit = _fee_habit(books, account, sum(one.amount for one in left if one.amount > 0))
     if habit is None:
         return
     used: set[str] = set()
@@ -87,9 +87,12 @@ def _without_fee(books: Books, account: str, left: list[_Left]) -> Iterator[_Sho
                 break
 
 
-def _fee_habit(books: Books, account: str) -> _FeeHabit | None:
-    """The cost account and the share of the fees that were kept back before; None where too few were."""
-    gross: Minor = 0
+def _fee_habit(books: Books, account: str, left: Minor) -> _FeeHabit | None:
+    """The cost account and the share of the fees that were kept back before; None where too few were.
+
+    *left*: the gross of which nothing is known yet.
+    """
+    gross = -left
     fees: dict[str, list[Minor]] = {}
     for posted, line in books.lines_on(account):
         if line.amount > 0:
@@ -99,7 +102,7 @@ def _fee_habit(books: Books, account: str) -> _FeeHabit | None:
         if len(costs) == 1 and costs[0].amount > 0:
             kept_back = [x for x in posted.lines if books.accounts[x.account].role not in PASSING]
             fees.setdefault(costs[0].account, []).append(sum(x.amount for x in kept_back))
-    if not fees or not gross:
+    if not fees or gross <= 0:
         return None
     usual, amounts = max(fees.items(), key=lambda pair: (len(pair[1]), pair[0]))
     return _FeeHabit(usual, Fraction(sum(amounts), gross)) if len(amounts) >= USUAL_FEES else None
