@@ -4,7 +4,7 @@ VITE := frontend/node_modules/.bin/vite
 export PYTHONDONTWRITEBYTECODE = 1
 
 .DEFAULT_GOAL := help
-.PHONY: help setup demo test check format types bench review-quality screenshots chromium clean
+.PHONY: help setup demo test soak check format types bench review-quality screenshots chromium clean
 
 help: ## list the commands
 	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /\1\t/' | expand -t 18
@@ -15,7 +15,10 @@ demo: setup ## make the demo practice and serve it on http://127.0.0.1:8765
 	@.venv/bin/corkpost --data data/demo demo
 
 test: setup chromium check ## everything: checks, then all tests, the browser's too
-	$(PY) -m pytest -n 2 --dist loadgroup
+	$(PY) -m pytest -n 2 --dist loadfile
+
+soak: setup ## the long forms of tests: many books, every point of each
+	$(PY) -m pytest -n 2 -m soak
 
 check: setup types-fresh ## formatting, lint, types and import contracts, Python and TypeScript
 	.venv/bin/ruff format --check .

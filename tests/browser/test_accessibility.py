@@ -7,7 +7,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Page
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 AXE = Path("frontend/node_modules/axe-core/axe.min.js")
 RUN = """

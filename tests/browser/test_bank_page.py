@@ -15,7 +15,7 @@ from tests.browser.conftest import Page
 from tests.formats.test_statements import MAY, NO_BALANCE
 from tests.notation import EUR
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def test_a_month_is_agreed_by_the_keyboard_alone_and_finished(page: Page):

@@ -12,7 +12,7 @@ from corkpost.services.staff import person_named
 from corkpost.services.workplace import Workplace
 from tests.browser.conftest import Page
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 LATE_LINES = """date,description,amount,balance
 2026-11-03,CARD FEES NOVEMBER,-12.40,1000.00

@@ -8,7 +8,7 @@ from selenium.webdriver.common.keys import Keys
 from corkpost.demo import tide
 from tests.browser.conftest import Page
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def low_tide(page: Page) -> None:

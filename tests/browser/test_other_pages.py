@@ -12,7 +12,7 @@ from tests.browser.conftest import Page
 from tests.builders import day
 from tests.formats.folders import small_books, write
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def test_the_trial_balance_has_its_choices_said_on_it(page: Page):

@@ -5,7 +5,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Page
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def test_an_overdrawn_loan_account_says_since_when_and_leads_to_its_case(page: Page):

@@ -7,7 +7,7 @@ from corkpost.services import review, staff
 from corkpost.services.posting import Deed
 from tests.browser.conftest import Page
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def test_a_correction_to_the_filed_year_says_where_its_profit_goes_and_lets_one_choose(page: Page):

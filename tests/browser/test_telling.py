@@ -10,7 +10,7 @@ from corkpost.services import periods, review, staff
 from tests.browser.conftest import Page
 from tests.browser.test_entries_page import line
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 REASON = "Cleaning for October, not billed yet"
 
 

@@ -10,7 +10,7 @@ from tests.browser.conftest import Page
 from tests.formats.folders import put, small_books, write
 from tests.formats.test_books_folder import zipped
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def test_served_by_the_command_the_practice_opens_and_ends_in_order(by_command: Page):

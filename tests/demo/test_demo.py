@@ -11,15 +11,6 @@ from corkpost.core.points import Look
 from corkpost.demo import practice
 from corkpost.demo.labelled import labelled
 from corkpost.services import bank, desk, entries, review, staff, store, transactions
-from corkpost.services.workplace import Workplace
-
-
-@pytest.fixture(scope="module")
-def demo(tmp_path_factory):
-    place = Workplace(tmp_path_factory.mktemp("demo"), practice.TODAY)
-    practice.make(place)
-    yield place
-    place.close()
 
 
 def test_the_labelled_books_are_measured_and_the_aims_are_met():

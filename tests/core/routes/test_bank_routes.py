@@ -139,8 +139,7 @@ def test_or_they_stay_settled_and_an_account_of_choice_is_credited():
     assert plan.allocations == ()
     assert not any(open_items(done).open_now.values())
     assert [
-        o.settings.get("stays")
-        for o in options_for(books, bank_point(books, "bank-not-presented"))
+        o.settings.get("stays") for o in options_for(books, bank_point(books, "bank-not-presented"))
     ][:2] == [None, "yes"]
     with pytest.raises(BadEntry, match="can't take it"):
         put_right(books, "bank-not-presented", "reverse-payment", account=CODES["payables"])

@@ -1,6 +1,7 @@
 """unbanked-stale: receipts in hand over 14 days; and sums banked that were coded to income while the
 receipts they consist of are still in hand, so that the income is counted twice."""
 
+import json
 from collections.abc import Iterator
 from datetime import timedelta
 
@@ -100,4 +101,13 @@ def _stale(look: Look, one: Held, days: int) -> Point:
         ),
         short=f"{days} days in hand",
         because=("nothing that was banked since is or contains it",),
+        routes=("reclassify", "ask", "leave"),
+        hints={
+            "moves": json.dumps(
+                [["", one.left, None, None, None], [one.account, -one.left, None, None, None]]
+            ),
+            "asks": "account",
+            "title": f"Take it out of {look.books.accounts[one.account].name}, to where it went",
+            "reason": f"{one.posted.id} was never banked: it went another way.",
+        },
     )

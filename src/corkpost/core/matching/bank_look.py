@@ -109,7 +109,9 @@ def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
     differ = {one.entry.key for one in differing}
     alone = [entry for entry in lone if entry.key not in differ]
     at_bank = [sides.entries[key] for key in used]
-    at_bank += [entry for key, entry in sides.entries.items() if key in sides.group_of_entry]
+    # What is agreed with its own opposite never reached the bank.
+    shown = {key: group for key, group in sides.group_of_entry.items() if group.lines}
+    at_bank += [entry for key, entry in sides.entries.items() if key in shown]
     twins = tuple(_twins(matcher, alone, at_bank, statement))
     of_twins = {twin.key for twin, _ in twins}
     return BankLook(

@@ -30,11 +30,13 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
         return (Option(ROUTE.id, {}, f"Take {name} out of income: it banks {receipts}", reason),)
     if point.hint("moves"):
         reason = point.hint("reason") or point.summary
-        settings = {"account": point.hint("account")} if point.hint("account") else {}
+        asks = point.hint("account") or point.hint("asks")
+        settings = {"account": point.hint("account")} if asks else {}
         return (Option(ROUTE.id, settings, point.hint("title") or "Move it", reason),)
     if point.named("left"):
         (name,) = point.named("left")
-        return (Option(ROUTE.id, {}, f"Move {name} to the account that it belongs on", ""),)
+        title = f"Move {name} to the account that it belongs on"
+        return (Option(ROUTE.id, {"account": ""}, title, ""),)
     return ()
 
 

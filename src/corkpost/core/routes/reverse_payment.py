@@ -25,6 +25,8 @@ ROUTE = Route(
 )
 
 
+PAID_FROM = MONEY_ROLES | {AccountRole.UNBANKED}
+"""Where the money of a payment or receipt lies: at the bank, or still in hand."""
 LIKELY = 0.75
 COMES_BACK_WITHIN = timedelta(days=190)
 
@@ -61,7 +63,7 @@ def _reason(posted: Transaction, settings: Settings) -> str:
 
 
 def _money_line(books: Books, posted: Transaction) -> Line:
-    return next(x for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES)
+    return next(x for x in posted.lines if books.accounts[x.account].role in PAID_FROM)
 
 
 def is_shown_paid(books: Books, posted: Transaction) -> bool:
@@ -180,7 +182,7 @@ def _credited(books: Books, posted: Transaction, settings: Settings) -> tuple[Li
     code = settings.get("account")
     if not code and settings.get("stays") != "yes":
         return ()
-    back = opposite(x for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES)
+    back = opposite(x for x in posted.lines if books.accounts[x.account].role in PAID_FROM)
     if not code:
         coded = _coded_as_settled(books, posted)
         if not coded:
