@@ -4,7 +4,7 @@ from corkpost.core.changed_facts import changes_since
 from corkpost.core.checks import run_checks
 from corkpost.core.points import Look
 from corkpost.core.usual import usual_of
-from tests.builders import TODAY, bill, books_with, direct_payment, payment, receipt
+from tests.builders import TODAY, bill, books_with, direct_payment, payment, posted, receipt
 
 
 def point_of(books, check="duplicate-document"):
@@ -32,6 +32,10 @@ def test_the_usual_account_sums_and_distance_are_told_and_the_point_itself_is_le
     )
     assert [row.transaction.id for row in usual.rows] == ["U3", "U4", "U5", "U6", "U7", "U9"]
     assert usual.rows[-1].account == "6100"
+    # Our own entries, and what they put right, are nobody's habit.
+    moved = posted("Dr drawings 53.00, Cr fuel 53.00", on="2026-03-01", corrects="U3", change=1)
+    corrected = books_with(*months, odd, moved, *twins())
+    assert usual_of(corrected, point_of(corrected)).says[0] == "fuel 6 times of 7"
 
 
 def test_without_a_party_the_words_say_who_it_is_and_too_few_say_nothing():

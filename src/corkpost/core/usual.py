@@ -54,7 +54,13 @@ def usual_of(books: Books, point: Point) -> Usual | None:
         name = (seen[0].memo or "").strip()
     subjects = {subject for _, subject in point.subjects}
     others = [
-        posted for posted in mine if posted.id not in subjects and not _is_money(posted, party)
+        posted
+        for posted in mine
+        if posted.id not in subjects
+        and not _is_money(posted, party)
+        # What we posted or put right is nobody's habit.
+        and posted.change is None
+        and not books.is_answered(posted.id)
     ]
     if len(others) < FEW:
         return None

@@ -196,6 +196,15 @@ def rents(*months, year=2026):
     ]
 
 
+@pytest.mark.parametrize(
+    "put_elsewhere",
+    ["Dr payables (Reedwharf) 640.00, Cr office 640.00", "Dr drawings 640.00, Cr office 640.00"],
+)
+def test_a_payment_that_was_settled_or_moved_to_the_owner_leaves_no_gap_in_the_habit(put_elsewhere):
+    moved = posted(put_elsewhere, on="2026-05-03", corrects="R5", change=1)
+    assert found(books_with(*rents(*range(1, 11)), moved), "recurring-missing") == []
+
+
 def test_a_monthly_cost_that_is_absent_in_one_month_is_accrued():
     books = books_with(*rents(1, 2, 3, 4, 6, 7, 8, 9, 10))
     (point,) = found(books, "recurring-missing")

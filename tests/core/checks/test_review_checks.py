@@ -182,13 +182,16 @@ def test_a_regular_supplier_of_the_business_is_left_alone_though_the_owner_bough
     assert seen(books_of(private("RIDING"), named), "owner-spending") == []
 
 
-def test_what_was_moved_to_the_owner_once_teaches_the_next():
+def test_a_correction_of_ours_teaches_neither_that_it_is_private_nor_that_it_is_not():
     first = direct_payment("2026-03-02", id="T1", office="40.00", memo="CARD SWIMMING CLUB")
     moved = posted(
         "Dr drawings 40.00, Cr office 40.00", on="2026-03-02", id="C1", corrects="T1", change=2
     )
     again = direct_payment("2026-05-02", id="T2", office="40.00", memo="CARD SWIMMING CLUB")
-    assert seen(books_of(first, moved, again), "owner-spending") == [(("T2",), "likely")]
+    assert seen(books_of(first, moved, again), "owner-spending") == []
+    own = private("CARD SWIMMING CLUB", on="2026-04-02", id="T3")
+    assert seen(books_of(first, own, again), "owner-spending") == []
+    assert seen(books_of(first, moved, own, again), "owner-spending") == [(("T2",), "likely")]
 
 
 def test_an_owner_s_own_money_is_seen_in_income_and_among_receipts():

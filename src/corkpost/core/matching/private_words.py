@@ -76,10 +76,12 @@ def private_words(books: Books) -> PrivateWords:
         business: Counter[str] = Counter()
         texts: Counter[frozenset[str]] = Counter()
         for posted in books.tables.transactions:
-            if posted.kind not in MONEY_KINDS or posted.change is not None:
+            # What was put right teaches nothing: neither what it was, nor what we made of it.
+            gone = books.is_answered(posted.id)
+            if posted.kind not in MONEY_KINDS or posted.change is not None or gone:
                 continue
             words = telling(text_of(books, posted))
-            if _is_owners(books, posted) or _was_moved(books, posted):
+            if _is_owners(books, posted):
                 owner.update(words)
             elif any(books.accounts[line.account].is_profit_and_loss for line in posted.lines):
                 business.update(words)
@@ -90,12 +92,6 @@ def private_words(books: Books) -> PrivateWords:
 
 def _is_owners(books: Books, posted: Transaction) -> bool:
     return any(books.accounts[line.account].role in OWNER_ROLES for line in posted.lines)
-
-
-def _was_moved(books: Books, posted: Transaction) -> bool:
-    """Whether a standing correction took it to an owner's account: that decision teaches too."""
-    correction = books.corrected.get(posted.id)
-    return correction is not None and _is_owners(books, books.transactions[correction])
 
 
 def left_as_business(left: Iterable[tuple[str, Iterable[Sequence[str]]]]) -> frozenset[str]:
