@@ -18,7 +18,7 @@ def low_tide(page: Page) -> None:
     page.keys("g", "o")
     page.says("What customers owe")
     page.keys("v")
-    page.says("The list comes to 3,918.27, the control account too.")
+    page.says("Parties hold 3,918.27, the control account stands there too.")
     page.press("row", "Low Tide Cleaning")
     page.find("button", "LT085, 163.14, 163.14 open")
 
@@ -38,7 +38,7 @@ def test_a_payment_on_account_is_set_against_its_bills_by_keys_and_taken_off_aga
     page.until(lambda: page.find("button", "Take it off").is_enabled(), "what can be posted")
     page.post()
     page.find("button", "LT085, 163.14, 163.14 open")
-    page.says("The list comes to 3,918.27, the control account too.")
+    page.says("Parties hold 3,918.27, the control account stands there too.")
 
 
 def test_a_loose_end_is_dragged_to_what_it_settles(page: Page):
@@ -81,7 +81,7 @@ def moved(page: Page, money, paper) -> None:
     page.until(lambda: page.find("button", "Move it").is_enabled(), "what can be posted")
     page.post()
     page.says("posted, C-2026-1")
-    page.says("the control account too")
+    page.says("the control account stands there too")
     page.keys("e")
     page.find("button", f"{paper.reference}, ")
 
@@ -118,4 +118,4 @@ def test_the_list_is_as_at_the_end_of_the_months_that_are_chosen(page: Page):
     page.sign_in("IO")
     page.open("/clients/SALT/open-items/payables?from=2026-03-01&to=2026-03-31")
     page.says("as at 31 March 2026")
-    page.says("the control account too")
+    page.says("the control account stands there too")

@@ -178,7 +178,7 @@ def test_every_figure_opens_to_its_entries_and_back(page: Page):
     page.open("/clients/SALT/worksheet")
     page.press("button", "Trade payables")
     page.press("button", "Who owes what")
-    page.says("which is the control account's balance")
+    page.says("the control account stands there too")
     page.press("button", "Reedwharf Fuels")
     page.says("Open now: (")
     page.press("button", "RW 117")

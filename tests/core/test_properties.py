@@ -54,7 +54,7 @@ def reaches_every_route(reached, but=frozenset()):
 
 
 def test_every_correction_balances_and_leaves_the_barred_span_and_its_aged_lists_alone():
-    reached = Counter()
+    reached: Counter[str] = Counter()
 
     def law(books):
         for _, plan in plans(books, reached):
@@ -68,7 +68,7 @@ def test_every_correction_balances_and_leaves_the_barred_span_and_its_aged_lists
 
 
 def test_a_change_and_its_undo_give_the_first_trial_balance_open_items_and_points_back():
-    reached = Counter()
+    reached: Counter[str] = Counter()
 
     def law(books):
         for point, plan in plans(books, reached):
@@ -83,7 +83,7 @@ def test_a_change_and_its_undo_give_the_first_trial_balance_open_items_and_point
 
 
 def test_what_is_shown_is_what_is_posted():
-    reached = Counter()
+    reached: Counter[str] = Counter()
 
     def law(books):
         for _, plan in plans(books, reached):
@@ -104,7 +104,7 @@ def test_what_is_shown_is_what_is_posted():
 
 
 def test_a_corrected_point_is_gone():
-    reached = Counter()
+    reached: Counter[str] = Counter()
 
     def law(books):
         for point, plan in plans(books, reached):

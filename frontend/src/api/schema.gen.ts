@@ -2610,7 +2610,7 @@ export interface components {
         };
         /**
          * OpenItemsAnswer
-         * @description *total* of the list, *control* of the account, as at the day; what is owed is positive.
+         * @description *proof*: the control account against what parties hold, as at the day; what is owed is positive.
          */
         OpenItemsAnswer: {
             /**
@@ -2620,10 +2620,7 @@ export interface components {
             at: string;
             /** Heads */
             heads: string[];
-            /** Total */
-            total: string;
-            /** Control */
-            control: string;
+            proof: components["schemas"]["ControlAnswer"];
             /** Ages */
             ages: string[];
             /** Loose */
@@ -3378,7 +3375,10 @@ export interface components {
             /** Open */
             open: string;
         };
-        /** AgedAnswer */
+        /**
+         * AgedAnswer
+         * @description *total*: of all that is listed. *proof*: the control account against what parties hold of it.
+         */
         AgedAnswer: {
             /** Client */
             client: string;
@@ -3391,6 +3391,7 @@ export interface components {
             total: string;
             /** Control */
             control: string;
+            proof: components["schemas"]["ControlAnswer"];
             /** Parties */
             parties: components["schemas"]["AgedPartyAnswer"][];
         };
@@ -4906,6 +4907,32 @@ export interface components {
             party: string | null;
             /** Total */
             total: string;
+        };
+        /**
+         * CauseAnswer
+         * @description *amount*: of the difference; none where it moves no figure of this list.
+         */
+        CauseAnswer: {
+            /** Says */
+            says: string;
+            /** Amount */
+            amount: string | null;
+            /** Transactions */
+            transactions: string[];
+        };
+        /**
+         * ControlAnswer
+         * @description The control account, what parties hold, what lies between them and why.
+         */
+        ControlAnswer: {
+            /** Control */
+            control: string;
+            /** Held */
+            held: string;
+            /** Difference */
+            difference: string;
+            /** Causes */
+            causes: components["schemas"]["CauseAnswer"][];
         };
         /**
          * PartyAges

@@ -3,7 +3,8 @@ import { Suspense, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { useClient } from '../frame/queries'
 import { useSpan, useSpanSearch } from '../frame/useSpan'
-import { amountWords, longDayWords } from '../ledger/words'
+import { ControlProof } from '../ledger/ControlProof'
+import { longDayWords } from '../ledger/words'
 import { useKeys } from '../ui/keys'
 import { Waiting } from '../ui/Waiting'
 import { Parties } from './Parties'
@@ -56,7 +57,7 @@ export function OpenItemsPage() {
               {NAMES[other]} v
             </button>
           </p>
-          <Control total={data.total} control={data.control} />
+          <ControlProof proof={data.proof} />
         </header>
         <Parties
           items={data}
@@ -81,16 +82,5 @@ export function OpenItemsPage() {
         )}
       </div>
     </section>
-  )
-}
-
-/** The list's total beside the control account's balance: whether they agree is said in words. */
-function Control({ total, control }: { total: string; control: string }) {
-  const agrees = total === control
-  return (
-    <p className={agrees ? 'text-moss' : 'font-semibold text-rust'}>
-      {agrees ? '✓ ' : '≠ '}The list comes to {amountWords(total)}, the control account{' '}
-      {agrees ? 'too' : `to ${amountWords(control)}`}.
-    </p>
   )
 }

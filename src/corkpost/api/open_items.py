@@ -9,6 +9,7 @@ from corkpost.core.books import Books
 from corkpost.core.kinds import AccountRole
 from corkpost.core.refusals import UnknownName
 from corkpost.core.threads import End, Threads
+from corkpost.formats.answers import ControlAnswer, control_answer
 from corkpost.services import open_items as service
 from corkpost.services import overview
 
@@ -27,12 +28,11 @@ class PartyAges(BaseModel):
 
 
 class OpenItemsAnswer(BaseModel):
-    """*total* of the list, *control* of the account, as at the day; what is owed is positive."""
+    """*proof*: the control account against what parties hold, as at the day; what is owed is positive."""
 
     at: Day
     heads: list[str]
-    total: str
-    control: str
+    proof: ControlAnswer
     ages: list[str]
     loose: str
     parties: list[PartyAges]
@@ -102,8 +102,7 @@ def listed(client: str, which: str, query: AsOf) -> OpenItemsAnswer:
     return OpenItemsAnswer(
         at=query.at,
         heads=list(service.BUCKETS),
-        total=money(sum(row.total for row in found)),
-        control=money(sign * overview.control_balance(books, role, query.at)),
+        proof=control_answer(overview.proof_of_control(books, role, query.at), books, sign),
         ages=[money(sum(row.ages[n] for row in found)) for n in range(len(service.BUCKETS))],
         loose=money(sum(row.loose for row in found)),
         parties=[

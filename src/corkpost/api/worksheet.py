@@ -240,4 +240,4 @@ def aged(client: str, which: str, query: AtDay) -> AgedAnswer:
         raise UnknownName("aged list", which)
     role = AccountRole(which)
     books, parties = service.client_aged(place(), person(), client, role, query.at)
-    return aged_answer(parties, service.control_balance(books, role, query.at), books, query.at)
+    return aged_answer(parties, service.proof_of_control(books, role, query.at), books, query.at)

@@ -138,8 +138,8 @@ def aged(work: Work, client: str, which: str, at: date, as_json: bool) -> None:
     """What is open at the end of a day, party by party, by age."""
     role = AccountRole(which)
     found_books, parties = overview.client_aged(work.place, work.person, client, role, at)
-    control = overview.control_balance(found_books, role, at)
-    answer = answers.aged_answer(parties, control, found_books, at)
+    proof = overview.proof_of_control(found_books, role, at)
+    answer = answers.aged_answer(parties, proof, found_books, at)
     if as_json:
         print_json(answer)
         return
@@ -152,7 +152,11 @@ def aged(work: Work, client: str, which: str, at: date, as_json: bool) -> None:
     ]
     rows.append(("Total", *("" for _ in heads), shown(answer.total)))
     table(rows, len(heads) + 1)
-    click.echo(f"Control account {shown(answer.control)}")
+    click.echo(
+        f"Control account {shown(answer.control)}, held by parties {shown(answer.proof.held)}"
+    )
+    for cause in answer.proof.causes:
+        click.echo(f"  {cause.says} {shown(cause.amount) if cause.amount else ''}")
 
 
 COMMANDS = (import_books, export_books, trial_balance, worksheet, aged)

@@ -177,7 +177,14 @@ def _taken_back_of_nobody(
                 left[debit.key] -= amount
                 left[credit.key] += amount
                 since = max(item.transaction.posting_date, other.transaction.posting_date)
-                row = Allocation("", since, "", debit.transaction.id, credit.transaction.id, amount)
+                row = Allocation(
+                    f"of nobody {item.transaction.id}",
+                    since,
+                    "",
+                    debit.transaction.id,
+                    credit.transaction.id,
+                    amount,
+                )
                 yield Settlement(row, debit.key, credit.key, since, None)
 
 

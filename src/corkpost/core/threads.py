@@ -63,7 +63,11 @@ def threads_of(
     return Threads(
         tuple(end for end in ends if end.item.amount > 0),
         tuple(end for end in ends if end.item.amount < 0),
-        tuple(s.allocation for s in standing.values() if s.debit in shown and s.credit in shown),
+        tuple(
+            s.allocation
+            for s in standing.values()
+            if s.debit in shown and s.credit in shown and s.allocation.party
+        ),
         len(own) - len(ends),
     )
 

@@ -21,6 +21,7 @@ from corkpost.core.books import (
     Transaction,
 )
 from corkpost.core.change import PartyAmending
+from corkpost.core.control_proof import ControlProof
 from corkpost.core.effect import Effect, Figures, Moved
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
 from corkpost.core.money import Currency, Minor
@@ -288,11 +289,31 @@ class AgedPartyAnswer(BaseModel):
     items: list[AgedItemAnswer]
 
 
+class CauseAnswer(BaseModel):
+    """*amount*: of the difference; none where it moves no figure of this list."""
+
+    says: str
+    amount: str | None
+    transactions: list[str]
+
+
+class ControlAnswer(BaseModel):
+    """The control account, what parties hold, what lies between them and why."""
+
+    control: str
+    held: str
+    difference: str
+    causes: list[CauseAnswer]
+
+
 class AgedAnswer(BaseModel):
+    """*total*: of all that is listed. *proof*: the control account against what parties hold of it."""
+
     client: str
     at: Day
     total: str
     control: str
+    proof: ControlAnswer
     parties: list[AgedPartyAnswer]
 
 
@@ -580,8 +601,26 @@ def _worksheet_figures(figures: WorksheetFigures, currency: Currency) -> Workshe
     )
 
 
+def control_answer(proof: ControlProof, books: Books, sign: int = 1) -> ControlAnswer:
+    """*sign*: -1 where what is owed by us shall be positive."""
+    money = books.client.currency.format
+    return ControlAnswer(
+        control=money(sign * proof.control),
+        held=money(sign * proof.held),
+        difference=money(sign * proof.difference),
+        causes=[
+            CauseAnswer(
+                says=cause.says,
+                amount=None if cause.amount is None else money(sign * cause.amount),
+                transactions=list(cause.transactions),
+            )
+            for cause in proof.causes
+        ],
+    )
+
+
 def aged_answer(
-    parties: Iterable[AgedParty], control: Minor, books: Books, as_at: Day
+    parties: Iterable[AgedParty], proof: ControlProof, books: Books, as_at: Day
 ) -> AgedAnswer:
     currency = books.client.currency
     parties = list(parties)
@@ -589,7 +628,8 @@ def aged_answer(
         client=books.client.code,
         at=as_at,
         total=currency.format(sum(party.total for party in parties)),
-        control=currency.format(control),
+        control=currency.format(proof.control),
+        proof=control_answer(proof, books),
         parties=[
             AgedPartyAnswer(
                 party=party.party,

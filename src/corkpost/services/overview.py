@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books
 from corkpost.core.chart.guessing import guesses
+from corkpost.core.control_proof import ControlProof, control_proof
 from corkpost.core.dating import materiality
 from corkpost.core.effect import Figures, figures_of
 from corkpost.core.kinds import AccountRole, PeriodState
@@ -165,10 +166,9 @@ def chart(place: Workplace, person: Person, client_code: str) -> Books:
     return place.ledger(person, client_code).books
 
 
-def control_balance(books: Books, role: AccountRole, as_at: date) -> int:
-    """The balance of the control accounts of *role*, debit positive."""
-    sums = account_balances(books, as_at)
-    return sum(sums.get(account.code, 0) for account in books.with_role(role))
+def proof_of_control(books: Books, role: AccountRole, as_at: date) -> ControlProof:
+    """The control accounts of *role* against what their parties hold at the end of *as_at*."""
+    return control_proof(books, (account.code for account in books.with_role(role)), as_at)
 
 
 def client_materiality(books: Books) -> int:

@@ -1,8 +1,9 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { answered, api } from '../../api/client'
 import { Amount } from '../../ledger/Amount'
+import { ControlProof } from '../../ledger/ControlProof'
 import { useInspect } from '../../ledger/inspect'
-import { amountWords, longDayWords } from '../../ledger/words'
+import { longDayWords } from '../../ledger/words'
 import { useClientCode } from '../useClientCode'
 import { useSpan } from '../useSpan'
 
@@ -22,7 +23,6 @@ export function AgedList({ which }: { which: string }) {
         }),
       ),
   })
-  const agrees = data.total === data.control
   return (
     <div className="space-y-3">
       <div>
@@ -32,11 +32,7 @@ export function AgedList({ which }: { which: string }) {
         <p className="text-quiet">
           as at {longDayWords(data.at)} · days past due · allocations dated by then only
         </p>
-        <p className={agrees ? 'text-moss' : 'font-semibold text-rust'}>
-          {agrees
-            ? `The list comes to ${amountWords(data.total)}, which is the control account's balance.`
-            : `The list comes to ${amountWords(data.total)}, the control account to ${amountWords(data.control)}: they differ.`}
-        </p>
+        <ControlProof proof={data.proof} />
       </div>
       <table className="w-full border-collapse text-[13px]">
         <caption className="sr-only">Aged list of {which}</caption>

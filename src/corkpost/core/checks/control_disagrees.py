@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 
 from corkpost.core.books import Account
+from corkpost.core.control_proof import control_proof
+from corkpost.core.periods import LAST_DAY
 from corkpost.core.points import Check, Family, Look, Point
 
 CHECK = Check(
@@ -24,30 +26,26 @@ def find(look: Look) -> Iterator[Point]:
 def _difference(look: Look, account: Account) -> Point | None:
     """What no party's list has: the balance less all that is open of parties."""
     books = look.books
-    balance = sum(line.amount for _, line in books.lines_on(account.code))
-    listed = sum(
-        left
-        for key, left in look.items.open_now.items()
-        if key[1] == account.code and key[2] is not None
-    )
-    difference = balance - listed
-    if not difference:
+    proof = control_proof(books, [account.code], LAST_DAY)
+    if not proof.difference:
         return None
-    bare = [posted.id for posted, line in books.lines_on(account.code) if line.party is None]
     words = books.client.currency.words
-    many = f"{len(bare)} entr{'ies name' if len(bare) != 1 else 'y names'} no party"
+    named = tuple(dict.fromkeys(name for cause in proof.causes for name in cause.transactions))
     return CHECK.point(
         books,
         subjects={},
         about={"account": (account.code,)},
         account=account.code,
-        related=tuple(bare[:6]),
-        amount=difference,
+        related=named[:6],
+        amount=proof.difference,
         certainty=0.99,
         summary=(
-            f"{account.name} stands at {words(balance)}, its parties' open items come to "
-            f"{words(listed)}: {words(difference)} is on nobody's list."
+            f"{account.name} stands at {words(proof.control)}, its parties' open items come to "
+            f"{words(proof.held)}: {words(proof.difference)} is on nobody's list."
         ),
-        short=f"{account.name}, {words(difference)}",
-        because=(many,),
+        short=f"{account.name}, {words(proof.difference)}",
+        because=tuple(
+            f"{cause.says}: {words(cause.amount)}" if cause.amount is not None else cause.says
+            for cause in proof.causes
+        ),
     )

@@ -1,0 +1,122 @@
+"""A control account against what its parties hold (handbook, section 4): a proof that can fail.
+
+Only what parties hold counts on the list's side. Lines of nobody stand beside it, and so does whatever
+else keeps the two apart, each with its sum.
+"""
+
+from collections.abc import Iterable, Iterator
+from datetime import date, timedelta
+from typing import NamedTuple
+
+from corkpost.core.books import Books
+from corkpost.core.money import Minor
+from corkpost.core.open_items import OpenItem, Settlement, open_items
+
+KEYED_SOON = timedelta(days=31)
+
+
+class Cause(NamedTuple):
+    """*amount*: of the difference, debit positive; None for what moves no figure of this list but can
+    make one that was drawn on the day another."""
+
+    says: str
+    amount: Minor | None
+    transactions: tuple[str, ...]
+
+
+class ControlProof(NamedTuple):
+    """*control*: the accounts' balance. *held*: what parties hold. Both debit positive."""
+
+    control: Minor
+    held: Minor
+    causes: tuple[Cause, ...]
+
+    @property
+    def difference(self) -> Minor:
+        """What is in the accounts and on no party's list."""
+        return self.control - self.held
+
+
+def control_proof(books: Books, accounts: Iterable[str], as_at: date) -> ControlProof:
+    """The balance of the control *accounts* at the end of *as_at* against the parties' open items."""
+    codes = frozenset(accounts)
+    lines = [
+        (posted, line)
+        for posted in books.tables.transactions
+        if posted.posting_date <= as_at
+        for line in posted.lines
+        if line.account in codes
+    ]
+    control = sum(line.amount for _, line in lines)
+    opened = [(i, left) for i, left in open_items(books).open_at(as_at) if i.account in codes]
+    held = sum(left for item, left in opened if item.party is not None)
+    if control == held:
+        return ControlProof(control, held, ())
+    late = [
+        posted.id
+        for posted, _ in lines
+        if posted.entered_at and as_at + KEYED_SOON < posted.entered_at.date()
+    ]
+    causes = [
+        *_of_nobody(opened),
+        *_between_accounts(books, codes, as_at),
+        *_dated_otherwise(books, codes, as_at),
+    ]
+    if late:
+        names = tuple(dict.fromkeys(late))
+        causes.append(Cause(f"keyed more than a month after the day ({len(names)})", None, names))
+    return ControlProof(control, held, tuple(causes))
+
+
+def _of_nobody(opened: Iterable[tuple[OpenItem, Minor]]) -> Iterator[Cause]:
+    bare = [(item.transaction.id, left) for item, left in opened if item.party is None]
+    if bare:
+        amount = sum(left for _, left in bare)
+        many = f"{len(bare)} entries" if len(bare) > 1 else "1 entry"
+        yield Cause(
+            f"lines without a party ({many})",
+            amount,
+            tuple(dict.fromkeys(name for name, _ in bare)),
+        )
+
+
+def _settlements(books: Books, codes: frozenset[str], as_at: date) -> Iterator[Settlement]:
+    for one in open_items(books).settlements:
+        own = one.debit[1] in codes or one.credit[1] in codes
+        if own and one.counts_at(as_at) and one.allocation.party:
+            yield one
+
+
+def _between_accounts(books: Books, codes: frozenset[str], as_at: date) -> Iterator[Cause]:
+    """Allocations that take from this list what they take from another account's."""
+    across = [
+        one
+        for one in _settlements(books, codes, as_at)
+        if (one.debit[1] in codes) is not (one.credit[1] in codes)
+    ]
+    if across:
+        amount = sum(
+            one.allocation.amount if one.debit[1] in codes else -one.allocation.amount
+            for one in across
+        )
+        names = {key[0] for one in across for key in (one.debit, one.credit)}
+        yield Cause(
+            f"allocations that join two control accounts ({len(across)})",
+            amount,
+            tuple(sorted(names)),
+        )
+
+
+def _dated_otherwise(books: Books, codes: frozenset[str], as_at: date) -> Iterator[Cause]:
+    odd = []
+    for one in _settlements(books, codes, as_at):
+        row = one.allocation
+        sides = [
+            books.transactions[name] for name in (row.debit_transaction, row.credit_transaction)
+        ]
+        later = books.calendar.first_open_day(max(side.posting_date for side in sides))
+        if row.change is None and row.date != later:
+            odd += [side.id for side in sides]
+    if odd:
+        names = tuple(dict.fromkeys(odd))
+        yield Cause(f"allocations dated otherwise than their items ({len(odd) // 2})", None, names)
