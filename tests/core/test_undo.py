@@ -4,17 +4,31 @@ from dataclasses import replace
 
 import pytest
 
+from corkpost.core.bank.agreeing import ready
 from corkpost.core.change import checked
 from corkpost.core.checks import run_checks
+from corkpost.core.kinds import PeriodState
 from corkpost.core.points import Look
 from corkpost.core.refusals import AlreadyTakenBack, BarredDate, DependedOn, UnknownName
-from corkpost.core.routes import plan_route
+from corkpost.core.routes import options_for, plan_route
+from corkpost.core.takings import DayTakings, plan_takings
 from corkpost.core.trial_balance import trial_balance
 from corkpost.core.undo import plan_undo
-from tests.builders import TODAY, after, allocated, bill, books_with, day, payment
+from tests.builders import (
+    CODES,
+    TODAY,
+    after,
+    allocated,
+    bank_line,
+    bill,
+    books_with,
+    day,
+    payment,
+    with_statement,
+)
 from tests.core.test_entries import cr, dr, entry
 from tests.core.test_entries import plan_entry as entry_plan
-from tests.notation import journal, settlements
+from tests.notation import eur, journal, settlements
 
 
 def voided(paid: bool = False, **facts):
@@ -93,12 +107,52 @@ def test_it_is_refused_while_a_later_change_corrects_its_entry_and_says_which():
         plan_undo(second, 1)
 
 
-def test_a_sealed_span_takes_no_inverse():
+def with_calendar(books, **facts):
+    return replace(books, calendar=replace(books.calendar, **facts))
+
+
+@pytest.mark.parametrize(
+    ("facts", "on"),
+    [
+        ({"states": {day("2026-04-01"): PeriodState.BARRED}}, "2026-05-01"),
+        ({"sealed_through": day("2026-10-31")}, "2026-11-01"),
+    ],
+)
+def test_where_its_day_is_barred_since_the_inverse_stands_on_the_first_open_one(facts, on):
     _, done = voided()
-    sealed = replace(done.calendar, sealed_through=day("2026-10-31"))
-    done = replace(done, calendar=sealed)
+    done = with_calendar(done, **facts)
+    plan = ready(plan_undo(done, 1), done)
+    assert [str(entry.posting_date) for entry in plan.entries] == [on]
+    assert "the first open day" in plan.notes[0]
+    assert {str(row.date) for row in plan.allocations} == {on}
+
+
+def test_of_a_year_that_was_filed_since_the_profit_part_goes_where_materiality_says():
+    _, done = voided(materiality="100.00")
+    filed = replace(done.client, filed_through=day("2026-12-31"))
+    done = replace(with_calendar(done, filed_through=day("2026-12-31")), client=filed)
+    plan = ready(plan_undo(done, 1), done)
+    assert journal(plan, done) == "2027-01-01: Cr payables (Reedwharf) 246.00, Dr capital 246.00"
+    assert [(part.year, part.amount) for part in plan.prior_parts] == [("2026", -eur("246.00"))]
+
+
+def test_a_year_that_is_sealed_to_its_end_takes_no_inverse():
+    _, done = voided()
+    done = with_calendar(done, sealed_through=day("2026-12-31"))
     with pytest.raises(BarredDate, match="signed off and sealed"):
         checked(plan_undo(done, 1), done)
+
+
+def test_takings_are_not_taken_back_while_a_banking_takes_them_on():
+    books = books_with()
+    taken = DayTakings(day("2026-05-01"), eur("120.00"), eur("50.00"))
+    done = after(books, plan_takings(books, [taken], CODES["sales"], None))
+    done = with_statement(done, bank_line("2026-05-04", "120.00", "LODGEMENT"))
+    (point,) = (p for p in run_checks(Look(done, TODAY)) if p.check == "bank-missing")
+    (first, *_) = options_for(done, point)
+    banked = after(done, ready(plan_route(done, point, first.route, first.settings), done), 2)
+    with pytest.raises(DependedOn, match="change 2"):
+        plan_undo(banked, 1)
 
 
 def test_there_must_be_such_a_change():

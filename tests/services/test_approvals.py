@@ -237,3 +237,14 @@ def test_nobody_else_opens_it_and_what_is_filed_stays(barred):
     assert review.case(
         barred.place, barred["TV"], "SMALL", only_point(barred).point.id
     ).openable == ()  # fmt: skip
+
+
+def test_what_another_posted_is_taken_back_only_by_who_might_have_posted_it(office):
+    posted = accrue(office, who="TV")
+    rule = ApprovalRule(journals=True)
+    staff.set_approval(office.place, office["OB"], "IO", rule)
+    ines = staff.person_named(office.place, "IO")
+    with pytest.raises(HeldForApproval, match="You write drafts"):
+        entries.undo(office.place, ines, "SMALL", posted.number, Deed("no"))
+    voided = void_twin(office, "TV")
+    assert entries.undo(office.place, ines, "SMALL", voided.number, Deed("right")).number == 4

@@ -116,6 +116,7 @@ class BroughtBy(BaseModel):
     reason: str
     route: str | None
     undone: bool
+    can_take_back: bool
     approved_by: str | None
 
 
@@ -288,6 +289,7 @@ def _brought_by(found: Detail, approvers: Mapping[int, str]) -> BroughtBy | None
         reason=change.reason,
         route=change.route,
         undone=found.undone,
+        can_take_back=found.can_take_back,
         approved_by=approvers.get(change.number),
     )
 

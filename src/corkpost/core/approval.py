@@ -20,9 +20,14 @@ class HeldForApproval(Refusal):
     title = "It waits for approval"
 
 
-def is_journal(plan: Plan) -> bool:
-    """Whether a person wrote it line by line, rather than choosing a route with lines of its own."""
-    return (plan.kind is ChangeKind.ENTRY and plan.route is None) or plan.route == "adjust"
+def is_journal(plan: Plan, books: Books) -> bool:
+    """Whether a person wrote it line by line, rather than choosing a route with lines of its own; or it
+    takes such an entry back, which is for whoever might have posted it."""
+    kind, route = str(plan.kind), plan.route
+    if plan.undoes is not None:
+        undone = next((one for one in books.changes if one.number == plan.undoes), None)
+        kind, route = (undone.kind, undone.route) if undone else (kind, route)
+    return (kind == ChangeKind.ENTRY and route is None) or route == "adjust"
 
 
 def why_held(rule: ApprovalRule, role: Role, plan: Plan, books: Books) -> str | None:
@@ -34,7 +39,7 @@ def why_held(rule: ApprovalRule, role: Role, plan: Plan, books: Books) -> str | 
                     f"{said(day)} is in a held period: a reviewer or partner posts there. "
                     "Hand it in, and one of them looks at it."
                 )
-    if rule.journals and is_journal(plan):
+    if rule.journals and is_journal(plan, books):
         return (
             "You write drafts: a reviewer or partner looks at each entry that you write and posts "
             "it. Hand it in when it is as you mean it."

@@ -145,7 +145,7 @@ def posted_prior_parts(books: Books, year: str) -> Minor:
     return sum(
         abs(part.amount)
         for change in books.changes
-        if change.number not in books.undone and change.undoes is None
+        if change.number not in books.undone
         for part in change.prior_parts
         if part.year == year
     )

@@ -94,6 +94,10 @@ PROFIT_KEPT_ROLES = frozenset(
     }
 )
 """Where the profit of earlier years is kept, by the kind of entity."""
+PASSED_THROUGH_ROLES = frozenset(
+    {AccountRole.UNBANKED, AccountRole.CARD_CLEARING, AccountRole.CLEARING, AccountRole.SUSPENSE}
+)
+"""Where what comes goes on again: nothing is meant to stay there."""
 MONEY_ROLES = frozenset({AccountRole.BANK, AccountRole.CASH, AccountRole.CREDIT_CARD})
 """Where business money is kept or owed: a payment or receipt has one of these on one side."""
 

@@ -23,7 +23,8 @@ from corkpost.core.change import (
     entry_of,
     new_entry,
 )
-from corkpost.core.kinds import EntryKind
+from corkpost.core.dating import Dated, dated
+from corkpost.core.kinds import PASSED_THROUGH_ROLES, EntryKind
 from corkpost.core.refusals import AlreadyTakenBack, DependedOn, UnknownName
 from corkpost.core.tax import with_tax_dates
 
@@ -31,15 +32,20 @@ from corkpost.core.tax import with_tax_dates
 def plan_undo(books: Books, number: int) -> Plan:
     """The inverse of change *number*.
 
-    Each entry's mirror stands on its entry's own date, so that no month is left askew; the dates'
-    being open is for `checked` to say. Raises UnknownName, AlreadyTakenBack or DependedOn.
+    Each entry's mirror is dated by the rule for corrections: on its entry's own day, or the first open
+    one where that is barred. A year that is sealed to its end takes no inverse: that is for `checked`
+    to say. Raises UnknownName, AlreadyTakenBack or DependedOn.
     """
     change = _standing(books, number)
     later = list(_resting_on(books, number))
     if later:
         raise DependedOn(number, later)
     entries = [posted for posted in books.tables.transactions if posted.change == number]
-    mirrors = tuple(_mirror(books, entry, i) for i, entry in enumerate(entries, 1))
+    dates = [_dated(books, entry) for entry in entries]
+    mirrors = tuple(
+        _mirror(entry, one, i) for i, (entry, one) in enumerate(zip(entries, dates, strict=True), 1)
+    )
+    moved = any(e.posting_date != one.posting_date for e, one in zip(entries, dates, strict=True))
     return Plan(
         kind=ChangeKind.UNDO,
         entries=mirrors,
@@ -58,6 +64,8 @@ def plan_undo(books: Books, number: int) -> Plan:
             for row in reversed(_merges_of(books, number))
         ),
         proposed_reason=f"Takes back change {number}: {change.reason}",
+        notes=tuple(dict.fromkeys(note for one in dates for note in one.notes)) if moved else (),
+        prior_parts=tuple(part for one in dates for part in one.prior_parts),
         undoes=number,
         about=tuple(entry.id for entry in entries),
     )
@@ -134,14 +142,18 @@ def _standing(books: Books, number: int) -> PostedChange:
     return change
 
 
-def _mirror(books: Books, entry: Transaction, number: int) -> Transaction:
+def _dated(books: Books, entry: Transaction) -> Dated:
+    sealed = books.calendar.sealed_through
+    if sealed and books.calendar.year_of(entry.posting_date).last_day <= sealed:
+        lines = with_tax_dates(books, opposite(entry.lines), entry.posting_date)
+        return Dated(entry.posting_date, lines, ())
+    return dated(books, entry, opposite(entry.lines), day_is="the day of what it takes back")
+
+
+def _mirror(entry: Transaction, correction: Dated, number: int) -> Transaction:
     kind = entry.entry_kind or EntryKind.CORRECTING
-    mirror = entry_of(new_entry(number), entry.posting_date, kind, entry)
-    return mirror._replace(
-        lines=with_tax_dates(books, opposite(entry.lines), entry.posting_date),
-        memo=f"Takes back {entry.id}",
-        reverses=entry.id,
-    )
+    mirror = entry_of(new_entry(number), correction.posting_date, kind, entry)
+    return mirror._replace(lines=correction.lines, memo=f"Takes back {entry.id}", reverses=entry.id)
 
 
 def _inverse_allocations(
@@ -198,7 +210,7 @@ def _sides_freed(books: Books, number: int) -> set[str]:
 
 def _needs(books: Books, later: int, own: set[str], rows: set[str], freed: set[str]) -> bool:
     answers = any(
-        posted.corrects in own or posted.reverses in own
+        posted.corrects in own or posted.reverses in own or _passes_on(books, posted, own)
         for posted in books.tables.transactions
         if posted.change == later
     )
@@ -206,4 +218,14 @@ def _needs(books: Books, later: int, own: set[str], rows: set[str], freed: set[s
         row.undoes in rows or {row.debit_transaction, row.credit_transaction} & (own | freed)
         for row in books.tables.allocations
         if row.change == later
+    )
+
+
+def _passes_on(books: Books, posted: Transaction, own: set[str]) -> bool:
+    """Whether it takes on from a clearing account, or from hand, what one of *own* put there: its line
+    names that entry."""
+    return any(
+        books.accounts[line.account].role in PASSED_THROUGH_ROLES
+        and (line.description or "").partition(":")[0] in own
+        for line in posted.lines
     )

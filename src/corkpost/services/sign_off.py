@@ -135,7 +135,7 @@ def about(place: Workplace, person: Person, client_code: str, as_at: date) -> Ab
     ours = [posted for posted in books.tables.transactions if posted.change is not None]
     year = books.calendar.year_of(as_at)
     inside = {p.change for p in ours if year.first_day <= p.posting_date <= as_at}
-    coming = (p for p in ours if p.posting_date > as_at and p.id not in books.reversed_by)
+    coming = (p for p in ours if p.posting_date > as_at and p.id not in books.never_was)
     sealed = books.calendar.sealed_through
     return About(
         ledger=ledger,

@@ -155,6 +155,11 @@ class Detail(NamedTuple):
     by_hand: tuple[str, ...]
     openable: tuple[Period, ...]
 
+    @property
+    def can_take_back(self) -> bool:
+        """Whether its change stands and is none that takes another back."""
+        return self.change is not None and not self.undone and self.change.undoes is None
+
 
 def detail(place: Workplace, person: Person, client_code: str, name: str) -> tuple[Ledger, Detail]:
     """One transaction and the books that it is in. Raises UnknownName."""

@@ -191,7 +191,7 @@ function Deeds({ detail }: { detail: Detail }) {
   const [search] = useSearchParams()
   const [doing, setDoing] = useState<string | null>(search.get('do'))
   const brought = detail.brought_by
-  const canTakeBack = brought && !brought.undone
+  const canTakeBack = brought?.can_take_back
   if (doing === 'take back' && brought) {
     return <TakeBack change={brought.number} onCancel={() => setDoing(null)} />
   }
