@@ -26,7 +26,7 @@ from tests.notation import EUR, eur
         (".5", "0.50"),
         ("-3+5", "2.00"),
         ("10/3", "3.33"),
-        ("0.005", "0.01"),
+        ("0.01*0.5", "0.01"),
         ("--4", "4.00"),
     ],
 )
@@ -42,6 +42,12 @@ def test_a_sum_is_worked_out_to_the_cent(keyed, amount):
 def test_what_is_no_sum_is_refused_in_words(keyed):
     with pytest.raises(NotAnAmount):
         keyed_amount(keyed, EUR)
+
+
+@pytest.mark.parametrize(("keyed", "code"), [("0.005", "EUR"), ("1.50+0.001", "EUR"), ("10.5", "JPY")])
+def test_a_fraction_that_the_currency_lacks_is_not_rounded_in_silence(keyed, code):
+    with pytest.raises(NotAnAmount, match=f"a fraction that {code} lacks"):
+        keyed_amount(keyed, Currency(code))
 
 
 def test_currencies_without_cents_round_to_the_whole():

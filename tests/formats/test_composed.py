@@ -2,6 +2,7 @@
 
 import pytest
 
+from corkpost.core.entries import plan_entry
 from corkpost.core.kinds import EntryKind
 from corkpost.core.refusals import BadEntry
 from corkpost.core.tax import TaxTreatment
@@ -75,6 +76,14 @@ def test_each_line_is_told_what_is_wrong_in_it_and_nothing_can_be_posted(bad, fa
     assert found.request is None
     assert found.lines[0].faults == ()
     assert any(fault in told for told in found.lines[1].faults), found.lines[1].faults
+
+
+def test_tax_on_top_counts_on_the_scale_as_it_will_be_posted():
+    taxed = line("5310", debit="100", tax_code="S23", tax=TaxTreatment.ADDED)
+    found = read(taxed, line("2210", credit="123"))
+    assert (found.debits, found.credits) == (eur("123.00"), eur("123.00"))
+    plan = plan_entry(BOOKS, found.request)
+    assert sum(x.amount for x in plan.entries[0].lines) == 0
 
 
 def entry_json(lines, **more):

@@ -62,7 +62,7 @@ def plan_entry(books: Books, request: EntryRequest) -> Plan:
 
 
 def _entry(books: Books, request: EntryRequest) -> Transaction:
-    lines = [part for keyed in request.lines for part in split(books, _line(keyed), keyed.tax)]
+    lines = [part for keyed in request.lines for part in split(books, line_of(keyed), keyed.tax)]
     numbered = tuple(line._replace(number=number) for number, line in enumerate(lines, 1))
     entry = entry_of(new_entry(1), request.posting_date, request.kind)
     parties = {line.party for line in numbered if line.party}
@@ -76,7 +76,8 @@ def _entry(books: Books, request: EntryRequest) -> Transaction:
     )
 
 
-def _line(keyed: EntryLine) -> Line:
+def line_of(keyed: EntryLine) -> Line:
+    """The line without a place in its entry yet, before its tax is split off."""
     return Line(
         number=0,
         account=keyed.account,

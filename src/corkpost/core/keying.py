@@ -25,7 +25,8 @@ class NotADay(ValueError):
 def keyed_amount(text: str, currency: Currency) -> Minor:
     """The sum that was keyed: `1250/1.23`, `3*45.50+12`, `1,234.50`, `12,50`. Minor units.
 
-    Rounded half away from zero to the currency's places. Raises NotAnAmount.
+    What was multiplied or divided is rounded half away from zero to the currency's places; a plain
+    figure or sum must have them already. Raises NotAnAmount.
     """
     if len(text) > LONGEST:
         raise NotAnAmount(f"an amount has at most {LONGEST} signs")
@@ -37,7 +38,11 @@ def keyed_amount(text: str, currency: Currency) -> Minor:
     value, rest = _sum(tokens, 0, text)
     if rest != len(tokens):
         raise _unread(text)
-    amount = rounded(value * 10**currency.places)
+    exact = value * 10**currency.places
+    if exact.denominator != 1 and not {"*", "/"} & set(tokens):
+        places = currency.places or "no"
+        raise NotAnAmount(f"{text!r} has a fraction that {currency.code} lacks: it has {places} places")
+    amount = rounded(exact)
     if abs(amount) >= 10**15:
         raise NotAnAmount(f"{text!r} is too large")
     return amount

@@ -7,11 +7,11 @@ from typing import Annotated, NamedTuple
 from pydantic import BaseModel, ConfigDict, Field
 
 from corkpost.core.books import Books
-from corkpost.core.entries import EntryLine, EntryRequest, line_faults
+from corkpost.core.entries import EntryLine, EntryRequest, line_faults, line_of
 from corkpost.core.keying import NotADay, keyed_amount, keyed_day
 from corkpost.core.kinds import EntryKind
 from corkpost.core.money import Minor, NotAnAmount
-from corkpost.core.tax import TaxTreatment
+from corkpost.core.tax import TaxTreatment, split
 
 Text = Annotated[str, Field(max_length=2000)]
 
@@ -52,10 +52,12 @@ class ComposedEntry(BaseModel):
 
 
 class ReadLine(NamedTuple):
-    """*amount* is debit positive; None where nothing was keyed, or nothing that can be read."""
+    """*amount* is debit positive; None where nothing was keyed, or nothing that can be read. *whole*: with
+    the tax that comes on top of it: what the line will put on its side."""
 
     amount: Minor | None
     faults: tuple[str, ...]
+    whole: Minor = 0
 
 
 class ReadEntry(NamedTuple):
@@ -71,11 +73,11 @@ class ReadEntry(NamedTuple):
 
     @property
     def debits(self) -> Minor:
-        return sum(line.amount for line in self.lines if line.amount and line.amount > 0)
+        return sum(line.whole for line in self.lines if line.whole > 0)
 
     @property
     def credits(self) -> Minor:
-        return -sum(line.amount for line in self.lines if line.amount and line.amount < 0)
+        return -sum(line.whole for line in self.lines if line.whole < 0)
 
 
 def read_composed(composed: ComposedEntry, books: Books, near: Day) -> ReadEntry:
@@ -143,7 +145,13 @@ def _line(line: ComposedLine, books: Books) -> tuple[EntryLine | None, ReadLine]
         dimensions=line.dimensions or None,
     )
     faults += _other_faults(books, keyed, amount, line.account)
-    return keyed, ReadLine(amount, tuple(faults))
+    return keyed, ReadLine(amount, tuple(faults), _whole(books, keyed))
+
+
+def _whole(books: Books, keyed: EntryLine) -> Minor:
+    if keyed.tax is not TaxTreatment.ADDED or keyed.account not in books.accounts:
+        return keyed.amount
+    return sum(line.amount for line in split(books, line_of(keyed), keyed.tax))
 
 
 def _amount(line: ComposedLine, books: Books, faults: list[str]) -> Minor | None:
