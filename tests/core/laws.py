@@ -9,7 +9,7 @@ from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Books
 from corkpost.core.change import Plan
 from corkpost.core.checks import run_checks
-from corkpost.core.kinds import AccountRole
+from corkpost.core.kinds import OWNER_ROLES, AccountRole
 from corkpost.core.open_items import ItemKey, open_items
 from corkpost.core.points import Look, Point
 from corkpost.core.refusals import NothingToDo, Refusal
@@ -48,6 +48,8 @@ def what_a_person_says(books: Books, option: Option) -> Iterator[dict[str, str]]
         for account in books.tables.accounts
         if account.is_profit_and_loss and account.role is AccountRole.ORDINARY
     ]
+    if option.route == "to-owner":
+        plain = [a.code for a in books.with_role(*OWNER_ROLES)]
     said = dict(option.settings)
     yield dict(said)
     for name, value in (

@@ -44,7 +44,9 @@ def test_what_is_no_sum_is_refused_in_words(keyed):
         keyed_amount(keyed, EUR)
 
 
-@pytest.mark.parametrize(("keyed", "code"), [("0.005", "EUR"), ("1.50+0.001", "EUR"), ("10.5", "JPY")])
+@pytest.mark.parametrize(
+    ("keyed", "code"), [("0.005", "EUR"), ("1.50+0.001", "EUR"), ("10.5", "JPY")]
+)
 def test_a_fraction_that_the_currency_lacks_is_not_rounded_in_silence(keyed, code):
     with pytest.raises(NotAnAmount, match=f"a fraction that {code} lacks"):
         keyed_amount(keyed, Currency(code))

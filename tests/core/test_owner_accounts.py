@@ -8,9 +8,9 @@ from corkpost.core.kinds import Entity
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.open_items import open_items
 from corkpost.core.own_pocket import OwnPocket, plan_own_pocket
-from corkpost.core.owner_accounts import owner_statements
+from corkpost.core.owner_accounts import Nature, owner_statements
 from corkpost.core.refusals import BadEntry, BarredDate, UnknownName
-from tests.builders import CODES, after, bill, day, posted
+from tests.builders import CODES, after, bill, day, direct_receipt, posted
 from tests.core.routes.test_review_routes import books_of
 from tests.core.strategies import any_books
 from tests.notation import eur, journal, settlements
@@ -28,12 +28,17 @@ def recorded(books, paid):
     [
         (Entity.COMPANY, "owner's loan"),
         (Entity.SOLE_TRADER, "introduced"),
-        (Entity.PARTNERSHIP, "current account Fennel"),
+        (Entity.PARTNERSHIP, "current account Thorn"),
     ],
 )
 def test_a_cost_paid_privately_is_owed_to_the_owner_with_its_tax_reclaimed(entity, owner):
     books = books_of(entity=entity)
-    plan, done = recorded(books, STATIONERY)
+    paid = STATIONERY
+    if entity is Entity.PARTNERSHIP:
+        with pytest.raises(BadEntry, match="current account Fennel or current account Thorn"):
+            recorded(books, paid)
+        paid = paid._replace(owner_account=CODES["current account Thorn"])
+    plan, done = recorded(books, paid)
     assert journal(plan, done) == f"2026-05-02: Dr office 20.00, Dr tax 4.60, Cr {owner} 24.60"
     assert plan.proposed_reason == "stationery: paid by the owner from their own pocket."
 
@@ -91,6 +96,17 @@ def test_an_account_is_told_by_the_nature_of_what_moved_it_and_how_it_ran():
         (day("2026-03-31"), eur("680.00")),
     )
     assert (found.lowest, found.overdrawn_since) == ((day("2026-03-01"), eur("-220.00")), None)
+
+
+def test_money_that_the_owner_paid_in_is_no_cost_that_they_paid_whatever_it_was_booked_as():
+    came = direct_receipt("2026-05-02", id="R1", sales="500.00")
+    moved = posted("Dr sales 500.00, Cr capital 500.00", "2026-05-02", corrects="R1", change=1)
+    back = posted(
+        "Cr sales 500.00, Dr capital 500.00", "2026-05-02", reverses=moved.id, change=2
+    )
+    for rows, amount in (((came, moved), eur("500.00")), ((came, moved, back), 0)):
+        (own,) = owner_statements(books_of(*rows), day("2026-01-01"), day("2026-12-31"))
+        assert [(row.nature, row.amount) for row in own.moved] == [(Nature.PAID_IN, amount)]
 
 
 def test_while_the_owner_owes_it_is_told_since_when():

@@ -85,6 +85,25 @@ def test_entered_it_stands_on_the_partners_accounts_and_later_only_the_differenc
     }  # fmt: skip
 
 
+def test_a_later_sharing_keeps_to_the_salaries_and_the_interest_of_the_first_unless_told():
+    books = partners()
+    first = Terms(YEAR_END, {FENNEL: eur("6000.00")}, Fraction(5))
+    shared = after(books, plan_sharing(books, first))
+    with pytest.raises(NothingToDo):
+        plan_sharing(shared, Terms(YEAR_END))
+    late = shared.with_posted([posted("Dr fuel 100.00, Cr bank 100.00", "2026-12-20")], ())
+    found = sharing(late, Terms(YEAR_END))
+    assert [(row.salary, row.interest) for row in found.rows] == [
+        (eur("6000.00"), 0),
+        (0, eur("500.00")),
+    ]
+    assert (
+        sum(line.amount < 0 for line in plan_sharing(late, Terms(YEAR_END)).entries[0].lines) == 1
+    )
+    told = sharing(late, Terms(YEAR_END, {FENNEL: 0}, Fraction(0)))
+    assert [(row.salary, row.interest) for row in told.rows] == [(0, 0), (0, 0)]
+
+
 def test_what_can_t_be_shared_says_why():
     for books, terms, wrong in (
         (partners(entity=Entity.COMPANY), Terms(YEAR_END), NoPartners),

@@ -60,6 +60,7 @@ export function Sharing({ onDone }: { onDone: () => void }) {
           className="w-56"
           label="Interest, % a year"
           inputMode="decimal"
+          placeholder={data.rate === '0' ? 'none' : data.rate}
           value={rate}
           onChange={(event) => setRate(event.target.value)}
         />
@@ -98,7 +99,7 @@ export function Sharing({ onDone }: { onDone: () => void }) {
                   aria-label={`Salary of ${row.name}`}
                   className={FIGURE}
                   inputMode="decimal"
-                  placeholder="none"
+                  placeholder={isNil(row.salary) ? 'none' : amountWords(row.salary)}
                   value={salaries[row.account] ?? ''}
                   onChange={(event) => pay({ ...salaries, [row.account]: event.target.value })}
                 />

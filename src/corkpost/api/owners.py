@@ -91,9 +91,11 @@ class SharedAnswer(BaseModel):
 
 
 class SharingAnswer(BaseModel):
-    """*preview*: what entering it would post; *refused*: why it can't be entered as it stands."""
+    """*rate*: of interest, in percent a year. *preview*: what entering it would post; *refused*: why it
+    can't be entered as it stands."""
 
     profit: str
+    rate: str
     rows: list[SharedAnswer]
     preview: PreviewAnswer | None
     refused: str | None
@@ -154,6 +156,7 @@ def preview_sharing(client: str, json: SharingBody) -> SharingAnswer:
     money = books.client.currency.format
     return SharingAnswer(
         profit=money(found.profit),
+        rate=f"{float(found.rate):g}",
         rows=[
             SharedAnswer(
                 account=row.account.code,

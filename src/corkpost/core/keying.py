@@ -41,7 +41,9 @@ def keyed_amount(text: str, currency: Currency) -> Minor:
     exact = value * 10**currency.places
     if exact.denominator != 1 and not {"*", "/"} & set(tokens):
         places = currency.places or "no"
-        raise NotAnAmount(f"{text!r} has a fraction that {currency.code} lacks: it has {places} places")
+        raise NotAnAmount(
+            f"{text!r} has a fraction that {currency.code} lacks: it has {places} places"
+        )
     amount = rounded(exact)
     if abs(amount) >= 10**15:
         raise NotAnAmount(f"{text!r} is too large")

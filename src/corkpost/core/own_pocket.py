@@ -9,7 +9,7 @@ from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, n
 from corkpost.core.kinds import OWNER_ROLES, EntryKind
 from corkpost.core.money import Minor
 from corkpost.core.open_items import open_items
-from corkpost.core.owners import owner_accounts
+from corkpost.core.owners import chosen_owner_account
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.tax import TaxTreatment, split, with_tax_dates
 
@@ -35,8 +35,8 @@ def plan_own_pocket(books: Books, paid: OwnPocket) -> Plan:
     """
     if paid.gross <= 0:
         raise BadEntry(["Say how much was paid, above nil."])
-    code = paid.owner_account or owner_accounts(books, comes_in=True)[0].code
-    owner = books.account(code)
+    owner = chosen_owner_account(books, paid.owner_account, comes_in=True)
+    code = owner.code
     if owner.role not in OWNER_ROLES:
         raise UnknownName("owner's account", code)
     on_owner = Line(0, code, -paid.gross)

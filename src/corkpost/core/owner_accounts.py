@@ -7,7 +7,7 @@ from itertools import groupby
 from typing import NamedTuple
 
 from corkpost.core.books import Account, Books, Line, Transaction
-from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, TransactionKind
+from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, AccountType, TransactionKind
 from corkpost.core.money import Minor
 
 
@@ -93,14 +93,31 @@ def nature_of(books: Books, posted: Transaction, own: Line) -> Nature:
     """What a line on an owner's account was, by what stands against it."""
     if posted.kind is TransactionKind.CLOSING:
         return Nature.PROFIT
+    taken_back = books.transactions.get(posted.reverses or "")
+    if taken_back is not None:
+        # What takes an entry back takes it out of what it was.
+        return nature_of(books, taken_back, own._replace(amount=-own.amount))
     others = [line for line in posted.lines if line.account != own.account]
     if any(books.accounts[line.account].role is AccountRole.APPROPRIATION for line in others):
         return Nature.PROFIT
     if any(books.accounts[line.account].role in MONEY_ROLES for line in others):
         return Nature.PAID_IN if own.amount < 0 else Nature.TAKEN
+    if own.amount < 0 and _came_in(books, posted, others):
+        return Nature.PAID_IN
     if any(books.accounts[line.account].is_profit_and_loss for line in others):
         return Nature.BUSINESS_COSTS if own.amount < 0 else Nature.PRIVATE_COSTS
     return Nature.OTHER
+
+
+def _came_in(books: Books, posted: Transaction, others: list[Line]) -> bool:
+    """Whether the owner's money came into the bank and had been booked as income, or a customer's."""
+    if any(books.accounts[line.account].type is AccountType.INCOME for line in others):
+        return True
+    corrected = books.transactions.get(posted.corrects or "")
+    return corrected is not None and any(
+        line.amount > 0 and books.accounts[line.account].role in MONEY_ROLES
+        for line in corrected.lines
+    )
 
 
 def _running(

@@ -6,7 +6,7 @@ from fractions import Fraction
 from corkpost.core.books import Account, Books, Party
 from corkpost.core.kinds import AccountRole, Entity, PartyKind
 from corkpost.core.money import Minor, in_shares
-from corkpost.core.refusals import MissingAccount, Refusal
+from corkpost.core.refusals import BadEntry, MissingAccount, Refusal
 
 PROFIT_ROLE: Mapping[Entity, AccountRole] = {
     Entity.SOLE_TRADER: AccountRole.CAPITAL,
@@ -50,6 +50,23 @@ def owner_accounts(
     if not accounts:
         raise MissingAccount(role, "an owner's money")
     return tuple(sorted(accounts, key=lambda account: (account.owner != owner, account.code)))
+
+
+def chosen_owner_account(
+    books: Books, chosen: str | None, *, comes_in: bool, owner: str | None = None
+) -> Account:
+    """The account of that code or, where none was chosen, the only one that it can be: *owner*'s.
+
+    Raises BadEntry where there are several owners and nothing says whose it is.
+    """
+    if chosen:
+        return books.account(chosen)
+    accounts = owner_accounts(books, comes_in=comes_in, owner=owner)
+    own = [account for account in accounts if account.owner == owner is not None]
+    if len(accounts) > 1 and len(own) != 1:
+        names = " or ".join(account.name for account in accounts)
+        raise BadEntry([f"Choose the owner's account that it belongs on: {names}."])
+    return (own or accounts)[0]
 
 
 def profit_shared(books: Books, amount: Minor, purpose: str) -> dict[str, Minor]:

@@ -4,6 +4,7 @@ Dr appropriation of profit, Cr each partner's current account; together they are
 shared before in the year is taken off, so that it can be done again as the profit grows.
 """
 
+import json
 from collections.abc import Mapping
 from datetime import date
 from fractions import Fraction
@@ -27,11 +28,12 @@ class NoPartners(Refusal):
 
 class Terms(NamedTuple):
     """*salaries*: for the year so far, by the partner's account, not below nil. *rate*: interest in percent
-    a year on what stood on each account when the year began."""
+    a year on what stood on each account when the year began. What is not said of a partner, or of the
+    rate (None), is as it was when profit was last shared in that year; nil before."""
 
     day: date
     salaries: Mapping[str, Minor] = MappingProxyType({})
-    rate: Fraction = Fraction(0)
+    rate: Fraction | None = None
 
 
 class Shared(NamedTuple):
@@ -58,6 +60,7 @@ class Sharing(NamedTuple):
     day: date
     profit: Minor
     rows: tuple[Shared, ...]
+    rate: Fraction
 
 
 def sharing(books: Books, terms: Terms) -> Sharing:
@@ -71,20 +74,21 @@ def sharing(books: Books, terms: Terms) -> Sharing:
         if salary < 0:
             raise BadEntry(["A salary is not below nil."])
     year = books.calendar.year_of(terms.day)
+    salaries, rate = _completed(books, terms, year.first_day)
     sums = balances(books.tables.transactions, books, terms.day)
     opening = _at_start(books, year.first_day)
     days = Fraction(
         (terms.day - year.first_day).days + 1, (year.last_day - year.first_day).days + 1
     )
-    interest = {code: rounded(opening.get(code, 0) * terms.rate / 100 * days) for code in shares}
+    interest = {code: rounded(opening.get(code, 0) * rate / 100 * days) for code in shares}
     profit = profit_of(sums, books)
-    rest = profit - sum(interest.values()) - sum(terms.salaries.values())
+    rest = profit - sum(interest.values()) - sum(salaries.values())
     by_share = profit_shared(books, rest, "sharing profit")
     before = _shared_before(books, year.first_day, terms.day)
     whole = sum(shares.values())
     rows = []
     for code, share in shares.items():
-        salary = terms.salaries.get(code, 0)
+        salary = salaries.get(code, 0)
         total = salary + interest[code] + by_share[code]
         stands = -sums.get(code, 0)
         rows.append(
@@ -99,7 +103,41 @@ def sharing(books: Books, terms: Terms) -> Sharing:
                 after=stands + total - before.get(code, 0),
             )
         )
-    return Sharing(terms.day, profit, tuple(rows))
+    return Sharing(terms.day, profit, tuple(rows), rate)
+
+
+SALARY_OF, INTEREST_RATE = "salary of ", "interest rate"
+"""Under these names the entry keeps on what terms it was shared."""
+
+
+def _completed(books: Books, terms: Terms, first_day: date) -> tuple[Mapping[str, Minor], Fraction]:
+    """Salaries and rate as said or, where nothing is, as of the year's last sharing that stands."""
+    kept: dict[str, str] = {}
+    for posted in books.tables.transactions:
+        shared = first_day <= posted.posting_date <= terms.day and _is_sharing(books, posted)
+        if shared and posted.other and posted.id not in books.never_was:
+            kept = json.loads(posted.other)
+    before = {
+        name.removeprefix(SALARY_OF): books.client.currency.parse(amount)
+        for name, amount in kept.items()
+        if name.startswith(SALARY_OF)
+    }
+    rate = terms.rate if terms.rate is not None else Fraction(kept.get(INTEREST_RATE, "0"))
+    return {**before, **terms.salaries}, rate
+
+
+def _is_sharing(books: Books, posted: Transaction) -> bool:
+    return any(
+        books.accounts[line.account].role is AccountRole.APPROPRIATION for line in posted.lines
+    )
+
+
+def _kept(books: Books, found: Sharing) -> str:
+    money = books.client.currency.format
+    salaries = {SALARY_OF + row.account.code: money(row.salary) for row in found.rows if row.salary}
+    rate = {INTEREST_RATE: str(found.rate)} if found.rate else {}
+    kept = {**salaries, **rate}
+    return json.dumps(kept, sort_keys=True) if kept else ""
 
 
 def _at_start(books: Books, first_day: date) -> dict[str, Minor]:
@@ -156,7 +194,13 @@ def plan_sharing(books: Books, terms: Terms) -> Plan:
     return Plan(
         kind=ChangeKind.ENTRY,
         route=ROUTE,
-        entries=(entry._replace(lines=numbered, memo=f"Share of {what} to {said(terms.day)}"),),
+        entries=(
+            entry._replace(
+                lines=numbered,
+                memo=f"Share of {what} to {said(terms.day)}",
+                other=_kept(books, found),
+            ),
+        ),
         allocations=(),
         proposed_reason=f"The {what} of {profit} up to {said(terms.day)}, shared among the partners.",
     )

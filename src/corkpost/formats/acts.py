@@ -148,7 +148,8 @@ class TakingsAct(TakingsFields):
 
 
 class SharingFields(Act):
-    """*salaries*: by the partner's account, as they are keyed; *rate*: in percent a year."""
+    """*salaries*: by the partner's account, as they are keyed; *rate*: in percent a year. What is left
+    out is as it was shared last in the year."""
 
     day: Day
     salaries: dict[str, str] = Field(default_factory=dict, max_length=50)
@@ -159,10 +160,11 @@ class SharingFields(Act):
         try:
             keyed = {code: text for code, text in self.salaries.items() if text.strip()}
             salaries = {code: keyed_amount(text, currency) for code, text in keyed.items()}
-            rate = Fraction(self.rate.replace(",", ".").strip() or 0)
+            text = self.rate.replace(",", ".").strip()
+            rate = Fraction(text) if text else None
         except (NotAnAmount, ValueError, ZeroDivisionError) as wrong:
             raise BadEntry([f"{wrong}."]) from None
-        if not 0 <= rate <= 100:
+        if rate is not None and not 0 <= rate <= 100:
             raise BadEntry(["Interest is between 0 and 100 percent a year."])
         return Terms(self.day, salaries, rate)
 

@@ -83,18 +83,32 @@ TOYS = direct_payment("2026-05-02", id="T1", office="81.30", tax="18.70", memo="
         (
             Entity.PARTNERSHIP,
             "100",
-            "Dr current account Fennel 100.00, Cr office 81.30, Cr tax 18.70",
+            "Dr current account Thorn 100.00, Cr office 81.30, Cr tax 18.70",
         ),
         (Entity.SOLE_TRADER, "60", "Dr drawings 60.00, Cr office 48.78, Cr tax 11.22"),
     ],
 )
 def test_private_spending_goes_to_the_account_that_the_entity_names(entity, share, entry):
     books = books_of(TOYS, entity=entity)
-    plan, done = put_right(books, "to-owner", {"owner": ("T1",)}, share=share)
+    whose = {"account": "3310"} if entity is Entity.PARTNERSHIP else {}
+    plan, done = put_right(books, "to-owner", {"owner": ("T1",)}, share=share, **whose)
     assert journal(plan, done) == f"2026-05-02: {entry}"
     back = after(done, plan_undo(done, 1), 2)
     at = day("2026-12-31")
     assert trial_balance(back, at).rows == trial_balance(books, at).rows
+
+
+def test_of_several_partners_whose_it_is_is_asked_unless_it_names_one():
+    books = books_of(TOYS, entity=Entity.PARTNERSHIP)
+    with pytest.raises(BadEntry, match="current account Fennel or current account Thorn"):
+        put_right(books, "to-owner", {"owner": ("T1",)})
+
+
+def test_where_all_of_it_is_the_owners_already_nothing_is_left_to_move():
+    own = posted("Dr drawings 9.00, Cr bank 9.00", on="2026-05-02", id="T2")
+    books = books_of(own)
+    with pytest.raises(NothingToDo, match="nothing is left to move"):
+        put_right(books, "to-owner", {"owner": ("T2",)})
 
 
 def test_private_spending_of_a_filed_year_moves_nothing_in_it():

@@ -10,7 +10,7 @@ from corkpost.core.dating import dated, profit_part
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, EntryKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.open_items import open_items
-from corkpost.core.owners import NoOwners, owner_accounts
+from corkpost.core.owners import NoOwners, chosen_owner_account, owner_accounts
 from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry, NothingToDo, UnknownName
 from corkpost.core.routes import Option, Route, Settings
@@ -26,7 +26,8 @@ OWED_ROLES = (AccountRole.DIVIDENDS, AccountRole.PAYROLL_NET, AccountRole.MEMBER
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:
-    """To each account that it could go to, the likeliest owner's first."""
+    """To each account that it could go to, the owner's first whom it names. Where it may be any of
+    several owners', the first way asks whose."""
     moved = books.transaction(point.named("owner")[0])
     total = _total(_coded(books, moved))
     try:
@@ -34,16 +35,26 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     except NoOwners:
         return ()
     share = point.hint("share") or "100"
+    named = point.hint("owner") and accounts[0].owner == point.hint("owner")
+    asks = [] if named or len(accounts) == 1 else [_whose(share)]
     accounts = (*accounts, *_owed_to_director(books, moved, total))
-    return tuple(
-        Option(
-            ROUTE.id,
-            {"account": account.code, "share": share},
-            f"Move {_share_words(share)} to {account.name}",
-            _reason(books, moved, account.name),
-        )
-        for account in accounts
+    return (
+        *asks,
+        *(
+            Option(
+                ROUTE.id,
+                {"account": account.code, "share": share},
+                f"Move {_share_words(share)} to {account.name}",
+                _reason(books, moved, account.name),
+            )
+            for account in accounts
+        ),
     )
+
+
+def _whose(share: str) -> Option:
+    title = f"Move {_share_words(share)} to an owner's account: say whose"
+    return Option(ROUTE.id, {"account": "", "share": share}, title)
 
 
 def _owed_to_director(books: Books, moved: Transaction, total: Minor) -> tuple[Account, ...]:
@@ -114,17 +125,21 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     if moved.id in books.corrected:
         raise NothingToDo(f"{moved.id} was put right already, by {books.corrected[moved.id]}.")
     coded = _coded(books, moved)
-    code = settings.get("account") or point.hint("account")
-    if not code:
-        code = owner_accounts(books, comes_in=_total(coded) < 0)[0].code
-    account = books.account(code)
+    account = chosen_owner_account(
+        books,
+        settings.get("account") or point.hint("account"),
+        comes_in=_total(coded) < 0,
+        owner=point.hint("owner") or None,
+    )
+    code = account.code
     owed = _owed_to_director(books, moved, _total(coded))
     if account.role not in OWNER_ROLES and account not in owed:
         raise UnknownName("owner's account", code)
     share = share_of(settings.get("share") or point.hint("share") or "100")
-    parts = shared([line for line in coded if line.account != code], share)
+    elsewhere = [line for line in coded if line.account != code]
+    parts = shared(elsewhere, share) if elsewhere else []
     if not parts:
-        raise NothingToDo(f"{moved.id} is on {account.name} already.")
+        raise NothingToDo(f"{moved.id} is on {account.name} already: nothing is left to move.")
     lines = [Line(0, code, _total(parts)), *opposite(parts)]
     correction = dated(books, moved, lines, profit_part(settings))
     entry = entry_of(new_entry(1), correction.posting_date, EntryKind.CORRECTING, moved)._replace(
