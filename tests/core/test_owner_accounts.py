@@ -101,9 +101,7 @@ def test_an_account_is_told_by_the_nature_of_what_moved_it_and_how_it_ran():
 def test_money_that_the_owner_paid_in_is_no_cost_that_they_paid_whatever_it_was_booked_as():
     came = direct_receipt("2026-05-02", id="R1", sales="500.00")
     moved = posted("Dr sales 500.00, Cr capital 500.00", "2026-05-02", corrects="R1", change=1)
-    back = posted(
-        "Cr sales 500.00, Dr capital 500.00", "2026-05-02", reverses=moved.id, change=2
-    )
+    back = posted("Cr sales 500.00, Dr capital 500.00", "2026-05-02", reverses=moved.id, change=2)
     for rows, amount in (((came, moved), eur("500.00")), ((came, moved, back), 0)):
         (own,) = owner_statements(books_of(*rows), day("2026-01-01"), day("2026-12-31"))
         assert [(row.nature, row.amount) for row in own.moved] == [(Nature.PAID_IN, amount)]

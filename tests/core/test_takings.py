@@ -8,6 +8,7 @@ from corkpost.core.points import Look
 from corkpost.core.refusals import BadEntry, MissingAccount, UnknownName
 from corkpost.core.routes import options_for, plan_route
 from corkpost.core.takings import DayTakings, plan_takings, settled_by_day
+from corkpost.core.undo import plan_undo
 from tests.builders import (
     CODES,
     TODAY,
@@ -108,6 +109,18 @@ def test_what_can_not_be_takings_is_refused(days, more, refused):
         taken(*days, **more)
     with pytest.raises(BadEntry, match="is no income account"):
         plan_takings(books_with(), (takings(),), CODES["bank"], None)
+
+
+def test_a_day_is_taken_in_once_whether_it_comes_from_the_till_or_is_keyed():
+    monday = DayTakings(day("2026-05-01"), eur("120.00"), eur("50.00"))
+    books = books_with()
+    done = after(books, plan_takings(books, [monday], CODES["sales"], None))
+    with pytest.raises(BadEntry, match="takings of just these sums are in the books already, as E1-1"):
+        plan_takings(done, [monday], CODES["sales"], None)
+    with pytest.raises(BadEntry, match="the same sums are here twice"):
+        plan_takings(books, [monday, monday], CODES["sales"], None)
+    undone = after(done, plan_undo(done, 1), 2)
+    assert plan_takings(undone, [monday], CODES["sales"], None).entries
 
 
 def test_a_chart_that_has_no_place_for_a_tender_is_told():

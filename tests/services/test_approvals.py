@@ -114,6 +114,12 @@ def test_nobody_approves_their_own_and_a_preparer_nobody_s(held):
         approve(held, number)
 
 
+def test_an_entry_is_handed_in_once(held):
+    hand_in(held, ENTRY)
+    with pytest.raises(Refusal, match="handed in already, by IO: it waits"):
+        hand_in(held, ENTRY)
+
+
 def test_sent_back_it_is_a_draft_again_with_the_remark_until_it_is_handed_in_anew(held):
     number = hand_in(held, ENTRY)
     with pytest.raises(NoReason):

@@ -3,8 +3,9 @@
 Cash waits in hand until it is banked, cards until the processor pays, net of its fee (sections 5, 11).
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import date, timedelta
+from itertools import combinations
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, Transaction
@@ -34,6 +35,12 @@ class DayTakings(NamedTuple):
         """What was sold less what was given back, tax in it."""
         return self.cash + self.card - self.returns
 
+    @property
+    def tenders(self) -> tuple[Minor, Minor]:
+        """What is left of each tender, cash first, once what was given back is taken off."""
+        on_card = self.returns if self.returns_on_card else 0
+        return self.cash - (self.returns - on_card), self.card - on_card
+
 
 def plan_takings(
     books: Books, days: Iterable[DayTakings], sales: str, tax_code: str | None
@@ -50,6 +57,7 @@ def plan_takings(
         raise UnknownName("tax code", tax_code)
     asked = sorted((one for one in days if one.cash or one.card or one.returns), key=_order)
     faults = [fault for one in asked for fault in _faults(books, one)]
+    faults += _twice_asked(asked)
     if faults:
         raise BadEntry(faults)
     entries = []
@@ -141,16 +149,37 @@ def _faults(books: Books, one: DayTakings) -> Iterator[str]:
         yield f"{day}: cash, card and returns are written without sign."
     if one.net == 0:
         yield f"{day}: sales and returns come to nothing together."
-    if one.reference and any(
-        posted.kind is TransactionKind.TAKINGS and posted.reference == one.reference
-        for posted in books.tables.transactions
-    ):
-        yield f"{day}: {one.reference} was taken in before."
+    for posted in books.tables.transactions:
+        if posted.kind is not TransactionKind.TAKINGS or posted.id in books.never_was:
+            continue
+        if one.reference and posted.reference == one.reference:
+            yield f"{day}: {one.reference} was taken in before, as {posted.id}."
+        elif posted.posting_date == one.day and _tenders_of(books, posted) == one.tenders:
+            yield (
+                f"{day}: takings of just these sums are in the books already, as {posted.id}. If they "
+                "are another till's, put both into one day."
+            )
+
+
+def _twice_asked(asked: Sequence[DayTakings]) -> Iterator[str]:
+    for one, other in combinations(asked, 2):
+        if one.reference and one.reference == other.reference:
+            yield f"{said(one.day)}: {one.reference} is here twice."
+        elif one.day == other.day and one.tenders == other.tenders:
+            yield f"{said(one.day)}: the same sums are here twice."
+
+
+def _tenders_of(books: Books, posted: Transaction) -> tuple[Minor, Minor]:
+    """What a day's entry put in hand, and what on the cards' account."""
+    cash, card = (
+        sum(line.amount for line in posted.lines if books.accounts[line.account].role is role)
+        for role, _ in TENDERS
+    )
+    return cash, card
 
 
 def _tenders(books: Books, one: DayTakings) -> list[Line]:
-    cash = one.cash - (0 if one.returns_on_card else one.returns)
-    card = one.card - (one.returns if one.returns_on_card else 0)
+    cash, card = one.tenders
     lines = []
     for amount, role, what in (
         (cash, AccountRole.UNBANKED, "cash takings"),

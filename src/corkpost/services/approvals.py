@@ -81,7 +81,7 @@ def _same(one: AnyAct, other: AnyAct) -> bool:
     """Whether both are about one thing, of which only one can be posted."""
     if isinstance(one, PointAct) and isinstance(other, PointAct):
         return one.point == other.point
-    return one == other and not isinstance(one, EntryAct)
+    return one == other
 
 
 def _waiting(place: Workplace, ledger: Ledger) -> list[Proposal]:
