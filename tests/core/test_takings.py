@@ -115,7 +115,9 @@ def test_a_day_is_taken_in_once_whether_it_comes_from_the_till_or_is_keyed():
     monday = DayTakings(day("2026-05-01"), eur("120.00"), eur("50.00"))
     books = books_with()
     done = after(books, plan_takings(books, [monday], CODES["sales"], None))
-    with pytest.raises(BadEntry, match="takings of just these sums are in the books already, as E1-1"):
+    with pytest.raises(
+        BadEntry, match="takings of just these sums are in the books already, as E1-1"
+    ):
         plan_takings(done, [monday], CODES["sales"], None)
     with pytest.raises(BadEntry, match="the same sums are here twice"):
         plan_takings(books, [monday, monday], CODES["sales"], None)

@@ -671,6 +671,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open the next financial year, so that entries may be dated in it. */
+        post: operations["post__api_clients_{client}_years"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books": {
         parameters: {
             query?: never;
@@ -2214,6 +2231,13 @@ export interface components {
             last_seal: components["schemas"]["SealAnswer"] | null;
             /** Has Owners */
             has_owners: boolean;
+            /**
+             * Years Through
+             * Format: date
+             */
+            years_through: string;
+            /** Next Year */
+            next_year: string;
         };
         /** RevisionAnswer */
         RevisionAnswer: {
@@ -2713,11 +2737,14 @@ export interface components {
         };
         /**
          * SharingAnswer
-         * @description *preview*: what entering it would post; *refused*: why it can't be entered as it stands.
+         * @description *rate*: of interest, in percent a year. *preview*: what entering it would post; *refused*: why it
+         *     can't be entered as it stands.
          */
         SharingAnswer: {
             /** Profit */
             profit: string;
+            /** Rate */
+            rate: string;
             /** Rows */
             rows: components["schemas"]["SharedAnswer"][];
             preview: components["schemas"]["PreviewAnswer"] | null;
@@ -3024,6 +3051,26 @@ export interface components {
             last_day: string;
             /** State */
             state: string;
+        };
+        /** YearBody */
+        YearBody: {
+            /** Label */
+            label: string;
+        };
+        /** YearOpened */
+        YearOpened: {
+            /** Label */
+            label: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
         };
         /** Between */
         Between: {
@@ -5423,6 +5470,8 @@ export interface components {
             route: string | null;
             /** Undone */
             undone: boolean;
+            /** Can Take Back */
+            can_take_back: boolean;
             /** Approved By */
             approved_by: string | null;
         };
@@ -7075,6 +7124,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PeriodSet"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["YearBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearOpened"];
                 };
             };
             /** @description Unprocessable Content */

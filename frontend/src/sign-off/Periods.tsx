@@ -62,7 +62,37 @@ export function Periods() {
           </li>
         ))}
       </ul>
+      <Years may={may} />
     </section>
+  )
+}
+
+/** How far the financial years go, and opening the next. */
+function Years({ may }: { may: boolean }) {
+  const client = useClient()
+  const refresh = useRefreshClient()
+  const opening = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/clients/{client}/years', {
+          params: { path: { client: client.code } },
+          body: { label: client.next_year },
+        }),
+      ),
+    onSuccess: refresh,
+  })
+  return (
+    <p className="flex items-baseline gap-3 py-2 text-quiet">
+      <span className="grow">
+        There are financial years to {longDayWords(client.years_through)}; nothing is dated later.
+      </span>
+      {may && (
+        <Button disabled={opening.isPending} onClick={() => opening.mutate()}>
+          Open the year {client.next_year}
+        </Button>
+      )}
+      <ProblemNote problem={opening.error} />
+    </p>
   )
 }
 

@@ -68,6 +68,8 @@ class ClientAnswer(BaseModel):
     materiality: str
     last_seal: SealAnswer | None
     has_owners: bool
+    years_through: Day
+    next_year: str
 
 
 class ChartAccount(BaseModel):
@@ -164,6 +166,8 @@ def _client(found: Overview) -> ClientAnswer:
         materiality=facts.currency.format(service.client_materiality(found.books)),
         last_seal=_seal(found.last_seal, found),
         has_owners=any(account.role in OWNER_ROLES for account in found.books.tables.accounts),
+        years_through=found.books.reach.last_day,
+        next_year=found.books.next_year.label,
     )
 
 

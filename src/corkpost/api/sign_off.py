@@ -122,6 +122,16 @@ class ReopenBody(Asked):
     reason: str = Field(max_length=2000)
 
 
+class YearBody(Asked):
+    label: str = Field(max_length=40)
+
+
+class YearOpened(BaseModel):
+    label: str
+    first_day: Day
+    last_day: Day
+
+
 class PeriodBody(Asked):
     state: PeriodState
     reason: str = Field(max_length=2000)
@@ -260,6 +270,14 @@ def set_period(client: str, day: str, json: PeriodBody) -> PeriodSet:
     """Set who may post in the period of a day."""
     period = periods.set_period(place(), person(), client, _day(day), json.state, json.reason)
     return PeriodSet(first_day=period.first_day, last_day=period.last_day, state=json.state)
+
+
+@bp.post("/clients/<client>/years")
+@answers(YearOpened, "sign-off", status=201)
+def open_year(client: str, json: YearBody) -> tuple[YearOpened, int]:
+    """Open the next financial year, so that entries may be dated in it."""
+    year = periods.open_year(place(), person(), client, json.label)
+    return YearOpened(label=year.label, first_day=year.first_day, last_day=year.last_day), 201
 
 
 def _day(text: str) -> Day:

@@ -67,4 +67,14 @@ def reopen(work: Work, client: str, first_day: date, reason: str) -> None:
         click.echo(f"{client}: the sign-off as at {seal.as_at} is reopened.")
 
 
-COMMANDS = (period, sign, reopen)
+@click.command("open-year")
+@client_code
+@click.argument("label")
+@pass_work
+def open_year(work: Work, client: str, label: str) -> None:
+    """Open the next financial year, so that entries may be dated in it."""
+    year = periods.open_year(work.place, work.person, client, label)
+    click.echo(f"{client}: {year.label} goes from {year.first_day} to {year.last_day}")
+
+
+COMMANDS = (open_year, period, sign, reopen)

@@ -24,7 +24,7 @@ from corkpost.core.kinds import (
     TransactionKind,
 )
 from corkpost.core.money import Currency, Minor
-from corkpost.core.periods import Calendar, FinancialYear
+from corkpost.core.periods import FIRST_DAY, LAST_DAY, ONE_DAY, Calendar, FinancialYear, Reach
 from corkpost.core.refusals import UnknownName
 from corkpost.core.statements import Statement
 
@@ -470,6 +470,27 @@ class Books:
         with it, and does not."""
         mirror = self.transactions.get(self.reversed_by.get(transaction_id, ""))
         return mirror is not None and mirror.change != self.transactions[transaction_id].change
+
+    @cached_property
+    def reach(self) -> Reach:
+        """The days that there are financial years for: from the year before the first that is known to
+        the one after the last, or to the last that somebody opened. All days where none is known."""
+        named = self.calendar.named_years
+        known = [
+            posted.posting_date for posted in self.tables.transactions if posted.change is None
+        ]
+        known += [day for day in (self.client.books_from, self.client.books_to) if day]
+        known += [day for year in named for day in (year.first_day, year.last_day)]
+        if not known:
+            return Reach(FIRST_DAY, LAST_DAY)
+        first = self.calendar.previous_year(self.calendar.year_of(min(known))).first_day
+        last = self.calendar.next_year(self.calendar.year_of(max(known))).last_day
+        return Reach(first, max(last, self.calendar.opened_through or last))
+
+    @property
+    def next_year(self) -> FinancialYear:
+        """The financial year after the last that there is: the one that can be opened next."""
+        return self.calendar.year_of(self.reach.last_day + ONE_DAY)
 
     @cached_property
     def received_through(self) -> date | None:

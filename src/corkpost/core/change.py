@@ -25,7 +25,7 @@ from corkpost.core.books import (
 from corkpost.core.kinds import EntryKind, PeriodState, TransactionKind
 from corkpost.core.open_items import OpenItems, items_of, open_items
 from corkpost.core.periods import Calendar, Period
-from corkpost.core.refusals import BadEntry, BarredDate, NothingToDo, OutOfBalance
+from corkpost.core.refusals import BadEntry, BarredDate, NothingToDo, NoYear, OutOfBalance
 
 
 class ChangeKind(StrEnum):
@@ -125,6 +125,7 @@ def checked(plan: Plan, books: Books) -> Plan:
     for entry in plan.entries:
         _refuse_unbalanced(entry, books)
     for day in dates_of(plan):
+        refuse_out_of_reach(books, day)
         if books.calendar.state_on(day) is PeriodState.BARRED:
             why = books.calendar.why_barred(day)
             raise BarredDate(day, why, books.calendar.first_open_day(day))
@@ -132,6 +133,13 @@ def checked(plan: Plan, books: Books) -> Plan:
     if over:
         raise BadEntry([f"{', '.join(over)}: more would be allocated than is open."])
     return plan
+
+
+def refuse_out_of_reach(books: Books, day: date) -> None:
+    """Raise NoYear for a day that the books have no financial year for."""
+    reach = books.reach
+    if not reach.holds(day):
+        raise NoYear(day, *reach, books.next_year.label if day > reach.last_day else None)
 
 
 def _refuse_unbalanced(entry: Transaction, books: Books) -> None:

@@ -24,6 +24,16 @@ class FinancialYear(NamedTuple):
     due: date | None = None
 
 
+class Reach(NamedTuple):
+    """The days that books have financial years for, both included."""
+
+    first_day: date
+    last_day: date
+
+    def holds(self, day: date) -> bool:
+        return self.first_day <= day <= self.last_day
+
+
 class Period(NamedTuple):
     """A month of a financial year (or what a short year has of it), both ends included."""
 
@@ -63,6 +73,8 @@ class Calendar:
     sealed_through: date | None = None
     states: Mapping[date, PeriodState] = field(default_factory=dict)
     """By the first day of a period: what somebody set it to. Open where nobody did."""
+    opened_through: date | None = None
+    """The end of the last year that somebody opened; None where nobody opened one."""
 
     def year_of(self, day: date) -> FinancialYear:
         """The financial year that *day* lies in."""

@@ -38,6 +38,24 @@ class BarredDate(Refusal):
         )
 
 
+class NoYear(Refusal):
+    """A day that the books have no financial year for. *next_year*: the label of the one that could be
+    opened next; None where the day lies before them."""
+
+    title = "There is no financial year for that day"
+
+    def __init__(self, day: date, first_day: date, last_day: date, next_year: str | None) -> None:
+        offer = (
+            f"If you mean it, have a reviewer or partner open the year {next_year} on the Sign-off page."
+            if next_year
+            else "Date it later, or take in the books of that year."
+        )
+        super().__init__(
+            f"{said(day)} lies outside the years of these books, which go from {said(first_day)} to "
+            f"{said(last_day)}. {offer}"
+        )
+
+
 class OutOfBalance(Refusal):
     title = "The entry does not balance"
 

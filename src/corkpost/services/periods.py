@@ -2,9 +2,10 @@
 
 from datetime import date
 
+from corkpost.core.change import refuse_out_of_reach
 from corkpost.core.kinds import PeriodState, Role
-from corkpost.core.periods import Period
-from corkpost.core.refusals import BarredDate, NoReason, NotAllowed
+from corkpost.core.periods import FinancialYear, Period
+from corkpost.core.refusals import BarredDate, NoReason, NotAllowed, UnknownName
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace
 from corkpost.store import periods as period_store
@@ -17,7 +18,7 @@ def set_period(
     """Set who may post in the period of *day*; that period. A reason is needed.
 
     What was barred by hand only a partner opens again. What is filed or sealed stays barred: raises
-    BarredDate.
+    BarredDate; or NoYear for a day that the books have no year for.
     """
     person.must_be_allowed(May.SET_PERIODS)
     if not reason.strip():
@@ -25,6 +26,7 @@ def set_period(
     with place.database.writing() as connection:
         ledger = place.ledger(person, client_code)
         calendar = ledger.books.calendar
+        refuse_out_of_reach(ledger.books, day)
         period = calendar.period_of(day)
         through = calendar.barred_through
         if through and period.first_day <= through and state is not PeriodState.BARRED:
@@ -43,3 +45,18 @@ def set_period(
         )
         raise_revision(connection, ledger.client.id)
     return period
+
+
+def open_year(place: Workplace, person: Person, client_code: str, label: str) -> FinancialYear:
+    """Open the financial year of that label, which must be the next one. Raises UnknownName."""
+    person.must_be_allowed(May.SET_PERIODS)
+    with place.database.writing() as connection:
+        ledger = place.ledger(person, client_code)
+        year = ledger.books.next_year
+        if year.label != label:
+            raise UnknownName("year to open next", label)
+        period_store.add_year(
+            connection, ledger.client.id, year.last_day, made_by=person.code, made_at=place.now
+        )
+        raise_revision(connection, ledger.client.id)
+    return year

@@ -26,7 +26,7 @@ from corkpost.store import rows as as_rows
 from corkpost.store.changes import ChangeRow, changes_of
 from corkpost.store.clients import ClientRow, facts_of
 from corkpost.store.papers import papers_of
-from corkpost.store.periods import states_of
+from corkpost.store.periods import opened_through, states_of
 from corkpost.store.rows import KEPT, Reader
 from corkpost.store.sign_off import seals_of
 from corkpost.store.statements import finished_of, set_aside_of, standing, statements_of
@@ -101,6 +101,7 @@ def load_books(connection: sqlite3.Connection, client: ClientRow) -> Books:
         filed_through=facts.filed_through,
         sealed_through=max((seal.as_at for seal in seals), default=None),
         states=states_of(connection, client.id),
+        opened_through=opened_through(connection, client.id),
     )
     tables = merged(as_amended(load_tables(connection, client.id, received)))
     whole_years = [seal for seal in seals if calendar.year_of(seal.as_at).last_day == seal.as_at]

@@ -21,6 +21,15 @@ ADD_STATE = """
 """
 
 
+OPENED_THROUGH = """
+    SELECT MAX(last_day) FROM opened_years WHERE client_id = :client_id
+"""
+ADD_YEAR = """
+    INSERT INTO opened_years (client_id, last_day, made_by, made_at)
+    VALUES (:client_id, :last_day, :made_by, :made_at)
+"""
+
+
 class StateSet(NamedTuple):
     first_day: date
     state: PeriodState
@@ -59,6 +68,32 @@ def set_state(
             "first_day": first_day.isoformat(),
             "state": state,
             "reason": reason,
+            "made_by": made_by,
+            "made_at": made_at.isoformat(timespec="seconds"),
+        },
+    )
+
+
+def opened_through(connection: sqlite3.Connection, client_id: int) -> date | None:
+    """The end of the last financial year that somebody opened; None where nobody did."""
+    (last,) = connection.execute(OPENED_THROUGH, {"client_id": client_id}).fetchone()
+    return date.fromisoformat(last) if last else None
+
+
+def add_year(
+    connection: sqlite3.Connection,
+    client_id: int,
+    last_day: date,
+    *,
+    made_by: str,
+    made_at: datetime,
+) -> None:
+    """A financial year that was opened, by its last day."""
+    connection.execute(
+        ADD_YEAR,
+        {
+            "client_id": client_id,
+            "last_day": last_day.isoformat(),
             "made_by": made_by,
             "made_at": made_at.isoformat(timespec="seconds"),
         },
