@@ -6,6 +6,9 @@ from datetime import date
 import pytest
 
 from corkpost.core.bank.agreeing import FixedByReconciliation, Wanted
+from corkpost.core.bank.whose_statement import WhoseStatement
+from corkpost.core.books import BankAccount
+from corkpost.core.money import Currency
 from corkpost.core.points import Level
 from corkpost.core.refusals import BadEntry, NoReason, NothingToDo, UnknownName
 from corkpost.formats.books_folder.faults import FaultyBooks
@@ -226,3 +229,53 @@ def test_newer_books_that_change_what_was_agreed_let_it_fall_apart_and_mark_the_
     assert [name for name in found.look.sides.fallen if name != "g1"] == ["G-3-3"]
     assert [line.text for line in found.look.state.unmatched] == ["CARD, QUOTED"]
     assert bank.moved_since(found)
+
+
+STRANGE = [BankLine(date(2026, 6, n), -1000 * n - 33, f"BAKER {n}") for n in range(2, 20)]
+
+
+def with_number(tmp_path, identifier, **more):
+    made = small_books()
+    row = BankAccount(BANK, "Test", identifier, **more)
+    return replace(made, tables=replace(made.tables, bank_accounts=(row,)))
+
+
+def test_another_s_statement_is_taken_in_only_once_a_person_says_that_it_is_this_account_s(office):
+    content = as_csv([statement(*STRANGE, opening="9.00")])
+    with pytest.raises(WhoseStatement):
+        take(office, content)
+    assert office.place.ledger(office["IO"], "SMALL").books.statements == ()
+    found = statements.take_in(
+        office.place, office["IO"], "SMALL", "june.csv", content, BANK, sure=True
+    )
+    assert found[0].new == len(STRANGE)
+
+
+def test_the_number_of_another_account_is_refused_and_its_own_needs_no_weighing(office, tmp_path):
+    folder = write(with_number(tmp_path, "IE99 OTHER 12345678"), tmp_path / "b")
+    books.take_in(office.place, office["OB"], folder)
+    with pytest.raises(BadEntry, match=r"bears the number IE11 ?OURS ?12345678; .* has IE99"):
+        foreign = replace_number(statement(REEDWHARF), "IE11 OURS 12345678")
+        take(office, as_camt053([foreign]), account=BANK)
+    own = replace_number(statement(*STRANGE, opening="9.00"), "IE99OTHER12345678")
+    assert take(office, as_camt053([own]))[0].new == len(STRANGE)
+
+
+def replace_number(one, number):
+    return replace(one, identifier=number)
+
+
+def test_an_account_in_another_currency_keeps_its_statements_unmatched_and_raises_no_point(
+    office, tmp_path
+):
+    folder = write(with_number(tmp_path, "US1234567", currency="USD"), tmp_path / "b")
+    books.take_in(office.place, office["OB"], folder)
+    before = review.points(office.place, office["IO"], "SMALL")
+    dollars = BankStatement(
+        "US1234567", Currency("USD"), date(2026, 1, 1), date(2026, 6, 30), 0, (REEDWHARF,)
+    )
+    (found,) = take(office, as_camt053([dollars]))
+    assert "is kept in USD, the books in EUR" in found.warnings[-1]
+    assert review.points(office.place, office["IO"], "SMALL") == before
+    (account, *_) = bank.accounts(office.place, office["IO"], "SMALL")
+    assert (len(account.statements), account.note) == (1, found.warnings[-1])

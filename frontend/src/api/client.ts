@@ -3,17 +3,33 @@ import type { components, paths } from './schema.gen'
 
 export type Schemas = components['schemas']
 
+interface Lift {
+  says: string
+  page: string | null
+  setting: string | null
+}
+
+interface ProblemDocument {
+  title?: string
+  detail?: string
+  faults?: string[]
+  lift?: Lift | null
+}
+
 /** What was refused, in the server's words: what is wrong, where, and what to do. */
 export class ProblemError extends Error {
   readonly title: string
   readonly status: number
   readonly faults: string[]
+  /** How it can be lifted by whoever has the right to: on a page, or by a setting. */
+  readonly lift: Lift | null
 
-  constructor(problem: { title?: string; detail?: string; faults?: string[] }, status: number) {
+  constructor(problem: ProblemDocument, status: number) {
     super(problem.detail ?? 'The server did not answer as it should. Try again.')
     this.title = problem.title ?? 'Something went wrong'
     this.status = status
     this.faults = problem.faults ?? []
+    this.lift = problem.lift ?? null
   }
 }
 

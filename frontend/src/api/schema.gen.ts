@@ -1629,6 +1629,8 @@ export interface components {
             detail: string;
             /** Faults */
             faults: string[];
+            /** @default null */
+            lift?: components["schemas"]["LiftAnswer"] | null;
         };
         /** AskBody */
         AskBody: {
@@ -2051,7 +2053,8 @@ export interface components {
         };
         /**
          * StatementFileQuery
-         * @description *columns*: a ColumnsModel as JSON, where a CSV needs it.
+         * @description *columns*: a ColumnsModel as JSON, where a CSV needs it. *sure*: it is of that account, whatever
+         *     speaks against it.
          */
         StatementFileQuery: {
             /**
@@ -2069,6 +2072,11 @@ export interface components {
              * @default null
              */
             columns?: string | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure?: boolean;
         };
         /**
          * StatementTaken
@@ -3513,6 +3521,19 @@ export interface components {
             sent: string[];
             /** Answers */
             answers: components["schemas"]["AnswerAnswer"][];
+        };
+        /**
+         * LiftAnswer
+         * @description How whoever has the right to it lifts the refusal: on a *page* of the client, or by a *setting* that
+         *     is said with the same request.
+         */
+        LiftAnswer: {
+            /** Says */
+            says: string;
+            /** Page */
+            page: string | null;
+            /** Setting */
+            setting: string | null;
         };
         /**
          * DecisionAnswer
@@ -7856,6 +7877,7 @@ export interface operations {
                 name?: string;
                 account?: string | null;
                 columns?: string | null;
+                sure?: boolean;
             };
             header?: never;
             path: {

@@ -1,3 +1,4 @@
+import { Link, useMatch } from 'react-router'
 import { ProblemError } from '../api/client'
 
 interface ProblemNoteProps {
@@ -7,7 +8,9 @@ interface ProblemNoteProps {
 
 /** What was refused, in the server's words, with a way to pass it on. */
 export function ProblemNote({ problem, className = '' }: ProblemNoteProps) {
+  const at = useMatch('/clients/:client/*')
   if (!problem) return null
+  const lift = problem instanceof ProblemError ? problem.lift : null
   const title = problem instanceof ProblemError ? problem.title : 'Something went wrong'
   const faults = problem instanceof ProblemError ? problem.faults : []
   // A message that is made of its faults says them already.
@@ -26,6 +29,16 @@ export function ProblemNote({ problem, className = '' }: ProblemNoteProps) {
         </button>
       </p>
       <p className="whitespace-pre-line">{problem.message}</p>
+      {lift?.page && at && (
+        <p>
+          <Link
+            className="text-tide hover:underline"
+            to={`/clients/${at.params.client}/${lift.page}`}
+          >
+            {lift.says}
+          </Link>
+        </p>
+      )}
       {listed.length > 0 && (
         <ul className="mt-1 max-h-64 list-disc overflow-auto pl-5">
           {listed.map((fault) => (

@@ -183,11 +183,13 @@ class StatementTaken(BaseModel):
 
 
 class StatementFileQuery(Asked):
-    """*columns*: a ColumnsModel as JSON, where a CSV needs it."""
+    """*columns*: a ColumnsModel as JSON, where a CSV needs it. *sure*: it is of that account, whatever
+    speaks against it."""
 
     name: str = Field(default="statement", min_length=1, max_length=200)
     account: str | None = Field(default=None, max_length=100)
     columns: str | None = Field(default=None, max_length=1000)
+    sure: bool = False
 
 
 class OfStatement(Asked):
@@ -464,7 +466,7 @@ def take_in(client: str, query: StatementFileQuery) -> StatementTaken:
         columns = Columns(**{**given, "text": tuple(given["text"])})
     try:
         taken = statement_service.take_in(
-            place(), person(), client, query.name, content, query.account, columns
+            place(), person(), client, query.name, content, query.account, columns, sure=query.sure
         )
     except NeedsColumns as asked:
         return StatementTaken(taken=[], asks=_asks(asked.layout, asked.guessed))

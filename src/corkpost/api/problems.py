@@ -13,6 +13,7 @@ from corkpost.core.refusals import (
     AlreadyTakenBack,
     BadEntry,
     DependedOn,
+    Lift,
     Moved,
     NotAllowed,
     NotReady,
@@ -37,6 +38,15 @@ WORDS = {
 }
 
 
+class LiftAnswer(BaseModel):
+    """How whoever has the right to it lifts the refusal: on a *page* of the client, or by a *setting* that
+    is said with the same request."""
+
+    says: str
+    page: str | None
+    setting: str | None
+
+
 class Problem(BaseModel):
     """*faults*: each thing that is wrong, where there are several."""
 
@@ -45,6 +55,7 @@ class Problem(BaseModel):
     status: int
     detail: str
     faults: list[str]
+    lift: LiftAnswer | None = None
 
 
 class SignInNeeded(Refusal):
@@ -71,10 +82,21 @@ class BadRequestBody(Refusal):
         super().__init__(". ".join(self.faults) + ".")
 
 
-def answer(status: int, title: str, detail: str, faults: tuple[str, ...] = ()) -> Response:
+def answer(
+    status: int,
+    title: str,
+    detail: str,
+    faults: tuple[str, ...] = (),
+    lift: Lift | None = None,
+) -> Response:
     """A problem document."""
     problem = Problem(
-        type="about:blank", title=title, status=status, detail=detail, faults=list(faults)
+        type="about:blank",
+        title=title,
+        status=status,
+        detail=detail,
+        faults=list(faults),
+        lift=LiftAnswer(**lift._asdict()) if lift else None,
     )
     return Response(
         json.dumps(problem.model_dump(), ensure_ascii=False),
@@ -90,7 +112,7 @@ def of_refusal(refused: Refusal) -> Response:
         faults = refused.faults
     elif isinstance(refused, NotReady):
         faults = refused.missing
-    return answer(status, refused.title, str(refused), faults)
+    return answer(status, refused.title, str(refused), faults, refused.lift)
 
 
 def _of_http(wrong: HTTPException) -> Response:

@@ -37,10 +37,17 @@ def _columns(text: str | None) -> Columns | None:
 @click.argument("account")
 @click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
 @click.option("--columns", help="Of a CSV, from 0: day=0,text=1+2,amount=3,day_order=dmy.")
+@click.option("--sure", is_flag=True, help="It is of that account, whatever speaks against it.")
 @as_json
 @pass_work
 def import_statement(
-    work: Work, client: str, account: str, file: Path, columns: str | None, as_json: bool
+    work: Work,
+    client: str,
+    account: str,
+    file: Path,
+    columns: str | None,
+    sure: bool,
+    as_json: bool,
 ) -> None:
     """Take in a bank statement: OFX, camt.053, MT940 or CSV, by what is in it."""
     try:
@@ -49,7 +56,14 @@ def import_statement(
         raise click.UsageError("Write columns as day=0,text=1+2,amount=3,day_order=dmy.") from None
     try:
         found = statements.take_in(
-            work.place, work.person, client, file.name, file.read_bytes(), account, chosen
+            work.place,
+            work.person,
+            client,
+            file.name,
+            file.read_bytes(),
+            account,
+            chosen,
+            sure=sure,
         )
     except NeedsColumns as asked:
         names = ", ".join(f"{place} {name!r}" for place, name in enumerate(asked.layout.heading))

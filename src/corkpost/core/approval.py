@@ -5,7 +5,7 @@ from typing import NamedTuple
 from corkpost.core.books import Books
 from corkpost.core.change import ChangeKind, Plan, dates_of
 from corkpost.core.kinds import PeriodState, Role
-from corkpost.core.refusals import Refusal, said
+from corkpost.core.refusals import Lift, Refusal, said
 
 
 class ApprovalRule(NamedTuple):
@@ -18,6 +18,7 @@ class ApprovalRule(NamedTuple):
 
 class HeldForApproval(Refusal):
     title = "It waits for approval"
+    lift = Lift("What waits, and what was sent back, is on the Entries page", page="entries")
 
 
 def is_journal(plan: Plan, books: Books) -> bool:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from datetime import date
+from typing import NamedTuple
 
 
 def said(day: date) -> str:
@@ -9,10 +10,20 @@ def said(day: date) -> str:
     return f"{day.day} {day:%B %Y}"
 
 
+class Lift(NamedTuple):
+    """How a person with the right to it lifts a refusal. *page*: the client's page where that is done.
+    *setting*: what is said with the same request, where that is enough."""
+
+    says: str
+    page: str | None = None
+    setting: str | None = None
+
+
 class Refusal(Exception):
     """A deed that is refused. `str()` of it is fit to show to a person."""
 
     title = "This can't be done"
+    lift: Lift | None = None
 
 
 class UnknownName(Refusal):
@@ -30,6 +41,7 @@ class NotAllowed(Refusal):
 
 class BarredDate(Refusal):
     title = "That date is barred"
+    lift = Lift("Who may post, and reopening, is on the Sign-off page", page="sign-off")
 
     def __init__(self, posting_date: date, why: str, first_open_day: date) -> None:
         super().__init__(
@@ -43,6 +55,7 @@ class NoYear(Refusal):
     opened next; None where the day lies before them."""
 
     title = "There is no financial year for that day"
+    lift = Lift("Open the next year on the Sign-off page", page="sign-off")
 
     def __init__(self, day: date, first_day: date, last_day: date, next_year: str | None) -> None:
         offer = (
@@ -80,6 +93,7 @@ class NoReason(Refusal):
 
 class MissingAccount(Refusal):
     title = "An account is missing"
+    lift = Lift("Give an account that role on the Books page", page="books")
 
     def __init__(self, role: str, purpose: str) -> None:
         super().__init__(

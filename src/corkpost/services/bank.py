@@ -7,7 +7,13 @@ from typing import NamedTuple
 
 from corkpost.core.bank.agreeing import Wanted, plan_agree, plan_apart
 from corkpost.core.bank.reconciling import Reconciliation
-from corkpost.core.bank.sides import BankSides, bank_accounts, bank_sides
+from corkpost.core.bank.sides import (
+    BankSides,
+    bank_accounts,
+    bank_sides,
+    foreign_accounts,
+    kept_unmatched,
+)
 from corkpost.core.books import Account, Books
 from corkpost.core.change import Plan
 from corkpost.core.kinds import AccountRole
@@ -38,10 +44,11 @@ class StatementState(NamedTuple):
 
 
 class AccountState(NamedTuple):
-    """A bank account with its statements, oldest first."""
+    """A bank account with its statements, oldest first. *note*: why they are not matched, if so."""
 
     account: Account
     statements: tuple[StatementState, ...]
+    note: str | None = None
 
 
 class BankState(NamedTuple):
@@ -89,6 +96,7 @@ def accounts(place: Workplace, person: Person, client_code: str) -> tuple[Accoun
                     )
                     for one in sides.statements
                 ),
+                kept_unmatched(books, code) if code in foreign_accounts(books) else None,
             )
         )
     return tuple(found)

@@ -226,7 +226,7 @@ def _new_statements(books: Books | None, folder: BooksFolder) -> list[Statement]
                 path = f"{row.path} ({number})"
             used.add(path)
             reading = Reading(whole, path, row.digest)
-            reading.take(folder.statements[row.path], row.account)
+            reading.take(folder.statements[row.path], row.account, sure=True)
             found += reading.found
             whole = replace(whole, statements=(*whole.statements, *reading.found))
     return found

@@ -9,7 +9,14 @@ from pathlib import PurePosixPath
 from typing import NamedTuple
 
 from corkpost.core.bank.setting_aside import refuse_in_use
-from corkpost.core.books import Books, StatementFile
+from corkpost.core.bank.sides import foreign_accounts, kept_unmatched
+from corkpost.core.bank.whose_statement import (
+    evidence,
+    other_number,
+    refuse_doubtful,
+    same_number,
+)
+from corkpost.core.books import BankAccount, Books, StatementFile
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.money import Currency, Minor, NotAnAmount
 from corkpost.core.refusals import (
@@ -66,10 +73,14 @@ def take_in(
     content: bytes,
     account: str | None = None,
     columns: Columns | None = None,
+    *,
+    sure: bool = False,
 ) -> tuple[Taken, ...]:
     """Take in a statement file, whole or not at all. *account*: where the file does not say whose.
+    *sure*: a person says that it is of that account, whatever speaks against it.
 
-    Raises UnreadableStatement, NeedsColumns, or BadEntry where a statement is of no account here.
+    Raises UnreadableStatement, NeedsColumns, WhoseStatement where a person must say whether it is of
+    the account, or BadEntry where a statement is of no account here.
     What was taken in before is not taken twice: where nothing is new, nothing is written. The bank's
     corrections that were expected are recorded and agreed.
     """
@@ -86,7 +97,7 @@ def take_in(
         if now.client != ledger.client and now.books.statements != ledger.books.statements:
             raise Moved("Somebody else took in a statement meanwhile. Take this one in once more.")
         reading = Reading(now.books, _free_path(now.books, name), digest)
-        reading.take(parsed, account)
+        reading.take(parsed, account, sure=sure)
         if reading.found:
             place.keep_file(content)
             written = Content()
@@ -194,13 +205,24 @@ class Reading:
         self.found: list[Statement] = []
         self.taken: list[Taken] = []
 
-    def take(self, parsed: ParsedFile, account: str | None) -> None:
-        """Compare each statement of the file. *account*: of those that do not say whose they are."""
+    def take(self, parsed: ParsedFile, account: str | None, *, sure: bool) -> None:
+        """Compare each statement of the file. *account*: of those that do not say whose they are. *sure*:
+        nothing that speaks against it counts."""
         self._format = parsed.format
         named = {one.identifier for one in parsed.statements if one.identifier}
         for one in parsed.statements:
             code = self._account_of(one, account, len(named))
-            self._take(one, code, parsed.warnings)
+            known = self._numbered(code)
+            same = same_number(one.identifier, known.identifier if known else None)
+            if same is False and known and not sure:
+                name = self._books.account(code).name
+                number = one.identifier or ""
+                raise BadEntry([other_number(code, name, number, known.identifier or "")])
+            self._take(one, code, parsed.warnings, sure=sure or same is True)
+
+    def _numbered(self, account: str) -> BankAccount | None:
+        rows = self._books.tables.bank_accounts
+        return next((row for row in rows if row.account == account), None)
 
     def files(self) -> list[StatementFile]:
         """The rows that keep the file with its accounts."""
@@ -231,10 +253,8 @@ class Reading:
                     "which account it is, or give the account that number in the client's books."
                 ]
             )
-        currency = next(
-            (row.currency for row in books.tables.bank_accounts if row.account == code), None
-        )
-        wanted = currency or books.client.currency.code
+        known = self._numbered(code)
+        wanted = (known and known.currency) or books.client.currency.code
         if one.currency and one.currency != wanted:
             raise BadEntry([f"The statement is in {one.currency}, the account {code} in {wanted}."])
         return code
@@ -242,7 +262,9 @@ class Reading:
     def _only_account(self, one: ParsedStatement) -> str | None:
         return _only_bank(self._books) if not one.identifier else None
 
-    def _take(self, one: ParsedStatement, account: str, warnings: tuple[str, ...]) -> None:
+    def _take(
+        self, one: ParsedStatement, account: str, warnings: tuple[str, ...], *, sure: bool
+    ) -> None:
         currency = self._books.client.currency
         given = [_given(line, currency) for line in one.lines]
         before = [x for x in (*self._books.statements, *self.found) if x.account == account]
@@ -251,7 +273,15 @@ class Reading:
         closing = _minor(one.closing, currency, "The closing balance")
         opening, notes = _opening(one, currency, given, before, first, last)
         sums = sums_of(opening, closing, given)
-        said_ = [*warnings, *notes, *_gap(before, opening, first, currency)]
+        stood = _stood(before, first)
+        if not sure:
+            weighed = evidence(
+                self._books, account, given, opening=opening, stood=stood, already=known.already
+            )
+            refuse_doubtful(self._books, account, weighed)
+        said_ = [*warnings, *notes, *_gap(before, opening, stood, first, currency)]
+        if account in foreign_accounts(self._books):
+            said_.append(kept_unmatched(self._books, account))
         if sums.off_by:
             said_.append(
                 f"Opening and lines come to {currency.words(sums.off_by)} "
@@ -351,20 +381,31 @@ def _opening(
     ]
 
 
-def _gap(
-    before: Sequence[Statement], opening: Minor | None, first: date, currency: Currency
-) -> list[str]:
-    """What the account stood at before the statement's first day, by those so far, against its opening."""
+def _stood(before: Sequence[Statement], first: date) -> Minor | None:
+    """What the account stood at before the statement's first day, by those so far; None where none says."""
     known = [x for x in before if x.first_day <= first and x.closing is not None]
-    if not known or opening is None:
-        return []
+    if not known:
+        return None
     latest = max(known, key=lambda x: x.order)
     since = sum(
         line.amount for x in before for line in x.lines if first <= line.day <= latest.last_day
     )
-    stood = (latest.closing or 0) - since
-    if stood == opening:
+    return (latest.closing or 0) - since
+
+
+def _gap(
+    before: Sequence[Statement],
+    opening: Minor | None,
+    stood: Minor | None,
+    first: date,
+    currency: Currency,
+) -> list[str]:
+    """In words, where the statement does not open at what the account stood at."""
+    if stood is None or opening is None or stood == opening:
         return []
+    latest = max(
+        (x for x in before if x.first_day <= first and x.closing is not None), key=lambda x: x.order
+    )
     return [
         f"By the statement to {said(latest.last_day)} the account stood at {currency.words(stood)}, "
         f"this one opens at {currency.words(opening)} on {said(first)}: lines between them may be "

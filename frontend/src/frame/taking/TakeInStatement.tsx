@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { answered, api, type Schemas } from '../../api/client'
+import { answered, api, ProblemError, type Schemas } from '../../api/client'
 import { amountWords, counted, longDayWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
@@ -19,6 +19,14 @@ interface TakeInStatementProps {
 
 type Columns = Schemas['ColumnsModel']
 
+/** What is sent. *sure*: it is of that account, whatever speaks against it. */
+interface Asked {
+  file: File
+  columns: Columns | null
+  account: string | null
+  sure?: boolean
+}
+
 /** Takes in a statement file: whole or not at all, and says what was new in it. */
 export function TakeInStatement({
   first,
@@ -31,7 +39,7 @@ export function TakeInStatement({
   const [file, setFile] = useState<File | null>(null)
   const [said, say] = useState<string | null>(account)
   const send = useMutation({
-    mutationFn: (asked: { file: File; columns: Columns | null; account: string | null }) =>
+    mutationFn: (asked: Asked) =>
       answered(
         api.POST('/api/clients/{client}/statements', {
           params: {
@@ -40,6 +48,7 @@ export function TakeInStatement({
               name: asked.file.name,
               ...(asked.account && { account: asked.account }),
               ...(asked.columns && { columns: JSON.stringify(asked.columns) }),
+              ...(asked.sure && { sure: true }),
             },
           },
           body: asked.file as never,
@@ -63,6 +72,7 @@ export function TakeInStatement({
     }
   }, [first, account, mutate])
   const asks = send.data?.asks
+  const lift = send.error instanceof ProblemError ? send.error.lift : null
   return (
     <Dialog title="Take in a statement" onClose={onClose}>
       <div className="space-y-4">
@@ -81,6 +91,11 @@ export function TakeInStatement({
         )}
         {send.isPending && <p role="status">Reading {file?.name} …</p>}
         <ProblemNote problem={send.error} />
+        {lift?.setting === 'sure' && send.variables && (
+          <Button look="post" onClick={() => mutate({ ...send.variables, sure: true })}>
+            {lift.says}
+          </Button>
+        )}
         {account === null && file && (send.error || asks) && (
           <WhoseStatement
             value={said}

@@ -4,16 +4,26 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from typing import NamedTuple
 
-from corkpost.core.bank.sides import BankSides, EntryKey, Group, apart_row, bank_sides, group_rows
+from corkpost.core.bank.sides import (
+    BankSides,
+    EntryKey,
+    Group,
+    apart_row,
+    bank_sides,
+    foreign_accounts,
+    group_rows,
+    kept_unmatched,
+)
 from corkpost.core.books import AgreementRow, Books, Transaction
 from corkpost.core.change import ChangeKind, Plan, checked
 from corkpost.core.kinds import MONEY_ROLES
 from corkpost.core.plan_rules import Answer, rules_of
-from corkpost.core.refusals import BadEntry, Refusal, UnknownName, said
+from corkpost.core.refusals import BadEntry, Lift, Refusal, UnknownName, said
 
 
 class FixedByReconciliation(Refusal):
     title = "A finished reconciliation fixes that"
+    lift = Lift("Reopen that reconciliation on the Bank page", page="bank")
 
     def __init__(self, what: str, account: str, day: str) -> None:
         super().__init__(
@@ -24,6 +34,7 @@ class FixedByReconciliation(Refusal):
 
 class SealedAgreement(Refusal):
     title = "That agreement is sealed"
+    lift = Lift("Reopen what was signed on the Sign-off page", page="sign-off")
 
 
 class Wanted(NamedTuple):
@@ -40,6 +51,8 @@ def plan_agree(books: Books, account: str, wanted: Iterable[Wanted]) -> Plan:
 
     Raises UnknownName, or BadEntry where one is agreed already or the sums differ.
     """
+    if account in foreign_accounts(books):
+        raise BadEntry([kept_unmatched(books, account)])
     sides = bank_sides(books, account)
     asked = list(wanted)
     faults = [fault for one in asked for fault in _faults(books, sides, one)]

@@ -114,8 +114,28 @@ def account_of_line(books: Books, line: StatementLine) -> str:
 
 
 def bank_accounts(books: Books) -> tuple[str, ...]:
-    """The accounts that statements came for, in the order of their codes."""
-    return tuple(sorted({statement.account for statement in books.statements}))
+    """The accounts that statements came for and are matched, in the order of their codes."""
+    found = {statement.account for statement in books.statements}
+    return tuple(sorted(found - foreign_accounts(books).keys()))
+
+
+def foreign_accounts(books: Books) -> Mapping[str, str]:
+    """The bank accounts that are kept in another currency than the books, with that currency."""
+    own = books.client.currency.code
+    return {
+        row.account: row.currency
+        for row in books.tables.bank_accounts
+        if row.currency and row.currency != own
+    }
+
+
+def kept_unmatched(books: Books, account: str) -> str:
+    """In words: why the account's statements are kept and not matched."""
+    currency = foreign_accounts(books)[account]
+    return (
+        f"{account} is kept in {currency}, the books in {books.client.currency.code}: its statements are "
+        "kept, and not matched with the books."
+    )
 
 
 def _sides(books: Books, account: str) -> BankSides:
