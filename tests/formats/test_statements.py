@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from corkpost.core.kinds import StatementFormat
 from corkpost.core.money import Currency
-from corkpost.formats.statements import csv_table
+from corkpost.formats.statements.csv_days import day_orders
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns, columns_of
 from corkpost.formats.statements.parsed import UnreadableStatement, decimal_in
 from corkpost.formats.statements.reading import read_statement
@@ -71,6 +71,9 @@ def test_a_file_cut_off_anywhere_is_refused_or_whole_lines_of_it_are_read(format
         try:
             found = read_statement(content[:end])
         except UnreadableStatement:
+            continue
+        if found.warnings:
+            assert "look whether it is whole" in found.warnings[0]
             continue
         lines = [line for s in found.statements for line in s.lines]
         # Cut off between two statements, or in a CSV between two rows, a file looks whole.
@@ -245,7 +248,12 @@ def test_a_csv_that_makes_no_sense_is_refused_with_the_row(text, says):
         ("12,50-", "-12.50"),
         ("(3.10)", "-3.10"),
         (",75", "0.75"),
-        ("12 EUR", None),
+        ("12 EUR", "12"),
+        ("-€ 1.234,56", "-1234.56"),
+        ("EUR -12.50", "-12.50"),
+        ("12.50 DR", "-12.50"),
+        ("12.50Cr", "12.50"),
+        ("12 pieces", None),
         ("1.2.3", None),
         ("", None),
     ],
@@ -255,6 +263,143 @@ def test_amounts_as_banks_write_them(text, amount):
 
 
 def test_the_order_of_days_is_told_from_the_whole_column():
-    assert csv_table.day_orders(["04/05/2026", "13/05/2026"]) == ["dmy"]
-    assert csv_table.day_orders(["04/05/2026", "05/06/2026"]) == ["dmy", "mdy"]
-    assert csv_table.day_orders(["20260504"]) == ["ymd"]
+    assert day_orders(["04/05/2026", "13/05/2026"]) == ["dmy"]
+    assert day_orders(["04/05/2026", "05/06/2026"]) == ["dmy", "mdy"]
+    assert day_orders(["20260504"]) == ["ymd"]
+
+
+# -- as banks really write them
+
+
+def table(*rows):
+    return "\n".join(rows) + "\n"
+
+
+LANGUAGES = {
+    "en": table("Transaction Date,Details,Debit,Credit,Balance",
+                "13/05/2026,SHOP,12.50,,100.00", "14/05/2026,CLIENT,,\"1,250.00\",\"1,350.00\""),
+    "de": table("Buchungstag;Wertstellung;Verwendungszweck;Umsatz;Soll/Haben;Saldo",
+                "13.05.2026;13.05.2026;SHOP;12,50;S;100,00", "14.05.2026;14.05.2026;CLIENT;1.250,00;H;1.350,00"),
+    "fr": table("Date op\u00e9ration;Date valeur;Libell\u00e9;D\u00e9bit;Cr\u00e9dit",
+                "13/05/2026;13/05/2026;SHOP;12,50;", "14/05/2026;14/05/2026;CLIENT;;1 250,00"),
+    "es": table("Fecha;Concepto;Importe;Saldo", "13/05/2026;SHOP;-12,50;100,00",
+                "14/05/2026;CLIENT;1.250,00;1.350,00"),
+    "it": table("Data contabile;Data valuta;Descrizione;Dare;Avere",
+                "13/05/2026;13/05/2026;SHOP;12,50;", "14/05/2026;14/05/2026;CLIENT;;1.250,00"),
+    "nl": table('"Datum","Rekening","Af Bij","Bedrag (EUR)","Mededelingen"',
+                '"20260513","NL11","Af","12,50","SHOP"', '"20260514","NL11","Bij","1250,00","CLIENT"'),
+    "pt": table("Data Mov.;Data Valor;Descri\u00e7\u00e3o;Import\u00e2ncia;Saldo Contabil\u00edstico",
+                "13-05-2026;13-05-2026;SHOP;-12,50;100,00", "14-05-2026;14-05-2026;CLIENT;1.250,00;1.350,00"),
+    "pl": table("Data operacji;Opis operacji;Kwota;Saldo po operacji", "2026-05-13;SHOP;-12,50;100,00",
+                "2026-05-14;CLIENT;1 250,00;1 350,00"),
+    "sv": table("Bokf\u00f6ringsdag;Belopp;Rubrik;Saldo", "2026-05-13;-12,50;SHOP;100,00",
+                "2026-05-14;1250,00;CLIENT;1350,00"),
+    "no heading": table("13/05/2026,SHOP,-12.50,100.00", "14/05/2026,CLIENT,1250.00,1350.00"),
+    "words for months": table("Date,Narrative,Paid out,Paid in,Balance", "13 May 2026,SHOP,12.50,,100.00",
+                              "14 May 2026,CLIENT,,1250.00,1350.00"),
+    "old line ends": table("Date,Description,Amount,Balance", "13/05/2026,SHOP,-12.50,100.00",
+                           "14/05/2026,CLIENT,1250.00,1350.00").replace("\n", "\r"),
+    "balances and totals among it": table(
+        "Account: 12", "Date,Description,Amount,Balance", "12/05/2026,Opening balance,,112.50",
+        "13/05/2026,SHOP,-12.50,100.00", "14/05/2026,CLIENT,1250.00,1350.00", ",Total,1237.50,"),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("which", LANGUAGES)
+@pytest.mark.parametrize("encoding", ["utf-8", "cp1252", "utf-16-le"])
+def test_a_heading_in_plain_words_is_understood_and_not_asked_about(which, encoding):
+    (statement,) = read_statement(LANGUAGES[which].encode(encoding)).statements
+    assert [(line.day, line.amount, line.text) for line in statement.lines] == [
+        (date(2026, 5, 13), Decimal("-12.50"), "SHOP"),
+        (date(2026, 5, 14), Decimal("1250.00"), "CLIENT"),
+    ]
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        table("Date,Description,Amount", "13/05/2026,SHOP,12.50", "14/05/2026,CLIENT,1250.00"),
+        table("Date,Description,Amount", "03/05/2026,SHOP,-12.50", "04/06/2026,CLIENT,1250.00"),
+        table("13/05/2026,SHOP,-12.50", "14/05/2026,CLIENT,1250.00"),
+    ],
+)
+def test_it_is_asked_about_where_two_readings_fit(text):
+    with pytest.raises(NeedsColumns) as asked:
+        read_statement(text.encode())
+    assert asked.value.guessed is not None
+
+
+def test_the_order_of_the_rows_tells_the_order_of_day_and_month():
+    assert day_orders(["01/06/2026", "04/06/2026", "02/07/2026"]) == ["dmy"]
+
+
+OFX_HEAD = "OFXHEADER:100\nVERSION:102\nENCODING:USASCII\nCHARSET:1252\n\n"
+OFX_BODY = (
+    "<OFX><SIGNONMSGSRSV1><SONRS><STATUS><CODE>0<SEVERITY>INFO</STATUS></SONRS></SIGNONMSGSRSV1>"
+    "<BANKMSGSRSV1><STMTTRNRS><STMTRS><CURDEF>EUR<BANKTRANLIST><DTSTART>20260501<DTEND>20260531"
+    "<STMTTRN><TRNTYPE>DEBIT<DTPOSTED>20260513<TRNAMT>-12.50<FITID>1<NAME>Caf\u00e9</STMTTRN>"
+    "</BANKTRANLIST><LEDGERBAL><BALAMT>100.00<DTASOF>20260531</LEDGERBAL>"
+    "<BANKACCTFROM><ACCTID>IE12</BANKACCTFROM>"
+)
+OFX_ENDS = "</STMTRS></STMTTRNRS></BANKMSGSRSV1></OFX>"
+XML_HEAD = (
+    '<?xml version="1.0" encoding="ISO-8859-1"?>\n'
+    '<?OFX NEWFILEUID="NONE" SECURITY="NONE" VERSION="211" OFXHEADER="200"?>\n'
+)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        OFX_HEAD + OFX_BODY + OFX_ENDS,
+        OFX_HEAD + OFX_BODY,
+        XML_HEAD + OFX_BODY + OFX_ENDS,
+        OFX_HEAD + OFX_BODY.replace("<BANKTRANLIST>", "<!-- <STMTTRN> --><BANKTRANLIST>") + OFX_ENDS,
+        OFX_HEAD + OFX_BODY.replace("STMTRS>", "INVSTMTRS>").replace("BANKTRANLIST", "INVTRANLIST")
+        .replace("<STMTTRN>", "<INVBANKTRAN><STMTTRN>").replace("</STMTTRN>", "</STMTTRN></INVBANKTRAN>"),
+    ],
+)  # fmt: skip
+def test_ofx_with_its_declared_letters_comments_missing_ends_and_an_investment_account_s_bank_lines(
+    text,
+):
+    (statement,) = read_statement(text.encode("cp1252")).statements
+    assert [(line.amount, line.text) for line in statement.lines] == [
+        (Decimal("-12.50"), "Caf\u00e9")
+    ]
+    assert statement.identifier == "IE12"
+
+
+def test_what_an_ofx_file_says_went_wrong_is_told_and_one_that_breaks_off_is_refused():
+    error = "<CODE>15500<SEVERITY>ERROR<MESSAGE>Invalid signon</STATUS></SONRS></OFX>\n"
+    with pytest.raises(UnreadableStatement, match=r"The bank says: Invalid signon \(15500\)"):
+        read_statement(f"{OFX_HEAD}<OFX><SONRS><STATUS>{error}".encode())
+    with pytest.raises(UnreadableStatement, match="cut off"):
+        read_statement((OFX_HEAD + OFX_BODY[: OFX_BODY.index("<FITID>")]).encode())
+
+
+MT = ":20:X\n:25:IE12BANK\n:28C:1/1\n"
+MOVED = ":61:2604300430D12,50NMSCREF//B1\n:86:SHOP\n"
+
+
+@pytest.mark.parametrize(
+    ("text", "closing", "warned"),
+    [
+        (f"{MT}:34F:EURD0,\n:13D:2604301000+0100\n{MOVED}:90D:1EUR12,50\n-\n", None, True),
+        (f"{MT}:60F:C260331EUR100,00\n{MOVED}", None, True),
+        (f"{MT}:60F:C260331EUR100,00\n{MOVED}:62F:C260431EUR87,50\n-\n", "87.50", False),
+    ],
+)
+def test_interim_reports_no_closing_balance_and_the_31_of_april(text, closing, warned):
+    found = read_statement(text.encode())
+    (statement,) = found.statements
+    assert [(line.day, line.amount) for line in statement.lines] == [
+        (date(2026, 4, 30), Decimal("-12.50"))
+    ]
+    assert statement.closing == (Decimal(closing) if closing else None)
+    assert bool(found.warnings) is warned
+    assert statement.currency == "EUR"
+
+
+def test_a_table_without_rows_is_a_statement_in_which_nothing_happened():
+    (statement,) = read_statement(b"Date,Description,Amount,Balance\n").statements
+    assert statement.lines == ()

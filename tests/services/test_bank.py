@@ -243,7 +243,7 @@ def with_number(tmp_path, identifier, **more):
 def test_another_s_statement_is_taken_in_only_once_a_person_says_that_it_is_this_account_s(office):
     content = as_csv([statement(*STRANGE, opening="9.00")])
     with pytest.raises(WhoseStatement):
-        take(office, content)
+        take(office, content, account=BANK)
     assert office.place.ledger(office["IO"], "SMALL").books.statements == ()
     found = statements.take_in(
         office.place, office["IO"], "SMALL", "june.csv", content, BANK, sure=True
@@ -254,8 +254,8 @@ def test_another_s_statement_is_taken_in_only_once_a_person_says_that_it_is_this
 def test_the_number_of_another_account_is_refused_and_its_own_needs_no_weighing(office, tmp_path):
     folder = write(with_number(tmp_path, "IE99 OTHER 12345678"), tmp_path / "b")
     books.take_in(office.place, office["OB"], folder)
+    foreign = replace_number(statement(REEDWHARF), "IE11 OURS 12345678")
     with pytest.raises(BadEntry, match=r"bears the number IE11 ?OURS ?12345678; .* has IE99"):
-        foreign = replace_number(statement(REEDWHARF), "IE11 OURS 12345678")
         take(office, as_camt053([foreign]), account=BANK)
     own = replace_number(statement(*STRANGE, opening="9.00"), "IE99OTHER12345678")
     assert take(office, as_camt053([own]))[0].new == len(STRANGE)

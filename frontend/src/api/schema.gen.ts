@@ -4440,6 +4440,8 @@ export interface components {
             counterparty: number | null;
             /** Turned */
             turned: boolean;
+            /** Side */
+            side: number | null;
         };
         /**
          * TakenAnswer

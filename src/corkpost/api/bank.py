@@ -165,6 +165,7 @@ class ColumnsModel(BaseModel):
     value_day: int | None
     counterparty: int | None
     turned: bool
+    side: int | None
 
 
 class AskedColumns(BaseModel):

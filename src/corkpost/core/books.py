@@ -24,7 +24,15 @@ from corkpost.core.kinds import (
     TransactionKind,
 )
 from corkpost.core.money import Currency, Minor
-from corkpost.core.periods import FIRST_DAY, LAST_DAY, ONE_DAY, Calendar, FinancialYear, Reach
+from corkpost.core.periods import (
+    FIRST_DAY,
+    LAST_DAY,
+    ONE_DAY,
+    Calendar,
+    FinancialYear,
+    Reach,
+    month_end,
+)
 from corkpost.core.refusals import UnknownName
 from corkpost.core.statements import Statement
 
@@ -470,6 +478,31 @@ class Books:
         with it, and does not."""
         mirror = self.transactions.get(self.reversed_by.get(transaction_id, ""))
         return mirror is not None and mirror.change != self.transactions[transaction_id].change
+
+    @cached_property
+    def filed_on(self) -> datetime | None:
+        """When the filed years were filed: as the books say, else when the last closing entry in them
+        was keyed, else six months after their end. None where nothing is filed."""
+        through = self.client.filed_through
+        if self.client.filed_on is not None or through is None:
+            return self.client.filed_on
+        closings = [
+            posted.entered_at
+            for posted in self.tables.transactions
+            if posted.kind is TransactionKind.CLOSING
+            and posted.posting_date <= through
+            and posted.change is None
+            and posted.entered_at is not None
+        ]
+        end = month_end(through.year, through.month + 6, 31)
+        return max(closings, default=datetime(end.year, end.month, end.day))
+
+    @property
+    def capital_item(self) -> Minor:
+        """From which sum on a thing of lasting use is an asset: as the books say, else 500.00."""
+        if self.client.capital_item is not None:
+            return self.client.capital_item
+        return self.client.currency.parse("500")
 
     @cached_property
     def reach(self) -> Reach:

@@ -72,7 +72,7 @@ def _signs(
     whole = books.client.currency.parse("1")
     if posted.total >= ROUND * whole and posted.total % (100 * whole) == 0:
         yield "a round sum"
-    limit = books.client.capital_item
+    limit = books.capital_item
     if limit and any(
         limit * JUST_UNDER // 100 <= abs(line.amount) < limit
         for line in posted.lines
@@ -93,7 +93,7 @@ def _passes(books: Books, posted: Transaction) -> bool:
 
 
 def _after_filing(books: Books, posted: Transaction) -> Iterator[str]:
-    filed, through = books.client.filed_on, books.client.filed_through
+    filed, through = books.filed_on, books.client.filed_through
     if filed is None or through is None or posted.entered_at is None:
         return
     later = posted.entered_at - filed

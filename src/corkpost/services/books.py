@@ -11,7 +11,7 @@ from corkpost.core.books import Allocation, Books, Tables, Transaction
 from corkpost.core.checks.owner_account_kind import unfit_entries
 from corkpost.core.kinds import Role
 from corkpost.core.periods import Calendar
-from corkpost.core.refusals import Moved, Refusal
+from corkpost.core.refusals import BadEntry, Moved, Refusal
 from corkpost.core.statements import Statement
 from corkpost.formats.books_folder.reading import BooksFolder, read_books
 from corkpost.formats.books_folder.writing import write_books
@@ -226,7 +226,10 @@ def _new_statements(books: Books | None, folder: BooksFolder) -> list[Statement]
                 path = f"{row.path} ({number})"
             used.add(path)
             reading = Reading(whole, path, row.digest)
-            reading.take(folder.statements[row.path], row.account, sure=True)
+            try:
+                reading.take(folder.statements[row.path], row.account, sure=True)
+            except Refusal as refused:
+                raise BadEntry([f"{row.path}: {refused} Nothing was taken in."]) from None
             found += reading.found
             whole = replace(whole, statements=(*whole.statements, *reading.found))
     return found

@@ -19,6 +19,7 @@ from corkpost.core.bank.whose_statement import (
 from corkpost.core.books import BankAccount, Books, StatementFile
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.money import Currency, Minor, NotAnAmount
+from corkpost.core.periods import FIRST_DAY
 from corkpost.core.refusals import (
     AlreadyTakenBack,
     BadEntry,
@@ -44,6 +45,10 @@ from corkpost.store import statements as statement_store
 from corkpost.store.changes import ChangeHead, Content
 
 STATEMENT_ROLES = MONEY_ROLES | {AccountRole.CREDIT_CARD, AccountRole.CARD_CLEARING}
+
+
+EARLIER_YEARS = 10
+"""How many years before those of the books a statement may be."""
 
 
 class Taken(NamedTuple):
@@ -262,6 +267,31 @@ class Reading:
     def _only_account(self, one: ParsedStatement) -> str | None:
         return _only_bank(self._books) if not one.identifier else None
 
+    def _take_nothing(self, account: str, warnings: tuple[str, ...]) -> None:
+        """A statement without lines or days is one: there is nothing of it to keep but its file."""
+        day = self._books.received_through or self._books.client.books_to or FIRST_DAY
+        said_ = (*warnings, "The file has a heading and no lines: nothing happened in it.")
+        self.taken.append(Taken(account, 0, 0, None, None, day, day, said_))
+
+    def _refuse_far(self, given: Sequence[Given], first: date, last: date) -> None:
+        """Raise UnreadableStatement for days that the books can't reach: they are slips of a file."""
+        reach = self._books.reach
+        earliest = max(
+            FIRST_DAY, reach.first_day.replace(year=reach.first_day.year - EARLIER_YEARS)
+        )
+        far = [
+            day
+            for day in (first, last, *(x.day for x in given))
+            if not earliest <= day <= reach.last_day
+        ]
+        if far:
+            lines = [str(x.number) for x in given if x.day in far]
+            where = f"Line {lines[0]} is" if lines else "The statement is"
+            raise UnreadableStatement(
+                f"{where} dated {said(far[0])}, and the years of these books go from "
+                f"{said(reach.first_day)} to {said(reach.last_day)}. Look at the file."
+            )
+
     def _take(
         self, one: ParsedStatement, account: str, warnings: tuple[str, ...], *, sure: bool
     ) -> None:
@@ -269,7 +299,12 @@ class Reading:
         given = [_given(line, currency) for line in one.lines]
         before = [x for x in (*self._books.statements, *self.found) if x.account == account]
         known = told_apart(given, (line for x in before for line in x.lines))
-        first, last = _span(one, given)
+        span = _span(one, given)
+        if span is None:
+            self._take_nothing(account, warnings)
+            return
+        first, last = span
+        self._refuse_far(given, first, last)
         closing = _minor(one.closing, currency, "The closing balance")
         opening, notes = _opening(one, currency, given, before, first, last)
         sums = sums_of(opening, closing, given)
@@ -346,13 +381,12 @@ def _given(line: ParsedLine, currency: Currency) -> Given:
     )
 
 
-def _span(one: ParsedStatement, given: Sequence[Given]) -> tuple[date, date]:
+def _span(one: ParsedStatement, given: Sequence[Given]) -> tuple[date, date] | None:
+    """From which day to which; None for a statement that has no lines and says no days."""
     days = [line.day for line in given]
     first = min([*days, *([one.first_day] if one.first_day else [])], default=one.last_day)
     last = max([*days, *([one.last_day] if one.last_day else [])], default=first)
-    if first is None or last is None:
-        raise UnreadableStatement("The statement has no lines and says no days: it is empty.")
-    return first, last
+    return (first, last) if first and last else None
 
 
 def _opening(

@@ -1,5 +1,7 @@
 """Wages, loans and what moved: what each check sees and leaves alone, and that its route puts it right."""
 
+from dataclasses import replace
+
 import pytest
 
 from corkpost.core.bank.agreeing import ready
@@ -193,6 +195,7 @@ def trade(year, office, sales="9000.00", months=range(1, 11)):
 )
 def test_an_account_that_moved_beyond_the_threshold_is_told(office, sales, told):
     books = books_with(*trade(2025, "300.00"), *trade(2026, office, sales))
+    books = replace(books, client=replace(books.client, capital_item=eur("9999.00")))
     points = [p for p in found(books, "movement") if p.named("account") == (CODES["office"],)]
     assert [point.short for point in points] == told
     assert all(options_for(books, point)[0].title.startswith("Explain") for point in points)

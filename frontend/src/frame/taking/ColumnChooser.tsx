@@ -22,6 +22,7 @@ const MEANINGS = {
   bank_id: "the bank's id",
   value_day: 'value day',
   counterparty: 'payee or payer',
+  side: 'in or out (debit or credit)',
 } as const
 
 type Meaning = keyof typeof MEANINGS
@@ -153,5 +154,6 @@ function columnsOf(meanings: Meaning[], order: string): Columns | null {
     value_day: at('value_day'),
     counterparty: at('counterparty'),
     turned: at('turned') !== null,
+    side: at('side'),
   }
 }

@@ -39,7 +39,7 @@ KINDS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)
 
 def find(look: Look) -> Iterator[Point]:
     books = look.books
-    limit = books.client.capital_item
+    limit = books.capital_item
     assets = books.with_role(AccountRole.FIXED_ASSET)
     if not limit or not assets:
         return

@@ -17,7 +17,7 @@ CHECK = Check(
 
 def find(look: Look) -> Iterator[Point]:
     books = look.books
-    through, filed_on = books.client.filed_through, books.client.filed_on
+    through, filed_on = books.client.filed_through, books.filed_on
     if through is None or filed_on is None:
         return
     for posted in books.tables.transactions:

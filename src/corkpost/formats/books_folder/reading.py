@@ -31,12 +31,13 @@ from corkpost.core.books import (
     Tax,
     Transaction,
 )
-from corkpost.core.kinds import AccountRole
+from corkpost.core.kinds import AccountRole, StatementFormat
 from corkpost.formats.books_folder.archive import DESCRIPTOR, Archive, opened
 from corkpost.formats.books_folder.checking import Places, check_tables
 from corkpost.formats.books_folder.columns import TABLES, BadCell, Table, reader_of
 from corkpost.formats.books_folder.descriptor import Descriptor, read_descriptor
 from corkpost.formats.books_folder.faults import Faults
+from corkpost.formats.statements.csv_table import refuse_other_columns
 from corkpost.formats.statements.parsed import ParsedFile, UnreadableStatement
 from corkpost.formats.statements.reading import read_statement
 
@@ -224,6 +225,11 @@ class _Reading:
                     self._faults.add(path, line, "-", what)
                     rows.spoiled.update(record[first : first + 1])
                 continue
+            if "\x00" in "".join(record):
+                place = next(i for i, cell in enumerate(record) if "\x00" in cell)
+                self._faults.add(path, line, heading[place], "holds a NUL sign: take it out")
+                rows.spoiled.add(record[first])
+                continue
             for i, name in needed:
                 if not record[i] or record[i].isspace():
                     self._faults.add(path, line, name, "is empty: it must be filled")
@@ -285,7 +291,10 @@ class _Reading:
             path = values[1]
             if path in stored and path not in found:
                 try:
-                    found[path] = read_statement(stored[path].read_bytes())
+                    content = stored[path].read_bytes()
+                    found[path] = read_statement(content)
+                    if found[path].format is StatementFormat.CSV:
+                        refuse_other_columns(content)
                 except UnreadableStatement as error:
                     self._faults.add(self.paths["statements"], line, "path", f"{path!r}: {error}")
         return found

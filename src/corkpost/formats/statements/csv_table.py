@@ -1,7 +1,7 @@
-"""A bank's CSV: which column is what is guessed, shown and asked once, then remembered.
+"""A bank's CSV: which column is what is read from its heading, proved by the running balance where there
+is one, and asked about only where two readings fit.
 
-Where a running balance is there, it is chained in both directions: it proves signs, order and
-completeness.
+A running balance is chained in both directions: it proves signs, order and completeness.
 """
 
 import csv
@@ -9,25 +9,33 @@ import io
 import json
 import re
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import asdict, dataclass, replace
-from datetime import date
 from decimal import Decimal
 from itertools import pairwise
 from typing import NamedTuple
 
 from corkpost.core.kinds import StatementFormat
+from corkpost.formats.statements.csv_days import day_of, day_orders, looks_like_day
+from corkpost.formats.statements.csv_words import (
+    BALANCE_WORDS,
+    SIDES,
+    folded,
+    named,
+    plain,
+)
 from corkpost.formats.statements.parsed import (
     ParsedFile,
     ParsedLine,
     ParsedStatement,
     UnreadableStatement,
     decimal_in,
+    decimal_mark,
     text_of,
     tidy,
 )
 
-MOST_PREAMBLE = 30
+MOST_PREAMBLE = 40
 MOST_ROWS = 200_000
 SAMPLE = 6
 
@@ -35,7 +43,8 @@ SAMPLE = 6
 @dataclass(frozen=True)
 class Columns:
     """Which column is what, from 0. *day_order*: `ymd`, `dmy` or `mdy`. *turned*: money out is
-    positive. One of *amount* and the pair *money_in*, *money_out* is there."""
+    positive. One of *amount* and the pair *money_in*, *money_out* is there. *side*: says of each
+    amount which way it went."""
 
     day: int
     text: tuple[int, ...]
@@ -49,6 +58,7 @@ class Columns:
     value_day: int | None = None
     counterparty: int | None = None
     turned: bool = False
+    side: int | None = None
 
     def as_json(self) -> str:
         return json.dumps(asdict(self))
@@ -61,12 +71,18 @@ def columns_of(text: str) -> Columns:
 
 
 class Layout(NamedTuple):
-    """A file's table. *heading*: its first row of names. *starts*: the line of the first row below."""
+    """A file's table. *heading*: its row of names, or names of ours where it has none. *starts*: the line
+    of the first row below."""
 
     heading: tuple[str, ...]
     rows: tuple[tuple[str, ...], ...]
     starts: int
     ends_whole: bool
+    has_heading: bool = True
+
+    def column(self, place: int | None) -> list[str]:
+        """The cells of a column, empty where a row is too short; none for no column."""
+        return [] if place is None else [_cell(row, place) for row in self.rows]
 
 
 class NeedsColumns(UnreadableStatement):
@@ -83,20 +99,7 @@ class NeedsColumns(UnreadableStatement):
         self.guessed = guessed
 
 
-_NAMES = {
-    "day": "date|booking date|posting date|transaction date|buchungstag|datum|date operation|fecha",
-    "value_day": "value date|value_date|valuta|date valeur|wertstellung",
-    "amount": "amount|betrag|montant|importe|value|umsatz|transaction amount",
-    "money_in": "credit|money in|paid in|haben|credit amount|receipts|in",
-    "money_out": "debit|money out|paid out|soll|debit amount|payments|out",
-    "balance": "balance|saldo|solde|running balance|kontostand",
-    "reference": "reference|ref|referenz|cheque|cheque number|check number|number|serial number",
-    "bank_id": "id|transaction id|bank id|entry id|unique id",
-    "counterparty": "payee|name|counterparty|beneficiary|empfanger|payer|beguenstigter",
-    "text": "description|text|details|memo|narrative|particulars|verwendungszweck|libelle|concepto",
-}
 _OWN = ("date", "description", "amount")
-_DAY = re.compile(r"(\d{1,4})[./\- ](\d{1,2})[./\- ](\d{2,4})(?:[T ].*)?|(\d{8})")
 
 
 def recognises(content: bytes) -> bool:
@@ -116,27 +119,64 @@ def read(content: bytes, columns: Columns | None = None) -> ParsedFile:
     return ParsedFile(StatementFormat.CSV, (_statement(layout, chosen),))
 
 
+def refuse_other_columns(content: bytes) -> None:
+    """Raise UnreadableStatement where a table lacks one of the columns that a books folder's has."""
+    missing = [name for name in _OWN if name not in layout_of(content).heading]
+    if missing:
+        raise UnreadableStatement(
+            f"It has no column {' and '.join(missing)}: a statement here has date, description and amount."
+        )
+
+
+# -- the table
+
+
 def layout_of(content: bytes) -> Layout:
     """The table of the file, below whatever stands above its heading."""
-    text = text_of(content)
+    text = text_of(content).replace("\r\n", "\n").replace("\r", "\n")
     if "\x00" in text:
         raise UnreadableStatement("This is no text file: a CSV, OFX, camt or MT940 is wanted.")
-    records = max((_records(text, mark) for mark in ",;\t|"), key=_regular)
+    declared = re.match(r"\s*sep=(.)\n", text)
+    if declared:
+        text = text[declared.end() :]
+    marks = declared[1] if declared else ",;\t|"
+    records = max((_records(text, mark) for mark in marks), key=_regular)
     if len(records) > MOST_ROWS:
         raise UnreadableStatement(f"The file has more than {MOST_ROWS:,} rows.")
-    for place, record in enumerate(records[:MOST_PREAMBLE]):
-        names = tuple(cell.strip() for cell in record)
-        if len([name for name in names if name]) >= 3 and not _has_day(names):
-            rows = [
-                tuple(cell.strip() for cell in row)
-                for row in records[place + 1 :]
-                if any(cell.strip() for cell in row)
-            ]
-            if _has_name(names, "day") or (rows and _has_day(rows[0])):
-                return Layout(names, tuple(rows), place + 2, text.endswith(("\n", "\r")))
+    found = [tuple(cell.strip() for cell in record) for record in records]
+    whole = text.endswith("\n")
+    for place, names in enumerate(found[:MOST_PREAMBLE]):
+        if _is_heading(names, found[place + 1 :]):
+            return Layout(names, _filled(found[place + 1 :]), place + 2, whole)
+        if _is_movement(names):
+            width = max(len(row) for row in found)
+            ours = tuple(f"column {number}" for number in range(1, width + 1))
+            return Layout(ours, _filled(found[place:]), place + 1, whole, has_heading=False)
     raise UnreadableStatement(
         "No heading was found: a row with the names of at least three columns, one of them the date."
     )
+
+
+def _filled(rows: Iterable[tuple[str, ...]]) -> tuple[tuple[str, ...], ...]:
+    return tuple(row for row in rows if any(row))
+
+
+def _is_heading(names: tuple[str, ...], below: Sequence[tuple[str, ...]]) -> bool:
+    if sum(bool(name) for name in names) < 3 or any(looks_like_day(name) for name in names):
+        return False
+    known = sum(
+        named([name], field) is not None for name in names for field in ("day", "amount", "balance")
+    )
+    rows = _filled(below[:5])
+    has_day = named(names, "day") is not None or named(names, "value_day") is not None
+    return (has_day and known > 0) or bool(rows and any(looks_like_day(x) for x in rows[0]))
+
+
+def _is_movement(cells: Sequence[str]) -> bool:
+    """Whether a row that has no heading above it is one of the table: a day, a sum, and a text."""
+    if len(cells) < 3 or not any(looks_like_day(cell) for cell in cells):
+        return False
+    return any(not looks_like_day(cell) and decimal_in(cell) is not None for cell in cells)
 
 
 def _records(text: str, mark: str) -> list[list[str]]:
@@ -153,50 +193,41 @@ def _regular(records: list[list[str]]) -> tuple[int, int]:
     return (count, width)
 
 
-def _has_day(cells: Iterable[str]) -> bool:
-    return any(_DAY.fullmatch(cell) for cell in cells)
-
-
-def _plain(name: str) -> str:
-    return " ".join(re.sub(r"[^a-z ]", " ", name.casefold()).split())
-
-
-def _has_name(heading: Sequence[str], field: str) -> bool:
-    return _named(heading, field) is not None
-
-
-def _named(heading: Sequence[str], field: str, taken: Iterable[int | None] = ()) -> int | None:
-    """The column of that field: by its whole name before by a part of it."""
-    names = _NAMES[field].split("|")
-    free = [(i, _plain(name)) for i, name in enumerate(heading) if i not in set(taken)]
-    whole = (i for name in names for i, text in free if text == name)
-    part = (i for name in names if len(name) > 3 for i, text in free if name in text)
-    return next(whole, next(part, None))
+# -- which column is what
 
 
 def guessed_columns(layout: Layout) -> Columns | None:
     """What the headings and cells say; None where there is no day or no amount."""
+    if not layout.has_heading:
+        return next(iter(_without_heading(layout)), None)
     heading = layout.heading
-    value_day = _named(heading, "value_day")
-    day = _named(heading, "day", [value_day])
+    value_day = named(heading, "value_day")
+    day = named(heading, "day", [value_day])
     if day is None:
         day, value_day = value_day, None
     if day is None:
         return None
-    money_in, money_out = _named(heading, "money_in"), _named(heading, "money_out")
-    pair = money_in is not None and money_out is not None
-    balance = _named(heading, "balance", [day, value_day])
-    amount = None if pair else _named(heading, "amount", [day, value_day, balance])
+    money_in, money_out = named(heading, "money_in"), named(heading, "money_out")
+    pair = money_in is not None and money_out is not None and money_in != money_out
+    balance = named(heading, "balance", [day, value_day])
+    aside = [day, value_day, balance]
+    amount = None if pair else named(heading, "amount", aside)
     if not pair and amount is None:
         return None
-    used = [day, value_day, balance, amount, *((money_in, money_out) if pair else ())]
-    reference = _named(heading, "reference", used)
-    bank_id = _named(heading, "bank_id", [*used, reference])
-    counterparty = _named(heading, "counterparty", [*used, reference, bank_id])
-    text = _named(heading, "text", [*used, reference, bank_id, counterparty])
+    used = [*aside, amount, *((money_in, money_out) if pair else ())]
+    side = None if pair else _side_column(layout, used)
+    used += [side, *(named(heading, field, used) for field in ("currency", "account"))]
+    reference = named(heading, "reference", used)
+    bank_id = named(heading, "bank_id", [*used, reference])
+    # A column that the bank leaves empty names nobody.
+    used += [p for p in range(len(heading)) if layout.rows and not any(layout.column(p))]
+    counterparty = named(heading, "counterparty", [*used, reference, bank_id])
+    text = named(heading, "text", [*used, reference, bank_id, counterparty])
+    if text is None and counterparty is None:
+        text = _wordiest(layout, [*used, reference, bank_id])
     if text is None and counterparty is None:
         return None
-    orders = day_orders(row[day] for row in layout.rows if day < len(row))
+    orders = day_orders(_movement_days(layout, day))
     return Columns(
         day=day,
         text=tuple(column for column in (text,) if column is not None),
@@ -209,51 +240,108 @@ def guessed_columns(layout: Layout) -> Columns | None:
         bank_id=bank_id,
         value_day=value_day,
         counterparty=counterparty,
+        side=side,
     )
 
 
+def _side_column(layout: Layout, used: Sequence[int | None]) -> int | None:
+    """The column that says of each amount which way it went, by its cells: its name alone says little."""
+    for place in range(len(layout.heading)):
+        cells = [cell for cell in layout.column(place) if cell] if place not in used else []
+        if cells and all(folded(cell).strip(".") in SIDES for cell in cells):
+            return place
+    return None
+
+
+def _wordiest(layout: Layout, used: Sequence[int | None]) -> int | None:
+    """The column with the most letters in it, where no heading says which the text is."""
+    letters = {
+        place: sum(sign.isalpha() for cell in layout.column(place) for sign in cell)
+        for place in range(len(layout.heading))
+        if place not in used
+    }
+    return max(letters, key=lambda place: letters[place]) if any(letters.values()) else None
+
+
+def _without_heading(layout: Layout) -> Iterator[Columns]:
+    """The readings of a table that has no heading, by what its cells are: the proved ones first."""
+    width = range(len(layout.heading))
+    days = [p for p in width if (c := layout.column(p)) and all(looks_like_day(x) for x in c)]
+    sums = [p for p in width if p not in days and _all_sums(layout.column(p))]
+    if not days or not sums:
+        return
+    text = _wordiest(layout, [*days, *sums])
+    if text is None:
+        return
+    value_day = days[1] if len(days) > 1 else None
+    for order in day_orders(layout.column(days[0])):
+        plain_one = Columns(days[0], (text,), order, value_day=value_day)
+        readings = [replace(plain_one, amount=p, balance=b) for p in sums for b in sums if p != b]
+        readings += [
+            replace(plain_one, money_in=i, money_out=o, balance=b)
+            for i in sums for o in sums for b in sums if len({i, o, b}) == 3
+        ]  # fmt: skip
+        proved = [one for one in readings if _proves(layout, one)]
+        yield from proved or [replace(plain_one, amount=p) for p in sums[:1]]
+
+
+def _all_sums(cells: Sequence[str]) -> bool:
+    filled = [cell for cell in cells if cell]
+    decimals = any(re.search(r"[.,]\d{2}\D*$", cell) for cell in filled)
+    return decimals and all(decimal_in(cell) is not None for cell in filled)
+
+
 def certain_columns(layout: Layout) -> Columns | None:
-    """The guess, where it needs no asking: our own headings, or a running balance that proves it."""
+    """The guess, where it needs no asking: the balance proves it, or no other reading fits."""
+    if not layout.has_heading:
+        proved = [one for one in _without_heading(layout) if _proves(layout, one)]
+        return proved[0] if len(proved) == 1 else None
     guessed = guessed_columns(layout)
     if guessed is None:
         return None
     own = set(_OWN) <= set(layout.heading) and layout.heading[guessed.day] == "date"
     if own:
         return replace(guessed, day_order="ymd")
-    if len(day_orders(row[guessed.day] for row in layout.rows if guessed.day < len(row))) != 1:
-        return None
-    for columns in (guessed, replace(guessed, turned=True)):
-        lines = _lines(layout, columns)
-        if len(lines) > 1 and (_follows(lines) or _follows(tuple(reversed(lines)))):
-            return columns
-    return None
+    if not layout.rows:
+        return guessed
+    orders = day_orders(_movement_days(layout, guessed.day))
+    readings = [
+        replace(guessed, day_order=order, turned=turned)
+        for order in orders
+        for turned in (False, True)
+    ]
+    proved = [one for one in readings if _proves(layout, one)]
+    if proved:
+        return proved[0] if len({one.day_order for one in proved}) == 1 else None
+    # Without a balance: one order of the days, and a sign that says itself which way the money went.
+    return guessed if len(orders) == 1 and _is_signed(layout, guessed) else None
 
 
-def day_orders(cells: Iterable[str]) -> list[str]:
-    """In which orders of day, month and year the whole column can be read."""
-    texts = [cell for cell in cells if cell]
-    return [order for order in ("ymd", "dmy", "mdy") if all(_day(t, order) for t in texts)]
+def _is_signed(layout: Layout, columns: Columns) -> bool:
+    if columns.balance is not None and any(layout.column(columns.balance)):
+        # A balance that does not follow says that something is read wrong.
+        return columns.amount is None
+    if columns.amount is None or columns.side is not None:
+        return True
+    signs = {line.amount > 0 for line in _lines(layout, columns) if line.amount}
+    return len(signs) == 2
 
 
-def _day(text: str, order: str) -> date | None:
-    match = _DAY.fullmatch(text.strip())
-    if not match:
-        return None
-    if match[4]:
-        parts = [match[4][:4], match[4][4:6], match[4][6:]]
-        return _date(*parts) if order == "ymd" else None
-    by = dict(zip(order, match.groups()[:3], strict=True))
-    if len(by["y"]) not in (2, 4) or len(by["d"]) > 2 or len(by["m"]) > 2:
-        return None
-    year = by["y"] if len(by["y"]) == 4 else f"20{by['y']}"
-    return _date(year, by["m"], by["d"])
-
-
-def _date(year: str, month: str, day: str) -> date | None:
+def _proves(layout: Layout, columns: Columns) -> bool:
+    if columns.balance is None:
+        return False
     try:
-        return date(int(year), int(month), int(day))
-    except ValueError:
-        return None
+        lines = _lines(layout, columns)
+    except UnreadableStatement:
+        return False
+    return len(lines) > 1 and (_follows(lines) or _follows(tuple(reversed(lines))))
+
+
+def _movement_days(layout: Layout, day: int) -> list[str]:
+    return [cell for cell in layout.column(day) if looks_like_day(cell)]
+
+
+# -- the statement
 
 
 def _statement(layout: Layout, columns: Columns) -> ParsedStatement:
@@ -262,14 +350,26 @@ def _statement(layout: Layout, columns: Columns) -> ParsedStatement:
     has_balances = first is not None and first.balance is not None
     opening = first.balance - first.amount if first and first.balance is not None else None
     return ParsedStatement(
-        identifier=None,
-        currency=None,
+        identifier=_only(layout, "account", r"[A-Z]{2}\d{2}[A-Z0-9 ]{8,32}|[\d \-]{6,24}"),
+        currency=_only(layout, "currency", r"[A-Z]{3}"),
         first_day=min((line.day for line in lines), default=None),
         last_day=max((line.day for line in lines), default=None),
         opening=opening,
         closing=last.balance if last and has_balances else None,
         lines=lines,
     )
+
+
+def _only(layout: Layout, field: str, form: str) -> str | None:
+    """What stands in every cell of that column, if it is one thing of that form."""
+    if not layout.has_heading:
+        return None
+    names = [place for place, name in enumerate(layout.heading) if named([name], field) is not None]
+    for place in names:
+        cells = {cell for cell in layout.column(place) if cell}
+        if len(cells) == 1 and re.fullmatch(form, cell := cells.pop()):
+            return cell
+    return None
 
 
 def _oldest_first(lines: tuple[ParsedLine, ...]) -> tuple[ParsedLine, ...]:
@@ -286,28 +386,59 @@ def _is_newest_first(lines: Sequence[ParsedLine]) -> bool:
 
 
 def _follows(lines: Sequence[ParsedLine]) -> bool:
-    """Whether each balance is the one before and the line's amount; False where one is missing."""
-    if any(line.balance is None for line in lines):
+    """Whether each balance is the one before and the line's amount. Where a bank gives it once a day,
+    the balances that there are must follow, and there must be two."""
+    given = sum(line.balance is not None for line in lines)
+    if given < 2 or (lines and lines[-1].balance is None):
         return False
-    return all(
-        one.balance is not None and other.balance == one.balance + other.amount
-        for one, other in pairwise(lines)
-    )
+    stands: Decimal | None = None
+    for line in lines:
+        if stands is not None:
+            stands += line.amount
+        if line.balance is not None:
+            if stands is not None and line.balance != stands:
+                return False
+            stands = line.balance
+    return True
 
 
 def _lines(layout: Layout, columns: Columns) -> tuple[ParsedLine, ...]:
-    found = []
+    mark = decimal_mark(
+        cell
+        for place in (columns.amount, columns.money_in, columns.money_out, columns.balance)
+        for cell in layout.column(place)
+    )
+    found: list[ParsedLine] = []
     for place, row in enumerate(layout.rows):
         where = f"row {layout.starts + place}"
+        if _is_no_movement(row, columns):
+            continue
         if len(row) < len(layout.heading) and _cell(row, columns.day) == "":
             raise UnreadableStatement(f"{where} has too few fields: the file may be cut off.")
-        found.append(_line(place + 1, row, columns, where))
-    if found and not layout.ends_whole and _is_cut(layout, columns):
+        found.append(_line(len(found) + 1, row, columns, where, mark))
+    if found and not layout.ends_whole and _is_cut(layout):
         raise UnreadableStatement("The last row is not whole: the file is cut off.")
     return tuple(found)
 
 
-def _is_cut(layout: Layout, columns: Columns) -> bool:
+def _is_no_movement(row: Sequence[str], columns: Columns) -> bool:
+    """Whether the row is a balance, a total or a note: it says so, or has neither a day nor a sum."""
+    places = (columns.amount, columns.money_in, columns.money_out)
+    sums = [decimal_in(_cell(row, place)) for place in places]
+    moved = any(amount is not None for amount in sums)
+    has_day = looks_like_day(_cell(row, columns.day))
+    if not has_day and not moved:
+        return (
+            not _cell(row, columns.day) or len([cell for cell in row if cell]) <= 2 or _totals(row)
+        )
+    return _totals(row) and (not moved or not has_day)
+
+
+def _totals(row: Sequence[str]) -> bool:
+    return any(set(plain(cell).split()) & BALANCE_WORDS for cell in row)
+
+
+def _is_cut(layout: Layout) -> bool:
     """Whether the last row, with no end of line, is shorter than the others or its last sum is."""
     *others, last = layout.rows
     if len(last) < len(layout.heading):
@@ -325,13 +456,15 @@ def _cell(row: Sequence[str], column: int | None) -> str:
     return row[column] if column is not None and column < len(row) else ""
 
 
-def _line(number: int, row: Sequence[str], columns: Columns, where: str) -> ParsedLine:
-    day = _day(_cell(row, columns.day), columns.day_order)
+def _line(
+    number: int, row: Sequence[str], columns: Columns, where: str, mark: str | None
+) -> ParsedLine:
+    day = day_of(_cell(row, columns.day), columns.day_order)
     if day is None:
         raise UnreadableStatement(
             f"{where}: {_cell(row, columns.day)!r} is no day in the order {columns.day_order}."
         )
-    amount = _amount(row, columns)
+    amount = _amount(row, columns, mark)
     if amount is None:
         raise UnreadableStatement(f"{where}: there is no amount in it, or it can't be read.")
     counterparty = tidy(_cell(row, columns.counterparty))
@@ -345,20 +478,25 @@ def _line(number: int, row: Sequence[str], columns: Columns, where: str) -> Pars
         reference=tidy(_cell(row, columns.reference)),
         counterparty=counterparty,
         bank_id=tidy(_cell(row, columns.bank_id)),
-        balance=decimal_in(_cell(row, columns.balance)),
-        value_day=_day(value_day, columns.day_order) if value_day else None,
+        balance=decimal_in(_cell(row, columns.balance), mark),
+        value_day=day_of(value_day, columns.day_order) if value_day else None,
     )
 
 
-def _amount(row: Sequence[str], columns: Columns) -> Decimal | None:
+def _amount(row: Sequence[str], columns: Columns, mark: str | None) -> Decimal | None:
     if columns.amount is not None:
-        amount = decimal_in(_cell(row, columns.amount))
+        amount = decimal_in(_cell(row, columns.amount), mark)
     else:
-        paid_in = decimal_in(_cell(row, columns.money_in))
-        paid_out = decimal_in(_cell(row, columns.money_out))
+        paid_in = decimal_in(_cell(row, columns.money_in), mark)
+        paid_out = decimal_in(_cell(row, columns.money_out), mark)
         if paid_in is None and paid_out is None:
             return None
         amount = (paid_in or Decimal(0)) - abs(paid_out or Decimal(0))
     if amount is None:
         return None
+    side = (
+        SIDES.get(folded(_cell(row, columns.side)).strip(".")) if columns.side is not None else None
+    )
+    if side is not None:
+        amount = side * abs(amount)
     return -amount if columns.turned else amount

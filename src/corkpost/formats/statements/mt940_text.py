@@ -2,6 +2,7 @@
 
 import io
 import re
+from calendar import monthrange
 from decimal import Decimal
 from typing import Any
 
@@ -22,15 +23,30 @@ _TAG = re.compile(r"^:(\d\d[A-Z]?):", re.MULTILINE)
 _NO_REFERENCE = ("NONREF", "")
 
 
+_DATED = re.compile(r"^(:(?:61|60[FM]|62[FM]|64|65):[CD]?)(\d\d)(\d\d)(\d\d)", re.MULTILINE)
+
+
 def recognises(content: bytes) -> bool:
     text = text_of(content[:6000])
-    return {"25", "61"} <= set(_TAG.findall(text)) or {"25", "60F"} <= set(_TAG.findall(text))
+    tags = set(_TAG.findall(text))
+    return any({"25", other} <= tags for other in ("61", "60F", "60M", "34F", "90D", "90C"))
+
+
+def _on_real_days(text: str) -> str:
+    """The text with days such as 31 April on the last day of their month: some banks reckon so."""
+
+    def real(match: re.Match[str]) -> str:
+        year, month, day = int(match[2]), int(match[3]), int(match[4])
+        last = monthrange(2000 + year, month)[1] if 1 <= month <= 12 else 31
+        return f"{match[1]}{match[2]}{match[3]}{min(day, last):02}"
+
+    return _DATED.sub(real, text)
 
 
 def read(content: bytes) -> ParsedFile:
     """Every statement of the file. Raises UnreadableStatement where one has no end."""
-    text = text_of(content)
-    _refuse_cut_off(text)
+    text = _on_real_days(text_of(content))
+    warnings = _warn_or_refuse(text)
     data = io.BytesIO(text.encode())
     try:
         pages = list(mt940.parse_statements(data, options=mt940.Options.all()))
@@ -46,31 +62,37 @@ def read(content: bytes) -> ParsedFile:
     for page in pages:
         parsed = _statement(page, before)
         before += len(parsed.lines)
-        if open_page and statements:
+        same = statements and statements[-1].identifier == parsed.identifier
+        if open_page and same and "final_opening_balance" not in page.data:
             parsed = _joined(statements.pop(), parsed)
         statements.append(parsed)
         open_page = "final_closing_balance" not in page.data
     if not statements:
         raise UnreadableStatement("There is no statement in this MT940 file.")
-    return ParsedFile(StatementFormat.MT940, tuple(statements))
+    return ParsedFile(StatementFormat.MT940, tuple(statements), warnings)
 
 
-def _refuse_cut_off(text: str) -> None:
+NO_CLOSING = "The file gives no closing balance: look whether it is whole."
+
+
+def _warn_or_refuse(text: str) -> tuple[str, ...]:
+    """What there is to be told of a file without closing balance, as interim reports are. Raises
+    UnreadableStatement for one that breaks off."""
     tags = _TAG.findall(text)
     opened = sum(tag in ("60F", "60M") for tag in tags)
     closed = sum(tag in ("62F", "62M") for tag in tags)
-    last = re.findall(r"^:62[FM]:[CD]\d{6}[A-Z]{3}([\d,]*)", text, re.M)
-    begun = tags.count("20")
-    if (
-        opened != closed
-        or begun > closed
-        or not last
-        or not all(re.fullmatch(r"\d+,\d*", sum_) for sum_ in last)
-    ):
+    last = re.findall(r"^:62[FM]:(.*)", text, re.M)
+    begun = max(opened, tags.count("20"))
+    sound = all(re.fullmatch(r"[CD]\d{6}[A-Z]{3}\d+,\d*", one.strip()) for one in last)
+    ended = text.rstrip().endswith(("-", "-}", "\x03"))
+    at_line_end = text.endswith(("\n", "\r")) or text.rstrip() != text or closed >= begun
+    # Where one statement of the file has a closing balance, all of them have.
+    if not sound or not (ended or at_line_end) or (0 < closed < begun and not ended):
         raise UnreadableStatement(
             "The MT940 file is cut off: a statement in it has no closing balance. Fetch it from the "
             "bank again."
         )
+    return () if closed >= begun else (NO_CLOSING,)
 
 
 def _joined(one: ParsedStatement, more: ParsedStatement) -> ParsedStatement:
@@ -85,7 +107,9 @@ def _balance(facts: dict[str, Any], which: str) -> Any:
 
 def _statement(page: Any, before: int) -> ParsedStatement:
     opening, closing = _balance(page.data, "opening"), _balance(page.data, "closing")
-    currency = closing.amount.currency if closing else None
+    known = [one.amount for one in (closing, opening) if one]
+    known += [one.data["amount"] for one in page.transactions if one.data.get("amount")]
+    currency = known[0].currency if known else None
     if currency and not re.fullmatch("[A-Z]{3}", currency):
         raise UnreadableStatement(f"{currency!r} is no currency: the file is not sound.")
     lines = tuple(_line(n, one.data) for n, one in enumerate(page.transactions, before + 1))

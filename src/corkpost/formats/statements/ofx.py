@@ -22,9 +22,8 @@ from corkpost.formats.statements.parsed import (
 )
 
 _TAG = re.compile(r"<(/?)([A-Za-z][\w.]*)[^<>]*>([^<]*)")
-# Some files lack the last ends, but none ends within a statement.
-_ENDS = re.compile(r"</(OFX|\w*MSGSRSV1|\w*STMTTRNRS|\w*STMTRS)>\s*$", re.IGNORECASE)
-STATEMENTS = ("STMTRS", "CCSTMTRS")
+_COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
+STATEMENTS = ("STMTRS", "CCSTMTRS", "INVSTMTRS")
 
 
 def recognises(content: bytes) -> bool:
@@ -33,27 +32,48 @@ def recognises(content: bytes) -> bool:
 
 
 def read(content: bytes) -> ParsedFile:
-    """Every statement of the file. Raises UnreadableStatement where it is cut off or makes no sense."""
+    """Every statement of the file. Raises UnreadableStatement where it is cut off or makes no sense, or
+    with what the bank says went wrong."""
     statements: list[_Statement] = []
     within: _Statement | None = None
-    text = text_of(content)
+    status: dict[str, str] = {}
+    errors: list[str] = []
+    text = _COMMENT.sub("", text_of(content))
     for closes, tag, words in _tags(text):
+        if tag == "STATUS" or (status and tag in ("CODE", "SEVERITY", "MESSAGE")):
+            _note_status(status, errors, tag, words)
         if tag in STATEMENTS:
-            if closes and within:
-                within.ended = True
-                within = None
-            elif not closes:
-                within = _Statement(sum(len(one.rows) for one in statements))
+            within = None if closes else _Statement(sum(len(one.rows) for one in statements))
+            if within:
                 statements.append(within)
+            elif statements:
+                statements[-1].ended = True
         elif within:
             within.take(closes, tag, words)
+    _note_status(status, errors, "STATUS", "")
     if not statements:
-        raise UnreadableStatement("There is no statement in this OFX file: it holds no STMTRS.")
-    if not all(one.ended for one in statements) or not _ENDS.search(text):
+        said = f" The bank says: {'; '.join(errors)}." if errors else ""
+        raise UnreadableStatement(
+            f"There is no statement in this OFX file: it holds no STMTRS.{said}"
+        )
+    if text.rstrip()[-1:] != ">" or not all(one.is_whole for one in statements):
         raise UnreadableStatement(
             "The OFX file is cut off: a statement in it has no end. Fetch it from the bank again."
         )
-    return ParsedFile(StatementFormat.OFX, tuple(one.parsed() for one in statements))
+    warnings = tuple(f"The bank says: {error}." for error in errors)
+    return ParsedFile(StatementFormat.OFX, tuple(one.parsed() for one in statements), warnings)
+
+
+def _note_status(status: dict[str, str], errors: list[str], tag: str, words: str) -> None:
+    """Gathers what an answer's status says; at the next one, keeps it where it tells of an error."""
+    if tag != "STATUS":
+        status[tag] = words
+        return
+    if status.get("SEVERITY", "").upper() == "ERROR":
+        code = status.get("CODE", "")
+        errors.append(f"{status.get('MESSAGE') or 'an error'} ({code})" if code else "an error")
+    status.clear()
+    status["STATUS"] = ""
 
 
 def _tags(text: str) -> Iterator[tuple[bool, str, str]]:
@@ -71,13 +91,23 @@ class _Statement:
         self._facts: dict[str, str] = {}
         self._row: dict[str, str] | None = None
         self._balance = ""
+        self._listed = False
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether it ended, or the list of its movements did: some files lack the last ends."""
+        return self.ended or self._listed
 
     def take(self, closes: bool, tag: str, text: str) -> None:
+        if tag in ("BANKTRANLIST", "INVTRANLIST"):
+            self._listed = closes
+        elif tag in ("LEDGERBAL", "AVAILBAL", "INVBAL") and self.rows:
+            self._listed = True
         if tag == "STMTTRN":
             self._row = None if closes else {}
             if self._row is not None:
                 self.rows.append(self._row)
-        elif tag == "BANKTRANLIST" and closes:
+        elif tag in ("BANKTRANLIST", "INVTRANLIST", "INVBANKTRAN") and closes:
             self._row = None
         elif tag in ("LEDGERBAL", "AVAILBAL"):
             self._row = None
