@@ -373,7 +373,8 @@ def test_it_is_signed_sealed_shown_and_reopened(desk):
     decide_the_rest(desk.office)
     needs = got(desk.of("IO"), f"{C}/sign-off?at={AT}")
     assert (needs["ready"], "reviewer or partner" in needs["may_not"]) == (True, True)
-    signed = posted(desk.of("TV"), f"{C}/sign-off", {"at": AT, "password": PASSWORD})
+    body = {"at": AT, "shown": needs["digest"], "password": PASSWORD}
+    signed = posted(desk.of("TV"), f"{C}/sign-off", body)
     assert (signed["signed_by"], signed["broken"]) == ("TV", False)
     assert got(desk.of("IO"), C)["last_seal"]["digest"] == signed["digest"]
     assert got(desk.of("IO"), "/api/desk")["rows"][0]["band"] == "Signed"

@@ -56,7 +56,7 @@ BODIES = {
     "/drafts/<draft>": {"content": {}},
     "/changes/<int:number>/undo/preview": {},
     "/changes/<int:number>/undo": {"reason": "x", "shown": "x", "key": "k" * 16},
-    "/sign-off": {"at": "2026-10-31", "password": "x"},
+    "/sign-off": {"at": "2026-10-31", "shown": "x", "password": "x"},
     "/reopening": {"first_day": "2026-10-31", "reason": "x"},
     "/periods/<day>": {"state": "held", "reason": "x"},
     "/years": {"label": "2028"},
@@ -279,7 +279,7 @@ def test_tries_to_sign_in_are_limited_and_the_answer_tells_nothing(desk):
 
 def test_guessing_the_password_at_sign_off_is_limited_too(desk):
     decide_the_rest(desk.office)
-    body = {"at": "2026-10-31", "password": "guess"}
+    body = {"at": "2026-10-31", "shown": "x", "password": "guess"}
     codes = [
         desk.of("TV").post("/api/clients/SMALL/sign-off", json=body).status_code for _ in range(6)
     ]

@@ -2944,7 +2944,8 @@ export interface components {
         };
         /**
          * SignOffAnswer
-         * @description *may_not*: why this person may not sign, if so. *sealed*: this day is signed already.
+         * @description *may_not*: why this person may not sign, if so. *sealed*: this day is signed already. *digest*: of
+         *     the trial balance that is shown.
          */
         SignOffAnswer: {
             /**
@@ -2952,6 +2953,8 @@ export interface components {
              * Format: date
              */
             as_at: string;
+            /** Digest */
+            digest: string;
             /** Ready */
             ready: boolean;
             /** Conditions */
@@ -2980,7 +2983,8 @@ export interface components {
         };
         /**
          * SignBody
-         * @description *override_reason*: a partner signs over what is missing; it prints.
+         * @description *shown*: the digest of the trial balance that was seen. *override_reason*: a partner signs over what
+         *     is missing; it prints.
          */
         SignBody: {
             /**
@@ -2988,6 +2992,8 @@ export interface components {
              * Format: date
              */
             at: string;
+            /** Shown */
+            shown: string;
             /** Password */
             password: string;
             /**

@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query'
-import { useRef } from 'react'
-import { answered, api, newKey, type Schemas } from '../api/client'
+import { answered, api, type Schemas } from '../api/client'
 import { useClient, useRefreshClient } from '../frame/queries'
+import { useDeedKey } from '../frame/useDeedKey'
 import { counted } from '../ledger/words'
 import { useNotice } from '../ui/notice'
 import type { SpineRow } from './queries'
@@ -26,12 +26,12 @@ export function useBankDeeds(account: string, statement: number) {
   const client = useClient()
   const refresh = useRefreshClient()
   const tell = useNotice()
-  const key = useRef(newKey())
+  const key = useDeedKey()
   const path = { client: client.code, account }
   const deed = useMutation({
     mutationFn: (run: () => Promise<string>) => run(),
     onSuccess: async (said) => {
-      key.current = newKey()
+      key.done()
       await refresh()
       tell({ text: `${client.name}: ${said}.` })
     },
@@ -50,7 +50,7 @@ export function useBankDeeds(account: string, statement: number) {
           await answered(
             api.POST('/api/clients/{client}/bank/{account}/agree', {
               params: { path },
-              body: { groups, key: key.current },
+              body: { groups, key: key.of(groups) },
             }),
           ),
         ),
@@ -61,7 +61,7 @@ export function useBankDeeds(account: string, statement: number) {
           await answered(
             api.POST('/api/clients/{client}/bank/{account}/agree-sure', {
               params: { path },
-              body: { statement, likely, key: key.current },
+              body: { statement, likely, key: key.of([statement, likely]) },
             }),
           ),
         ),
@@ -72,7 +72,7 @@ export function useBankDeeds(account: string, statement: number) {
           await answered(
             api.POST('/api/clients/{client}/bank/{account}/apart', {
               params: { path },
-              body: { groups, key: key.current },
+              body: { groups, key: key.of(groups) },
             }),
           ),
         ),

@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
-import { answered, api, newKey } from '../api/client'
+import { useState } from 'react'
+import { answered, api } from '../api/client'
 import { Button } from '../ui/Button'
 import { Dialog } from '../ui/Dialog'
 import { useKeys } from '../ui/keys'
@@ -9,6 +9,7 @@ import { ProblemNote } from '../ui/ProblemNote'
 import { TextField } from '../ui/TextField'
 import { useSettled } from '../ui/useSettled'
 import { useClient, useRefreshClient } from './queries'
+import { useDeedKey } from './useDeedKey'
 
 const KINDS = [
   'customer',
@@ -34,7 +35,7 @@ export function NewParty({ name, kind, onPick, onClose }: NewPartyProps) {
   const refresh = useRefreshClient()
   const tell = useNotice()
   const [keyed, setKeyed] = useState({ name, kind })
-  const key = useRef(newKey())
+  const key = useDeedKey()
   const sought = useSettled(keyed.name.trim(), 200)
   const { data } = useQuery({
     queryKey: ['client', client.code, 'near', sought],
@@ -52,7 +53,7 @@ export function NewParty({ name, kind, onPick, onClose }: NewPartyProps) {
       answered(
         api.POST('/api/clients/{client}/parties', {
           params: { path: { client: client.code } },
-          body: { ...keyed, key: key.current },
+          body: { ...keyed, key: key.of(keyed) },
         }),
       ),
     onSuccess: async (party) => {

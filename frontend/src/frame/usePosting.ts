@@ -1,12 +1,12 @@
 import { useMutation } from '@tanstack/react-query'
-import { useRef } from 'react'
-import { newKey, type Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import { useInspect } from '../ledger/inspect'
 import { counted } from '../ledger/words'
 import { useNotice } from '../ui/notice'
 import { type HandIn, handIn } from './approvals'
 import { useRefreshClient } from './queries'
 import { useClientCode } from './useClientCode'
+import { useDeedKey } from './useDeedKey'
 
 type Change = Schemas['ChangeAnswer']
 
@@ -25,16 +25,16 @@ export function usePosting<Asked>({ send, client, onDone, handIn: toHandIn }: Po
   const tell = useNotice()
   const inspect = useInspect()
   const code = useClientCode()
-  const key = useRef(newKey())
+  const key = useDeedKey()
   return useMutation({
     mutationFn: async (asked: Asked) => {
       const held = toHandIn?.(asked)
-      if (!held) return send(asked, key.current)
+      if (!held) return send(asked, key.of(asked))
       await handIn(code, held)
       return null
     },
     onSuccess: async (change) => {
-      key.current = newKey()
+      key.done()
       await refresh()
       onDone?.(change)
       if (!change) {

@@ -24,7 +24,12 @@ export function SignForm({ signOff }: { signOff: SignOff }) {
       answered(
         api.POST('/api/clients/{client}/sign-off', {
           params: { path: { client: client.code } },
-          body: { at: signOff.as_at, password, override_reason: over ? reason : null },
+          body: {
+            at: signOff.as_at,
+            shown: signOff.digest,
+            password,
+            override_reason: over ? reason : null,
+          },
         }),
       ),
     onSuccess: async (seal) => {

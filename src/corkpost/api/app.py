@@ -64,7 +64,7 @@ def create_app(place: Workplace) -> Flask:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["corkpost"] = place
     security.register(app, place.database.folder)
-    problems.register(app)
+    problems.register(app, place.database)
     for area in AREAS:
         app.register_blueprint(area.bp, url_prefix="/api")
     spec.register(app)

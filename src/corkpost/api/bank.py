@@ -4,8 +4,9 @@ import json
 from collections.abc import Iterable, Iterator
 
 from flask import Blueprint, request
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, ValidationError
 
+from corkpost.api.problems import BadRequestBody
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
@@ -463,7 +464,10 @@ def take_in(client: str, query: StatementFileQuery) -> StatementTaken:
     content = request.get_data(cache=False)
     columns = None
     if query.columns:
-        given = ColumnsModel.model_validate_json(query.columns).model_dump()
+        try:
+            given = ColumnsModel.model_validate_json(query.columns).model_dump()
+        except ValidationError as wrong:
+            raise BadRequestBody(wrong) from None
         columns = Columns(**{**given, "text": tuple(given["text"])})
     try:
         taken = statement_service.take_in(

@@ -23,6 +23,7 @@ from corkpost.services.posting import Deed
 
 bp = Blueprint("entries", __name__)
 LARGEST_DRAFT = 200_000
+DEEPEST_DRAFT = 8
 
 
 class EntryCompose(Asked):
@@ -202,12 +203,25 @@ def drafts(client: str) -> DraftsAnswer:
     )
 
 
+def _depth(content: object) -> int:
+    """How many lists and objects lie within each other."""
+    deepest, waiting = 0, [(content, 1)]
+    while waiting:
+        one, depth = waiting.pop()
+        inner = one.values() if isinstance(one, dict) else one if isinstance(one, list) else ()
+        deepest = max(deepest, depth)
+        waiting += [(part, depth + 1) for part in inner]
+    return deepest
+
+
 @bp.put("/clients/<client>/drafts/<draft>")
 @answers(DraftKept, "entries")
 def keep_draft(client: str, draft: str, json: DraftBody) -> DraftKept:
     """Keep an unfinished entry as it was keyed."""
     if len(plain_json.dumps(json.content)) > LARGEST_DRAFT or not draft.isalnum():
         raise BadEntry(["The draft is too long to keep. Post it in parts."])
+    if _depth(json.content) > DEEPEST_DRAFT:
+        raise BadEntry(["A draft is an entry with its lines: this is nested too deeply to be one."])
     return DraftKept(id=service.keep_draft(place(), person(), client, json.content, draft[:32]))
 
 

@@ -5,7 +5,7 @@ import logging
 import sqlite3
 import uuid
 
-from flask import Flask, Response
+from flask import Flask, Response, g
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
@@ -20,11 +20,14 @@ from corkpost.core.refusals import (
     Refusal,
     UnknownName,
 )
+from corkpost.services.posting import KeyUsed
+from corkpost.store.database import Database
 
 STATUS: dict[type[Refusal], int] = {
     UnknownName: 404,
     NotAllowed: 403,
     Moved: 409,
+    KeyUsed: 409,
     DependedOn: 409,
     AlreadyTakenBack: 409,
 }
@@ -131,20 +134,43 @@ def _of_far_date(_wrong: OverflowError) -> Response:
     return answer(422, "That date is out of range", "Name a date between the years 1900 and 9000.")
 
 
+def _of_letters(_wrong: UnicodeEncodeError) -> Response:
+    detail = (
+        "Some text holds half a letter, which can't be kept. Nothing was changed: type it again."
+    )
+    return answer(422, "Some text can't be kept", detail)
+
+
+def _of_depth(_wrong: RecursionError) -> Response:
+    return answer(422, "That is nested too deeply", "What was sent holds too much within itself.")
+
+
 def _of_any(wrong: Exception) -> Response:
     name = uuid.uuid4().hex[:8]
     logging.getLogger("corkpost").error("error %s", name, exc_info=wrong)
-    detail = (
-        "Something went wrong here, not with you. Nothing was changed. Try again; if it happens "
-        f"again, tell whoever runs this program the number {name}."
+    written = g.get("commits") is not None and g.commits() > 0
+    what = (
+        "What you sent was written; only the answer failed. Load the page again to see it. "
+        "Do not send it twice. Tell"
+        if written
+        else "Nothing was changed. Try again; if it happens again, tell"
     )
+    detail = f"Something went wrong here, not with you. {what} whoever runs this program the number {name}."
     return answer(500, "Something went wrong here", detail)
 
 
-def register(app: Flask) -> None:
-    """Turn every error of the app into a problem document."""
+def register(app: Flask, database: Database) -> None:
+    """Turn every error of the app into a problem document, which says whether anything was written."""
+
+    def count_commits() -> None:
+        before = database.commits
+        g.commits = lambda: database.commits - before
+
+    app.before_request(count_commits)
     app.register_error_handler(Refusal, of_refusal)
     app.register_error_handler(HTTPException, _of_http)
     app.register_error_handler(sqlite3.OperationalError, _of_busy)
     app.register_error_handler(OverflowError, _of_far_date)
+    app.register_error_handler(UnicodeEncodeError, _of_letters)
+    app.register_error_handler(RecursionError, _of_depth)
     app.register_error_handler(Exception, _of_any)

@@ -13,6 +13,7 @@ from corkpost.api.views import SealAnswer, seal_answer
 from corkpost.core.books import Books
 from corkpost.core.kinds import PeriodState
 from corkpost.core.refusals import BadEntry
+from corkpost.core.trial_balance import digest_of
 from corkpost.formats.answers import account_name
 from corkpost.services import periods
 from corkpost.services import sign_off as service
@@ -89,9 +90,11 @@ class UnpostedAnswer(BaseModel):
 
 
 class SignOffAnswer(BaseModel):
-    """*may_not*: why this person may not sign, if so. *sealed*: this day is signed already."""
+    """*may_not*: why this person may not sign, if so. *sealed*: this day is signed already. *digest*: of
+    the trial balance that is shown."""
 
     as_at: Day
+    digest: str
     ready: bool
     conditions: list[ConditionAnswer]
     may_not: str | None
@@ -108,9 +111,11 @@ class SignOffAnswer(BaseModel):
 
 
 class SignBody(Asked):
-    """*override_reason*: a partner signs over what is missing; it prints."""
+    """*shown*: the digest of the trial balance that was seen. *override_reason*: a partner signs over what
+    is missing; it prints."""
 
     at: Day
+    shown: str = Field(max_length=64)
     password: str = Field(max_length=400)
     override_reason: str | None = Field(default=None, max_length=2000)
 
@@ -200,6 +205,7 @@ def _sign_off(
     money = books.client.currency.format
     return SignOffAnswer(
         as_at=found.as_at,
+        digest=digest_of(about.balance),
         ready=found.ready,
         conditions=[ConditionAnswer(**one._asdict()) for one in found.conditions],
         may_not=found.may_not,
@@ -251,7 +257,13 @@ def _sender_and_person() -> str:
 def sign(client: str, json: SignBody) -> tuple[SealAnswer, int]:
     """Sign the trial balance as at the end of a period, with one's password again."""
     seal = service.sign_off(
-        place(), person(), client, json.at, json.password, override_reason=json.override_reason
+        place(),
+        person(),
+        client,
+        json.at,
+        json.password,
+        override_reason=json.override_reason,
+        shown=json.shown,
     )
     return seal_answer(seal, broken=False), 201
 

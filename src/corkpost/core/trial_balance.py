@@ -1,5 +1,7 @@
 """The trial balance as at a date (handbook, sections 2 and 9)."""
 
+import hashlib
+import json
 from collections.abc import Iterable, Mapping
 from datetime import date
 from enum import StrEnum
@@ -69,6 +71,12 @@ def balances(
                 code = BROUGHT_FORWARD
             sums[code] = sums.get(code, 0) + line.amount
     return sums
+
+
+def digest_of(balance: TrialBalance) -> str:
+    """Equal for trial balances with the same balances: a signer names the one that they saw."""
+    rows = [[row.account, row.balance] for row in balance.rows]
+    return hashlib.sha256(json.dumps([balance.as_at.isoformat(), rows]).encode()).hexdigest()[:16]
 
 
 def trial_balance(

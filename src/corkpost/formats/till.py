@@ -16,7 +16,14 @@ MOST_DAYS = 1_000
 
 def read_till(content: bytes, currency: Currency) -> tuple[DayTakings, ...]:
     """The days of the file. Raises BadEntry with every fault and its line; nothing is half read."""
-    reader = csv.DictReader(io.StringIO(text_of(content)))
+    text = text_of(content).replace("\r\n", "\n").replace("\r", "\n")
+    try:
+        return _read(csv.DictReader(io.StringIO(text)), currency)
+    except csv.Error as wrong:
+        raise BadEntry([f"The till's file can't be read as a table: {wrong}."]) from None
+
+
+def _read(reader: "csv.DictReader[str]", currency: Currency) -> tuple[DayTakings, ...]:
     heading = [name.strip().lower() for name in reader.fieldnames or ()]
     missing = [name for name in NEEDED if name not in heading]
     if missing:

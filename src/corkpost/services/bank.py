@@ -174,7 +174,13 @@ def agree(
 ) -> Posted:
     """Tie entries and statement lines, each group with equal sums."""
     asked = list(wanted)
-    return _post(place, person, client_code, lambda books: plan_agree(books, account, asked), key)
+    return _post(
+        place,
+        person,
+        client_code,
+        lambda books: plan_agree(books, account, asked),
+        Deed("", key=key, asked=f"agree {account} {asked}"),
+    )
 
 
 def agree_sure(
@@ -202,7 +208,8 @@ def agree_sure(
             raise NothingToDo("Nothing that is sure is left to agree in this statement.")
         return plan_agree(books, account, wanted)
 
-    return _post(place, person, client_code, make_plan, key)
+    deed = Deed("", key=key, asked=f"agree {level} {account} {number}")
+    return _post(place, person, client_code, make_plan, deed)
 
 
 def apart(
@@ -215,7 +222,13 @@ def apart(
 ) -> Posted:
     """Take agreements apart."""
     names = list(groups)
-    return _post(place, person, client_code, lambda books: plan_apart(books, account, names), key)
+    return _post(
+        place,
+        person,
+        client_code,
+        lambda books: plan_apart(books, account, names),
+        Deed("", key=key, asked=f"apart {account} {names}"),
+    )
 
 
 def _post(
@@ -223,7 +236,7 @@ def _post(
     person: Person,
     client_code: str,
     make_plan: Callable[[Books], Plan],
-    key: str | None,
+    deed: Deed,
 ) -> Posted:
     """Agreeing says by itself why: what the plan proposes is the reason."""
     return post(
@@ -231,7 +244,7 @@ def _post(
         person,
         client_code,
         lambda now: make_plan(now.books),
-        Deed("", key=key),
+        deed,
         says_why=True,
     )
 

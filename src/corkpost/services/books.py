@@ -87,6 +87,8 @@ def take_in(
             "import", person.code, place.now, f"books taken in from {name or path.name}"
         )
         change_store.append(connection, client.id, head, content, digest)
+    # Who brought a new client was given it in that transaction.
+    person = replace(person, clients=person.clients | {folder.client.code})
     settled = settle_expected(place, person, folder.client.code) if content.statements else ()
     taken = _taken_in(folder, refresh)
     return taken._replace(warnings=(*taken.warnings, *(words for _, words in settled)))

@@ -141,7 +141,7 @@ def add_account(
         person,
         client_code,
         lambda ledger: plan_account(ledger.books, account),
-        Deed("", key=key),
+        Deed("", key=key, asked=f"account {account}"),
         says_why=True,
     )
 
@@ -166,6 +166,6 @@ def add_party(
         person,
         client_code,
         lambda ledger: plan_party(ledger.books, name, kind, code),
-        Deed("", key=key),
+        Deed("", key=key, asked=f"party {name} {kind} {code}"),
         says_why=True,
     )

@@ -208,7 +208,7 @@ def drop_draft(place: Workplace, person: Person, client_code: str, draft_id: str
 def keep_paper(
     place: Workplace, person: Person, client_code: str, transaction: str, name: str, content: bytes
 ) -> None:
-    """Keep a copy of a paper with a transaction. Free at any time: it moves no figure."""
+    """Keep a copy of a paper with a transaction, once. Free at any time: it moves no figure."""
     person.must_be_allowed(May.POST)
     ledger = place.ledger(person, client_code)
     ledger.books.transaction(transaction)
@@ -217,6 +217,9 @@ def keep_paper(
     digest = place.keep_file(content)
     safe_name = "".join(sign for sign in name if sign.isprintable() and sign not in '\\/:"')[-120:]
     with place.database.writing() as connection:
+        kept = place.ledger(person, client_code).books.tables.attachments
+        if any((row.transaction, row.digest) == (transaction, digest) for row in kept):
+            return
         paper_store.add_paper(
             connection,
             ledger.client.id,

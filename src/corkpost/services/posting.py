@@ -1,7 +1,9 @@
 """Posting a plan: numbered, chained and written whole, once, on the books that it was made for."""
 
+import hashlib
 import json
 import re
+import sqlite3
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
@@ -15,7 +17,7 @@ from corkpost.core.change import Plan, opened_for
 from corkpost.core.kinds import EntryKind, PeriodState
 from corkpost.core.periods import Period
 from corkpost.core.points import Point, PointState
-from corkpost.core.refusals import Moved, NoReason
+from corkpost.core.refusals import Moved, NoReason, Refusal
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
 from corkpost.store import changes as change_store
@@ -37,8 +39,9 @@ SERIES = {
 class Deed:
     """What a person asks to be posted. *shown*: the digest of the plan that they saw, if any.
 
-    *key*: the idempotency key; a deed that is sent again is done once. *opens*: a partner has the
-    periods that somebody barred opened for this posting alone. *approves*: what was handed in.
+    *key*: the idempotency key; a deed that is sent again is done once. *asked*: what was asked for, where
+    no plan was shown. *opens*: a partner has the periods that somebody barred opened for this posting
+    alone. *approves*: what was handed in.
     """
 
     reason: str
@@ -46,6 +49,26 @@ class Deed:
     key: str | None = None
     opens: bool = False
     approves: Proposal | None = None
+    asked: str = ""
+
+    @property
+    def request(self) -> str:
+        """The digest of what was asked for, by which the same deed sent again is told from another."""
+        number = self.approves.number if self.approves else None
+        parts = [self.reason.strip(), self.shown, self.opens, number, self.asked]
+        return hashlib.sha256(json.dumps(parts, ensure_ascii=False).encode()).hexdigest()
+
+
+class KeyUsed(Refusal):
+    """An idempotency key that stands for another deed."""
+
+    title = "That was sent under a key that is used"
+
+    def __init__(self, change: int) -> None:
+        super().__init__(
+            f"Change {change} was posted under this key, and it is not what was sent now. Nothing was "
+            "posted. Load the page again and post once more."
+        )
 
 
 MakePlan = Callable[[Ledger], Plan]
@@ -108,6 +131,7 @@ def post(
         if deed.key:
             done = change_store.change_with_key(connection, ledger.client.id, deed.key)
             if done is not None:
+                _refuse_other_request(connection, ledger.client.id, deed, done)
                 return posted_change(place.ledger(person, client_code), done)
         ledger = place.ledger(person, client_code)
         if deed.approves:
@@ -121,14 +145,23 @@ def post(
                 "Somebody posted in these books since you looked, and what would be posted now is "
                 "not what you were shown. Nothing was posted. Look at the new preview, then post."
             )
-        if says_why:
-            deed = replace(deed, reason=plan.proposed_reason)
+        said = replace(deed, reason=plan.proposed_reason) if says_why else deed
         answered = tuple(answers(ledger)) if answers else ()
-        with _opened(place, person, ledger, opened, deed.reason):
-            number, written = _append(place, person, ledger, plan, deed, answered)
+        with _opened(place, person, ledger, opened, said.reason):
+            number, written = _append(place, person, ledger, plan, said, answered)
+            if deed.key:
+                change_store.add_request(connection, ledger.client.id, deed.key, deed.request)
     # What was written is known: reading all of it again would make a person wait.
     place.adopt(ledger, written)
     return posted_change(place.ledger(person, client_code), number)
+
+
+def _refuse_other_request(
+    connection: sqlite3.Connection, client_id: int, deed: Deed, done: int
+) -> None:
+    kept = change_store.request_of_key(connection, client_id, deed.key or "")
+    if kept is not None and kept != deed.request:
+        raise KeyUsed(done)
 
 
 def must_wait(place: Workplace, ledger: Ledger, number: int) -> None:

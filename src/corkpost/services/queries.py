@@ -86,12 +86,17 @@ def ask(
     ledger = place.ledger(person, client_code)
     for name in transactions:
         ledger.books.transaction(name)
+    words = _worded(question)
     with place.database.writing() as connection:
+        for query in place.ledger(person, client_code).queries:
+            same = (query.question, query.transactions) == (words, tuple(transactions))
+            if same and query.point is None and query.ended is None:
+                return query.number
         number = store.add_query(
             connection,
             ledger.client.id,
             point=None,
-            question=_worded(question),
+            question=words,
             transactions=tuple(transactions),
             back_on=later_day(back_on, place.today),
             made_by=person.code,

@@ -9,7 +9,15 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import Role
 from corkpost.core.periods import ONE_DAY
 from corkpost.core.points import PointState
-from corkpost.core.refusals import BadEntry, NoReason, NotAllowed, NotReady, UnknownName, said
+from corkpost.core.refusals import (
+    BadEntry,
+    Moved,
+    NoReason,
+    NotAllowed,
+    NotReady,
+    UnknownName,
+    said,
+)
 from corkpost.core.seal import (
     Condition,
     conditions,
@@ -18,7 +26,7 @@ from corkpost.core.seal import (
     seal_digest,
     sealed_balances,
 )
-from corkpost.core.trial_balance import TrialBalance, profit_of
+from corkpost.core.trial_balance import TrialBalance, digest_of, profit_of
 from corkpost.core.unadjusted import Schedule, unadjusted
 from corkpost.services.review import stated_points
 from corkpost.services.rights import May, Person
@@ -168,11 +176,14 @@ def sign_off(
     password: str,
     *,
     override_reason: str | None = None,
+    shown: str | None = None,
 ) -> SealRow:
-    """Sign the trial balance as at the end of a period, and seal all that is dated by then.
+    """Sign the trial balance as at the end of a period, and seal all that is dated by then. *shown*: the
+    digest of the trial balance that was seen.
 
-    Raises NotAllowed (preparers, who posted in it, a wrong password), BadEntry where *as_at* ends no
-    period or is sealed already, NotReady unless a partner overrides with a reason that prints.
+    Raises Moved where it is another by now, NotAllowed (preparers, who posted in it, a wrong
+    password), BadEntry where *as_at* ends no period or is sealed already, NotReady unless a partner
+    overrides with a reason that prints.
     """
     ledger = place.ledger(person, client_code)
     _refuse(place, person, ledger, as_at)
@@ -182,7 +193,14 @@ def sign_off(
         raise NotAllowed("That password is not yours. Nothing was signed. Type it again.")
     with place.database.writing() as connection:
         ledger = place.ledger(person, client_code)
+        # What the signer posted at the same moment counts too: it is looked for again in here.
+        _refuse(place, person, ledger, as_at)
         _refuse_date(ledger, as_at)
+        if shown is not None and shown != digest_of(sealed_balances(ledger.books, as_at)):
+            raise Moved(
+                "The trial balance is not the one that you were shown: somebody posted meanwhile. "
+                "Nothing was signed. Look at it again, then sign."
+            )
         _refuse_unready(place, person, client_code, as_at, override_reason)
         seal = seal_store.NewSeal(
             as_at=as_at,

@@ -52,6 +52,15 @@ CHANGE_WITH_KEY = """
     FROM changes
     WHERE client_id = :client_id AND idempotency_key = :idempotency_key
 """
+REQUEST_OF_KEY = """
+    SELECT request
+    FROM posted_requests
+    WHERE client_id = :client_id AND idempotency_key = :idempotency_key
+"""
+ADD_REQUEST = """
+    INSERT INTO posted_requests (client_id, idempotency_key, request)
+    VALUES (:client_id, :idempotency_key, :request)
+"""
 NEXT_TRANSACTION = """
     SELECT COALESCE(MAX(seq), 0) + 1 FROM transactions WHERE client_id = :client_id
 """
@@ -233,6 +242,18 @@ def change_with_key(connection: sqlite3.Connection, client_id: int, key: str) ->
     parameters = {"client_id": client_id, "idempotency_key": key}
     row = connection.execute(CHANGE_WITH_KEY, parameters).fetchone()
     return row[0] if row else None
+
+
+def request_of_key(connection: sqlite3.Connection, client_id: int, key: str) -> str | None:
+    """The digest of what was asked for under the key; None where none was kept."""
+    parameters = {"client_id": client_id, "idempotency_key": key}
+    row = connection.execute(REQUEST_OF_KEY, parameters).fetchone()
+    return row[0] if row else None
+
+
+def add_request(connection: sqlite3.Connection, client_id: int, key: str, request: str) -> None:
+    parameters = {"client_id": client_id, "idempotency_key": key, "request": request}
+    connection.execute(ADD_REQUEST, parameters)
 
 
 def head_digest(number: int, head: Sequence[Any], content: str, previous: str) -> str:

@@ -58,6 +58,13 @@ class Database:
             # A deferred key that fails at commit leaves the transaction open.
             connection.execute("ROLLBACK")
             raise
+        self._threads.commits = self.commits + 1
+
+    @property
+    def commits(self) -> int:
+        """How often this thread has committed: whether something was written is seen by it."""
+        found: int = getattr(self._threads, "commits", 0)
+        return found
 
     @contextmanager
     def snapshot(self) -> Iterator[sqlite3.Connection]:

@@ -203,7 +203,7 @@ function useDeed(
   const tell = useNotice()
   const posting = usePosting({
     client: client.name,
-    send: (reason: string, key) =>
+    send: ({ reason, shown }: { reason: string; shown: string }, key) =>
       postChange(
         client.code,
         point.id,
@@ -212,11 +212,11 @@ function useDeed(
           settings: chosen.settings,
           opens,
           reason,
-          shown: chosen.preview?.digest ?? '',
+          shown,
         },
         key,
       ),
-    handIn: (reason) =>
+    handIn: ({ reason, shown }) =>
       chosen.preview?.held
         ? {
             act: {
@@ -226,7 +226,7 @@ function useDeed(
               settings: chosen.settings,
             },
             reason,
-            shown: chosen.preview.digest,
+            shown,
           }
         : null,
     onDone: onDecided,
@@ -251,7 +251,10 @@ function useDeed(
     },
   })
   return {
-    act: (reason: string) => (chosen.decides ? deciding.mutate(reason) : posting.mutate(reason)),
+    act: (reason: string) =>
+      chosen.decides
+        ? deciding.mutate(reason)
+        : posting.mutate({ reason, shown: chosen.preview?.digest ?? '' }),
     isPending: posting.isPending || deciding.isPending,
     error: posting.error ?? deciding.error,
     reset: () => {
