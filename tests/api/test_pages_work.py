@@ -386,7 +386,9 @@ def test_it_is_signed_sealed_shown_and_reopened(desk):
 
 
 def test_what_is_missing_for_signing_is_listed_thing_by_thing(shared_desk):
-    answer = shared_desk.of("TV").post(f"{C}/sign-off", json={"at": AT, "password": PASSWORD})
+    shown = got(shared_desk.of("TV"), f"{C}/sign-off?at={AT}")["digest"]
+    body = {"at": AT, "shown": shown, "password": PASSWORD}
+    answer = shared_desk.of("TV").post(f"{C}/sign-off", json=body)
     assert answer.status_code == 422
     assert answer.json["faults"] == ["2 sure points are left undecided."]
 

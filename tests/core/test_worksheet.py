@@ -6,6 +6,7 @@ from hypothesis import given
 from corkpost.core.books import PriorBalance
 from corkpost.core.kinds import EntryKind
 from corkpost.core.kinds import TransactionKind as Kind
+from corkpost.core.ledger import account_ledger
 from corkpost.core.trial_balance import Closing, balances
 from corkpost.core.worksheet import Compared, EntryColumn, Figures, worksheet
 from tests.builders import CODES, YEARS, books_with, day, posted
@@ -50,6 +51,28 @@ def test_every_column_is_nil_at_the_foot_and_adjusted_is_the_trial_balance(books
     sums = balances(books.tables.transactions, books, at, closing=Closing.OUT)
     adjusted = {line.account: line.figures.adjusted for line in sheet.rows}
     assert adjusted == {**dict.fromkeys(adjusted, 0), **{c: a for c, a in sums.items() if a}}
+
+
+@given(any_books())
+def test_every_figure_opens_to_the_movements_that_it_consists_of(books):
+    at = day("2026-10-31")
+    sheet = worksheet(books, YEARS[1], at)
+    for line in sheet.rows:
+        for column in EntryColumn:
+            opened = account_ledger(
+                books, line.account, YEARS[1].first_day, at, column=column, closing=Closing.OUT
+            )
+            assert opened.closing == getattr(line.figures, column.value)
+
+
+def test_a_closed_year_opens_to_its_figure_and_not_to_nil():
+    books = books_with(
+        posted("Dr fuel 10.00, Cr bank 10.00", "2026-10-31"),
+        posted("Dr capital 10.00, Cr fuel 10.00", "2026-12-31", Kind.CLOSING),
+    )
+    at = day("2026-12-31")
+    opened = account_ledger(books, CODES["fuel"], YEARS[1].first_day, at, closing=Closing.OUT)
+    assert opened.closing == row(worksheet(books, YEARS[1], at), "fuel").adjusted == eur("10.00")
 
 
 def test_last_year_is_as_signed_for_a_whole_year_and_from_the_books_within_it():

@@ -47,7 +47,13 @@ def void_twin_again(office, key):
         if one.state is PointState.CORRECTED
     )
     return review.correct(
-        office.place, office["IO"], "SMALL", point, "void", {}, Deed("again", key=key)
+        office.place,
+        office["IO"],
+        "SMALL",
+        point,
+        "void",
+        {},
+        Deed("one delivery, one bill", key=key),
     )
 
 

@@ -575,7 +575,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One account's movements between two days, both included. */
+        /** One account's movements between two days, both included: all, or those of a worksheet's column. */
         get: operations["get__api_clients_{client}_accounts_{account}"];
         put?: never;
         post?: never;
@@ -3334,6 +3334,11 @@ export interface components {
             /** Compared */
             compared: string;
             /**
+             * Compared From
+             * Format: date
+             */
+            compared_from: string;
+            /**
              * Compared At
              * Format: date
              */
@@ -3378,8 +3383,11 @@ export interface components {
             /** Credits */
             credits: string;
         };
-        /** Span */
-        Span: {
+        /**
+         * AccountSpan
+         * @description *column*: only what adds to it. *closing*: whether the closing entries of the last year are in it.
+         */
+        AccountSpan: {
             /**
              * First
              * Format: date
@@ -3390,6 +3398,10 @@ export interface components {
              * Format: date
              */
             last: string;
+            /** @default null */
+            column?: components["schemas"]["EntryColumn"] | null;
+            /** @default in */
+            closing?: components["schemas"]["Closing"];
         };
         /**
          * LedgerAnswer
@@ -3422,6 +3434,19 @@ export interface components {
             closing: string;
             /** Statements */
             statements: components["schemas"]["StatementAnswer"][];
+        };
+        /** Span */
+        Span: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
         };
         /**
          * PartyAnswer
@@ -5607,6 +5632,12 @@ export interface components {
             balance: string;
         };
         /**
+         * EntryColumn
+         * @description Which column of the worksheet a transaction adds to.
+         * @enum {string}
+         */
+        EntryColumn: "as_received" | "corrections" | "adjusting" | "reclassifications";
+        /**
          * MovementAnswer
          * @description *against*: the other accounts of the transaction, in words.
          */
@@ -6928,6 +6959,8 @@ export interface operations {
             query: {
                 first: string;
                 last: string;
+                column?: components["schemas"]["EntryColumn"] | null;
+                closing?: components["schemas"]["Closing"];
             };
             header?: never;
             path: {

@@ -118,9 +118,9 @@ interface FigureProps {
   flip: boolean
 }
 
-/** What is owed by us, and tax that is to be paid, are read as sums owed. */
+/** What is owed by us, to owners as on their page, and tax that is to be paid, are read as sums owed. */
 function flips(name: Named, value: string): boolean {
-  return name === 'payables' || (name === 'tax' && value.startsWith('-'))
+  return name === 'payables' || name === 'owners' || (name === 'tax' && value.startsWith('-'))
 }
 
 function Figure({ label, value, moved, flip }: FigureProps) {

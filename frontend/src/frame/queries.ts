@@ -65,6 +65,19 @@ export function chartOptions(code: string, at: string) {
   })
 }
 
+export function worksheetOptions(client: Client, at: string) {
+  const query = { year: client.year.label, at }
+  return queryOptions({
+    queryKey: ['client', client.code, 'worksheet', query],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/worksheet', {
+          params: { path: { client: client.code }, query },
+        }),
+      ),
+  })
+}
+
 /** Fetches everything of the client anew: after a post, or when somebody else posted. */
 export function useRefreshClient(): () => Promise<void> {
   const queries = useQueryClient()

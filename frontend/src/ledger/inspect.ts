@@ -1,9 +1,30 @@
 import { useSearchParams } from 'react-router'
 
-/** What the drawer shows: a transaction, an account's or party's movements, an aged list, a change. */
+/** The columns of the worksheet whose figures consist of movements. */
+export type FigureColumn =
+  | 'last_year'
+  | 'as_received'
+  | 'corrections'
+  | 'adjusting'
+  | 'reclassifications'
+  | 'adjusted'
+
+const KINDS = ['transaction', 'account', 'section', 'party', 'aged'] as const
+const COLUMNS: FigureColumn[] = [
+  'last_year',
+  'as_received',
+  'corrections',
+  'adjusting',
+  'reclassifications',
+  'adjusted',
+]
+
+/** What the drawer shows: a transaction, an account's or party's movements, an aged list, a section. */
 export interface Inspected {
-  kind: 'transaction' | 'account' | 'party' | 'aged'
+  kind: (typeof KINDS)[number]
   name: string
+  /** The worksheet's column whose figure was opened; without one, all movements. */
+  figure?: FigureColumn
 }
 
 const PARAMETER = 'open'
@@ -11,11 +32,11 @@ const PARAMETER = 'open'
 /** What the address has open in the drawer. */
 export function useInspected(): Inspected | null {
   const [search] = useSearchParams()
-  const [kind, ...rest] = (search.get(PARAMETER) ?? '').split('~')
-  const name = rest.join('~')
-  if (kind !== 'transaction' && kind !== 'account' && kind !== 'party' && kind !== 'aged')
-    return null
-  return { kind, name }
+  const [said, ...rest] = (search.get(PARAMETER) ?? '').split('~')
+  const kind = KINDS.find((one) => one === said)
+  if (!kind) return null
+  const figure = COLUMNS.find((one) => one === search.get('figure'))
+  return { kind, name: rest.join('~'), ...(figure && { figure }) }
 }
 
 /** Opens something in the drawer, in the address, so that the back key closes it; null closes. *route*: what
@@ -26,7 +47,9 @@ export function useInspect(): (what: Inspected | null, route?: string) => void {
     setSearch((old) => {
       const next = new URLSearchParams(old)
       next.delete('do')
+      next.delete('figure')
       if (what && route) next.set('do', route)
+      if (what?.figure) next.set('figure', what.figure)
       if (what) next.set(PARAMETER, `${what.kind}~${what.name}`)
       else next.delete(PARAMETER)
       return next

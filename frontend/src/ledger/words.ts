@@ -75,3 +75,14 @@ export function counted(count: number, one: string, many = `${one}s`): string {
 export function fieldWords(field: string): string {
   return field === 'memo' ? 'text' : field
 }
+
+/** The sections of the worksheet and their totals. */
+export const SECTION_TITLES: Record<string, string> = {
+  income: 'Income',
+  expense: 'Costs',
+  asset: 'What the business owns',
+  liability: 'What it owes',
+  equity: 'Owners’ capital',
+  profit: 'Profit',
+  all: 'All accounts',
+}

@@ -1,7 +1,7 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { Popover } from 'radix-ui'
-import { answered, api, type Schemas } from '../api/client'
-import { useClient } from '../frame/queries'
+import type { Schemas } from '../api/client'
+import { useClient, worksheetOptions } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { counted, dayWords, longDayWords } from '../ledger/words'
 import { useKept } from '../ui/useKept'
@@ -14,16 +14,7 @@ type Sheet = Schemas['WorksheetAnswer']
 export function Worksheet() {
   const client = useClient()
   const [span] = useSpan()
-  const query = { year: client.year.label, at: span.last }
-  const { data } = useSuspenseQuery({
-    queryKey: ['client', client.code, 'worksheet', query],
-    queryFn: () =>
-      answered(
-        api.GET('/api/clients/{client}/worksheet', {
-          params: { path: { client: client.code }, query },
-        }),
-      ),
-  })
+  const { data } = useSuspenseQuery(worksheetOptions(client, span.last))
   const [hidden, hide] = useKept<ColumnName[]>('worksheet columns', [
     'profit_and_loss',
     'balance_sheet',

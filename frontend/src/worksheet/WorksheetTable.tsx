@@ -1,7 +1,8 @@
+import type { ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { Amount } from '../ledger/Amount'
-import { useInspect } from '../ledger/inspect'
-import { counted } from '../ledger/words'
+import { type FigureColumn, useInspect } from '../ledger/inspect'
+import { counted, SECTION_TITLES } from '../ledger/words'
 import { moveInRows } from '../ui/rows'
 
 type Sheet = Schemas['WorksheetAnswer']
@@ -38,13 +39,19 @@ export const COLUMNS: Column[] = [
   { name: 'balance_sheet', head: 'Balance sheet' },
 ]
 
-const SECTIONS = [
-  ['income', 'Income'],
-  ['expense', 'Costs'],
-  ['asset', 'What the business owns'],
-  ['liability', 'What it owes'],
-  ['equity', 'Owners’ capital'],
-] as const
+const SECTIONS = ['income', 'expense', 'asset', 'liability', 'equity']
+
+/** The column whose movements a cell consists of: what is derived from the adjusted balance opens that. */
+function opensTo(name: ColumnName): FigureColumn {
+  switch (name) {
+    case 'change':
+    case 'profit_and_loss':
+    case 'balance_sheet':
+      return 'adjusted'
+    default:
+      return name
+  }
+}
 
 interface WorksheetTableProps {
   sheet: Sheet
@@ -83,11 +90,12 @@ export function WorksheetTable({ sheet, columns }: WorksheetTableProps) {
           ))}
         </tr>
       </thead>
-      {SECTIONS.map(([type, title]) => (
-        <Section key={type} title={title} type={type} sheet={sheet} columns={columns} />
+      {SECTIONS.map((type) => (
+        <Section key={type} type={type} sheet={sheet} columns={columns} />
       ))}
       <tfoot>
         <SumRow
+          section="all"
           title="All accounts: nil where debits equal credits"
           figures={sheet.totals}
           columns={columns}
@@ -105,13 +113,13 @@ function beneath(column: Column, sheet: Sheet): string {
 }
 
 interface SectionProps extends WorksheetTableProps {
-  title: string
   type: string
 }
 
-function Section({ title, type, sheet, columns }: SectionProps) {
+function Section({ type, sheet, columns }: SectionProps) {
   const rows = sheet.rows.filter((row) => row.type === type)
   const sum = sheet.sections[type]
+  const title = SECTION_TITLES[type] ?? type
   if (rows.length === 0 || !sum) return null
   return (
     <tbody>
@@ -127,9 +135,15 @@ function Section({ title, type, sheet, columns }: SectionProps) {
       {rows.map((row) => (
         <AccountRow key={row.account} row={row} columns={columns} />
       ))}
-      <SumRow title={title} figures={sum} columns={columns} />
+      <SumRow section={type} title={title} figures={sum} columns={columns} />
       {type === 'expense' && sheet.sections.profit && (
-        <SumRow title="Profit" figures={sheet.sections.profit} columns={columns} isProfit />
+        <SumRow
+          section="profit"
+          title={SECTION_TITLES.profit ?? ''}
+          figures={sheet.sections.profit}
+          columns={columns}
+          isProfit
+        />
       )}
     </tbody>
   )
@@ -137,10 +151,10 @@ function Section({ title, type, sheet, columns }: SectionProps) {
 
 function AccountRow({ row, columns }: { row: Row; columns: Column[] }) {
   const inspect = useInspect()
-  const open = () => inspect({ kind: 'account', name: row.account })
+  const open = (figure: FigureColumn) => inspect({ kind: 'account', name: row.account, figure })
   const code = row.account === 'brought-forward' ? '' : row.account
   return (
-    <tr className="h-7 cursor-pointer hover:bg-wash" onClick={open}>
+    <tr className="h-7 cursor-pointer hover:bg-wash" onClick={() => open('adjusted')}>
       <td className="border-b border-rule px-2.5 text-quiet">{code}</td>
       <th scope="row" className="border-b border-rule px-2.5 text-left font-normal">
         <button type="button" data-row className="w-full text-left">
@@ -152,7 +166,9 @@ function AccountRow({ row, columns }: { row: Row; columns: Column[] }) {
           key={column.name}
           className={`border-b border-rule px-2.5 text-right whitespace-nowrap ${inkOf(column)}`}
         >
-          <Cell column={column} figures={row} row={row} nil="" />
+          <FigureButton onOpen={() => open(opensTo(column.name))}>
+            <Cell column={column} figures={row} row={row} nil="" />
+          </FigureButton>
         </td>
       ))}
     </tr>
@@ -185,12 +201,36 @@ function Cell({ column, figures, row, nil }: CellProps) {
   }
 }
 
+interface FigureButtonProps {
+  onOpen: () => void
+  children: ReactNode
+}
+
+/** A figure that opens to what it consists of; the arrows reach it from its row. */
+function FigureButton({ onOpen, children }: FigureButtonProps) {
+  return (
+    <button
+      type="button"
+      data-figure
+      tabIndex={-1}
+      className="min-h-5 w-full text-right"
+      onClick={(event) => {
+        event.stopPropagation()
+        onOpen()
+      }}
+    >
+      {children}
+    </button>
+  )
+}
+
 function percentWords(percent: number | null): string {
   if (percent === null) return ''
   return percent < 0 ? `(${-percent}%)` : `${percent}%`
 }
 
 interface SumRowProps {
+  section: string
   title: string
   figures: Figures
   columns: Column[]
@@ -198,17 +238,23 @@ interface SumRowProps {
   nil?: string
 }
 
-function SumRow({ title, figures, columns, isProfit = false, nil = '' }: SumRowProps) {
+function SumRow({ section, title, figures, columns, isProfit = false, nil = '' }: SumRowProps) {
+  const inspect = useInspect()
+  const open = (figure: FigureColumn) => inspect({ kind: 'section', name: section, figure })
   const look = `border-b-3 border-edge [border-bottom-style:double] ${isProfit ? 'bg-wash' : ''}`
   return (
-    <tr className="h-7 font-semibold">
+    <tr className="h-7 cursor-pointer font-semibold hover:bg-wash" onClick={() => open('adjusted')}>
       <td className={look} />
       <th scope="row" className={`${look} px-2.5 text-left font-semibold`}>
-        {title}
+        <button type="button" data-row className="w-full text-left">
+          {title}
+        </button>
       </th>
       {columns.map((column) => (
         <td key={column.name} className={`${look} px-2.5 text-right`}>
-          <Cell column={column} figures={figures} nil={nil} />
+          <FigureButton onOpen={() => open(opensTo(column.name))}>
+            <Cell column={column} figures={figures} nil={nil} />
+          </FigureButton>
         </td>
       ))}
     </tr>

@@ -17,6 +17,7 @@ from corkpost.core.kinds import AccountRole
 from corkpost.core.ledger import Ledger
 from corkpost.core.refusals import UnknownName
 from corkpost.core.trial_balance import Closing, Column
+from corkpost.core.worksheet import EntryColumn
 from corkpost.formats.answers import (
     AgedAnswer,
     TrialBalanceAnswer,
@@ -63,6 +64,13 @@ class MovementAnswer(BaseModel):
     debit: str | None
     credit: str | None
     running: str
+
+
+class AccountSpan(Span):
+    """*column*: only what adds to it. *closing*: whether the closing entries of the last year are in it."""
+
+    column: EntryColumn | None = None
+    closing: Closing = Closing.IN
 
 
 class StatementAnswer(BaseModel):
@@ -156,10 +164,17 @@ def _trial_balance(client: str, query: TrialBalanceQuery) -> TrialBalanceAnswer:
 
 @bp.get("/clients/<client>/accounts/<account>")
 @answers(LedgerAnswer, "worksheet")
-def account(client: str, account: str, query: Span) -> LedgerAnswer:
-    """One account's movements between two days, both included."""
+def account(client: str, account: str, query: AccountSpan) -> LedgerAnswer:
+    """One account's movements between two days, both included: all, or those of a worksheet's column."""
     books, found = service.client_ledger(
-        place(), person(), client, account, query.first, query.last
+        place(),
+        person(),
+        client,
+        account,
+        query.first,
+        query.last,
+        column=query.column,
+        closing=query.closing,
     )
     return _ledger(found, account_name(books, account), books)
 

@@ -5,9 +5,11 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.kinds import TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.refusals import UnknownName
-from corkpost.core.trial_balance import BROUGHT_FORWARD
+from corkpost.core.trial_balance import BROUGHT_FORWARD, Closing
+from corkpost.core.worksheet import EntryColumn, column_of
 
 
 class Movement(NamedTuple):
@@ -32,12 +34,21 @@ class Ledger(NamedTuple):
     closing: Minor
 
 
-def account_ledger(books: Books, code: str, first_day: date, last_day: date) -> Ledger:
+def account_ledger(
+    books: Books,
+    code: str,
+    first_day: date,
+    last_day: date,
+    *,
+    column: EntryColumn | None = None,
+    closing: Closing = Closing.IN,
+) -> Ledger:
     """The account from *first_day* to *last_day*, both included, by posting date.
 
     Income and expense accounts begin at nil with the year of *last_day*. BROUGHT_FORWARD shows what
-    earlier years' income and expense accounts hold that no closing entry carried forward.
-    Raises UnknownName for another code that the chart lacks.
+    earlier years' income and expense accounts hold that no closing entry carried forward. *column*:
+    only what adds to that column of the worksheet. *closing*: whether the closing entries of the year
+    of *last_day* are in it. Raises UnknownName for another code that the chart lacks.
     """
     if code != BROUGHT_FORWARD:
         books.account(code)
@@ -46,6 +57,8 @@ def account_ledger(books: Books, code: str, first_day: date, last_day: date) -> 
         (posted, line)
         for posted, line in _lines(books, code)
         if not (start and posted.posting_date < start) and posted.posting_date <= end
+        if column is None or column_of(posted) is column
+        if closing is Closing.IN or not _closes(books, posted, last_day)
     )
     return _run(code, lines, first_day, last_day)
 
@@ -81,6 +94,11 @@ def _run(
         else:
             movements.append(Movement(posted, line, running))
     return Ledger(of, first_day, last_day, opening, tuple(movements), running)
+
+
+def _closes(books: Books, posted: Transaction, last_day: date) -> bool:
+    first_day = books.calendar.year_of(last_day).first_day
+    return posted.kind is TransactionKind.CLOSING and posted.posting_date >= first_day
 
 
 def _bounds(books: Books, code: str, last_day: date) -> tuple[date | None, date]:

@@ -4,7 +4,7 @@ Each is planned on the books as those before it leave them, so that sums that on
 what is within materiality, are seen.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -104,6 +104,12 @@ def _with(books: Books, plan: Plan) -> Books:
     return replace(grown, changes=(*books.changes, change))
 
 
+def _notes_of(plan: Plan) -> Iterator[str]:
+    """The plan's notes, each with what it is about: of several, one's would be taken for another's."""
+    name = next(iter(plan.about), "")
+    yield from (f"{name}: {note}" if name else note for note in plan.notes)
+
+
 def _merged(plans: list[Plan], check: str) -> Plan:
     first = plans[0]
     if len(plans) == 1:
@@ -120,6 +126,7 @@ def _merged(plans: list[Plan], check: str) -> Plan:
         parties=tuple(row for plan in plans for row in plan.parties),
         parties_amended=tuple(row for plan in plans for row in plan.parties_amended),
         prior_parts=tuple(row for plan in plans for row in plan.prior_parts),
+        notes=tuple(dict.fromkeys(row for plan in plans for row in _notes_of(plan))),
         warnings=tuple(dict.fromkeys(row for plan in plans for row in plan.warnings)),
         route=first.route,
         proposed_reason=f"{len(plans)} put right together: {finds}",

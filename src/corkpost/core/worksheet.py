@@ -91,6 +91,7 @@ class Worksheet:
     year: FinancialYear
     as_at: date
     compared: Compared
+    compared_from: date
     compared_at: date
     rows: tuple[WorksheetRow, ...]
     entries: Mapping[EntryColumn, int]
@@ -125,12 +126,13 @@ def worksheet(books: Books, year: FinancialYear, as_at: date) -> Worksheet:
         for column in EntryColumn
     }
     compared, compared_at, last_year = _last_year(books, year, as_at)
+    compared_from = books.calendar.previous_year(year).first_day
     rows = _rows(books, last_year, columns)
     entries = {
         column: sum(posted.posting_date <= as_at for posted in grouped[column])
         for column in EntryColumn
     }
-    return Worksheet(year, as_at, compared, compared_at, rows, entries)
+    return Worksheet(year, as_at, compared, compared_from, compared_at, rows, entries)
 
 
 def _rows(

@@ -265,6 +265,7 @@ class WorksheetAnswer(BaseModel):
     year: str
     as_at: Day
     compared: str
+    compared_from: Day
     compared_at: Day
     entries: dict[str, int]
     rows: list[WorksheetRowAnswer]
@@ -585,6 +586,7 @@ def worksheet_answer(found: Worksheet, books: Books) -> WorksheetAnswer:
         year=found.year.label,
         as_at=found.as_at,
         compared=found.compared,
+        compared_from=found.compared_from,
         compared_at=found.compared_at,
         entries={column.value: count for column, count in found.entries.items()},
         rows=[row_answer(row) for row in found.rows],

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from corkpost.core.approval import why_held
 from corkpost.core.books import Books
-from corkpost.core.change import Plan
+from corkpost.core.change import Plan, dates_of
 from corkpost.core.effect import Effect, effect_of, year_end_after
 from corkpost.core.entries import EntryRequest, plan_entry
 from corkpost.core.periods import Period
@@ -47,10 +47,12 @@ def preview_plan(
     *,
     opens: bool = False,
 ) -> Preview:
-    """What posting the plan would do, made and checked as posting does it."""
+    """What posting the plan would do, made and checked as posting does it. What is dated after *as_at*
+    shows when it is dated: before that day it moves nothing."""
     plan, opened = planned(ledger, person, make_plan, opens=opens)
     books = ledger.books
-    effect = effect_of(plan, books, as_at or year_end_after(plan, books))
+    at = max([as_at, *dates_of(plan)]) if as_at else year_end_after(plan, books)
+    effect = effect_of(plan, books, at)
     held = why_held(person.rule, person.role, plan, books)
     return Preview(plan, effect, t_accounts(plan, books), held, opened)
 

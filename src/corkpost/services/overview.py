@@ -16,7 +16,7 @@ from corkpost.core.periods import ONE_DAY, FinancialYear, Period
 from corkpost.core.queries import TO_DO
 from corkpost.core.refusals import UnknownName
 from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances, trial_balance
-from corkpost.core.worksheet import Worksheet, worksheet
+from corkpost.core.worksheet import EntryColumn, Worksheet, worksheet
 from corkpost.services.bank import agreed_in, unagreed
 from corkpost.services.review import open_by_period, stated_points
 from corkpost.services.rights import May, Person
@@ -158,7 +158,9 @@ def revision(place: Workplace, person: Person, client_code: str) -> int:
 def figures(place: Workplace, person: Person, client_code: str, as_at: date) -> Figures:
     """The figures of the effect strip at the end of *as_at*."""
     books = place.ledger(person, client_code).books
-    return figures_of(balances(books.tables.transactions, books, as_at), books)
+    # Before the year's closing entries: a year that is closed made a profit all the same.
+    sums = balances(books.tables.transactions, books, as_at, closing=Closing.OUT)
+    return figures_of(sums, books)
 
 
 def chart(place: Workplace, person: Person, client_code: str) -> Books:
@@ -204,11 +206,20 @@ def client_worksheet(
 
 
 def client_ledger(
-    place: Workplace, person: Person, client_code: str, account: str, first: date, last: date
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    account: str,
+    first: date,
+    last: date,
+    *,
+    column: EntryColumn | None = None,
+    closing: Closing = Closing.IN,
 ) -> tuple[Books, MovementLedger]:
-    """One account's movements from *first* to *last*, both included."""
+    """One account's movements from *first* to *last*, both included: all, or those of a column of the
+    worksheet."""
     books = place.ledger(person, client_code).books
-    return books, account_ledger(books, account, first, last)
+    return books, account_ledger(books, account, first, last, column=column, closing=closing)
 
 
 def client_party(

@@ -1,24 +1,69 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { answered, api } from '../../api/client'
-import { useInspect } from '../../ledger/inspect'
-import { longDayWords } from '../../ledger/words'
-import { chartOptions } from '../queries'
-import { useClientCode } from '../useClientCode'
+import { type FigureColumn, useInspect } from '../../ledger/inspect'
+import { amountWords, longDayWords } from '../../ledger/words'
+import { chartOptions, useClient, worksheetOptions } from '../queries'
 import { useSpan } from '../useSpan'
 import { Movements } from './Movements'
 
+interface AccountMovementsProps {
+  code: string
+  /** The worksheet's column whose figure is being looked into: then only what it consists of. */
+  figure?: FigureColumn | undefined
+}
+
 /** One account in the months being looked at, with the way to its aged list where it has one. */
-export function AccountMovements({ code }: { code: string }) {
-  const client = useClientCode()
+export function AccountMovements({ code, figure }: AccountMovementsProps) {
+  if (figure === 'last_year') return <LastYear code={code} />
+  return <Spanned code={code} figure={figure} />
+}
+
+/** The year before, as the books have it; where it was signed otherwise, that is said. */
+function LastYear({ code }: { code: string }) {
+  const client = useClient()
   const [span] = useSpan()
+  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span.last))
+  const signed =
+    sheet.compared === 'as signed'
+      ? (sheet.rows.find((row) => row.account === code)?.last_year ?? null)
+      : null
+  const { compared_from: first, compared_at: last } = sheet
+  return <Movement code={code} span={{ first, last }} closing="out" signed={signed} />
+}
+
+function Spanned({ code, figure }: AccountMovementsProps) {
+  const [span] = useSpan()
+  const column = figure === 'adjusted' ? undefined : figure === 'last_year' ? undefined : figure
+  return <Movement code={code} span={span} column={column} closing={figure ? 'out' : 'in'} />
+}
+
+interface MovementProps {
+  code: string
+  span: { first: string; last: string }
+  column?: Exclude<FigureColumn, 'last_year' | 'adjusted'> | undefined
+  closing: 'in' | 'out'
+  /** The figure that was signed for that year, where the worksheet shows it. */
+  signed?: string | null
+}
+
+const ONLY: Record<NonNullable<MovementProps['column']>, string> = {
+  as_received: 'as received, without our entries',
+  corrections: 'our corrections',
+  adjusting: 'our adjusting and reversing entries',
+  reclassifications: 'our reclassifications',
+}
+
+function Movement({ code, span, column, closing, signed = null }: MovementProps) {
+  const { code: client } = useClient()
   const inspect = useInspect()
   const { first, last } = span
+  const query = { first, last, closing, ...(column && { column }) }
   const { data: ledger } = useSuspenseQuery({
-    queryKey: ['client', client, 'account', code, first, last],
+    queryKey: ['client', client, 'account', code, query],
     queryFn: () =>
       answered(
         api.GET('/api/clients/{client}/accounts/{account}', {
-          params: { path: { client, account: code }, query: { first, last } },
+          params: { path: { client, account: code }, query },
         }),
       ),
   })
@@ -34,8 +79,18 @@ export function AccountMovements({ code }: { code: string }) {
         <p className="text-quiet">
           {account?.type}
           {account?.role && `, ${account.role.replace(/-/g, ' ')}`} · {longDayWords(first)} to{' '}
-          {longDayWords(last)}, by posting date, closing entries in it
+          {longDayWords(last)}, by posting date
+          {closing === 'in' ? ', closing entries in it' : ', before closing entries'}
         </p>
+        {column && <p className="font-semibold text-tide">Only {ONLY[column]}</p>}
+        {signed !== null && (
+          <p>
+            The worksheet shows the signed figure, {amountWords(signed)}
+            {signed === ledger.closing
+              ? ', which these books have too.'
+              : `; these books have ${amountWords(ledger.closing)}.`}
+          </p>
+        )}
         {aged && (
           <button
             type="button"

@@ -5,11 +5,13 @@ import { Waiting } from '../../ui/Waiting'
 import { AccountMovements } from './AccountMovements'
 import { AgedList } from './AgedList'
 import { PartyHistory } from './PartyHistory'
+import { SectionAccounts } from './SectionAccounts'
 import { TransactionDetail } from './TransactionDetail'
 
 const TITLES: Record<Inspected['kind'], string> = {
   transaction: 'Transaction',
   account: 'Account',
+  section: 'Section',
   party: 'Party',
   aged: 'Aged list',
 }
@@ -26,7 +28,10 @@ export function Inspector() {
       onClose={() => inspect(null)}
     >
       <Suspense fallback={<Waiting />}>
-        <Content key={`${inspected.kind} ${inspected.name}`} inspected={inspected} />
+        <Content
+          key={`${inspected.kind} ${inspected.name} ${inspected.figure}`}
+          inspected={inspected}
+        />
       </Suspense>
     </Dialog>
   )
@@ -37,7 +42,9 @@ function Content({ inspected }: { inspected: Inspected }) {
     case 'transaction':
       return <TransactionDetail name={inspected.name} />
     case 'account':
-      return <AccountMovements code={inspected.name} />
+      return <AccountMovements code={inspected.name} figure={inspected.figure} />
+    case 'section':
+      return <SectionAccounts section={inspected.name} figure={inspected.figure ?? 'adjusted'} />
     case 'party':
       return <PartyHistory code={inspected.name} />
     case 'aged':

@@ -11,7 +11,7 @@ from corkpost.core.points import Check, Family, Look, Point
 CHECK = Check(
     "journal-pair-open",
     family=Family.ON_ACCOUNT,
-    routes=("offset", "leave"),
+    routes=("offset", "ask", "leave"),
     finds="a journal and its opposite, both open on a party",
     avoid="When you take a journal on a customer or supplier back, set the two against each other.",
 )

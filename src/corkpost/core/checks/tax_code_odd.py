@@ -66,9 +66,11 @@ def _odd(books: Books, posted: Transaction) -> tuple[Minor, str] | None:
     right = rounded(net * tax.rate / 100)
     if not net or abs(booked - right) <= ROUNDING:
         return None
-    gross = net + booked
-    within = tax_within(gross, tax.rate)
-    return booked - within, f"{tax.code} of the net is {books.client.currency.words(abs(right))}"
+    within = tax_within(net + booked, tax.rate)
+    words = books.client.currency.words
+    return booked - within, (
+        f"the tax is {words(abs(booked))}, and {tax.code} of its net would be {words(abs(right))}"
+    )
 
 
 def _departing(look: Look, rows: list[Transaction]) -> Iterator[Point]:
@@ -84,7 +86,8 @@ def _departing(look: Look, rows: list[Transaction]) -> Iterator[Point]:
     if tax is None or len(own) != 1:
         return
     amount = tax_within(own[0].amount, tax.rate)
-    why = f"{len(taxed)} others of {books.party_name(posted.party)} bear {tax.code}"
+    party = books.party_name(posted.party)
+    why = f"it bears no tax, and {len(taxed)} others of {party} bear {tax.code}"
     yield _point(look, posted, -amount, why, code)
 
 
@@ -104,11 +107,11 @@ def _point(
         amount=abs(over),
         certainty=0.86 if on_tax else 0.8,
         summary=(
-            f"{posted.reference or posted.memo or posted.id} of {posted.posting_date:%-d %B %Y}: the tax "
-            f"is off by {words(abs(over))}."
+            f"{posted.reference or posted.memo or posted.id} of {posted.posting_date:%-d %B %Y}: {why}. "
+            f"{words(abs(over))} moves between tax and {books.accounts[own.account].name}."
         ),
         short=f"{posted.reference or posted.memo or posted.id}, tax",
-        because=(why,),
+        because=("the sum that was paid stays as it is",),
         hints={
             "moves": json.dumps(
                 [

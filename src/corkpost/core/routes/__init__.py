@@ -33,12 +33,14 @@ class Route(NamedTuple):
 
 
 class Option(NamedTuple):
-    """One way a route could go. *title* says it as a deed."""
+    """One way a route could go. *title* says it as a deed. *first*: it is recommended before the order
+    that the check gives."""
 
     route: str
     settings: Settings
     title: str
     proposed_reason: str = ""
+    first: bool = False
 
 
 PlanRoute = Callable[[Books, Point, Settings], Plan]
@@ -72,12 +74,14 @@ def route_named(name: str) -> Registered:
 
 def options_for(books: Books, point: Point) -> tuple[Option, ...]:
     """Every way to put the point right, recommended first, in the order that its check gives."""
-    return tuple(
+    found = [
         option
         for name in point.routes
         if name in registry()
         for option in registry()[name].options(books, point)
-    )
+    ]
+    # Where nothing needs correcting, leaving it comes first, with the reason filled in.
+    return tuple(sorted(found, key=lambda option: not option.first))
 
 
 def plan_route(books: Books, point: Point, route: str, settings: Settings) -> Plan:

@@ -1,7 +1,7 @@
 """move-allocation: undoes a wrong allocation, moves the money to the right party where needed, and
 allocates it to the right item; dated by the rule for allocations."""
 
-from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.books import Allocation, Books, Line, Transaction
 from corkpost.core.change import (
     AllocationWriter,
     ChangeKind,
@@ -90,9 +90,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         entries=(entry,) if entry else (),
         allocations=tuple(writer.rows),
         proposed_reason=_reason(books, name, shown, books.party_name(to.party)),
-        notes=(f"dated {said(max(row.date for row in writer.rows))}, the later of the two",)
-        if writer.rows
-        else (),
+        notes=_notes(books, [posted, *(one.transaction for one in targets)], writer.rows),
         about=(name, *(target.transaction.id for target in targets)),
     )
 
@@ -133,3 +131,12 @@ def _to_party(books: Books, money: OpenItem, targets: list[OpenItem]) -> Transac
         memo=f"{posted.id} is of {books.party_name(to.party)}",
         corrects=posted.id,
     )
+
+
+def _notes(books: Books, sides: list[Transaction], rows: list[Allocation]) -> tuple[str, ...]:
+    """On which day it is, and why: the later of the items' days, or the first open one."""
+    if not rows:
+        return ()
+    later, on = max(side.posting_date for side in sides), max(row.date for row in rows)
+    why = "the later of the two" if on == later else "the first open day after both"
+    return (f"dated {said(on)}, {why}",)
