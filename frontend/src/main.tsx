@@ -1,20 +1,21 @@
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
-import { StrictMode } from 'react'
+import { StrictMode, useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
-import { ProblemError } from './api/client'
+import { ProblemError, sessionIsBack, whenSessionEnds } from './api/client'
 import { BankPage } from './bank/BankPage'
 import { BooksPage } from './books/BooksPage'
 import { DeskPage } from './desk/DeskPage'
 import { EntriesPage } from './entries/EntriesPage'
 import { ClientFrame } from './frame/ClientFrame'
 import { PageProblem } from './frame/PageProblem'
-import { sessionOptions } from './frame/session'
+import { type Person, sessionOptions } from './frame/session'
 import { useTheme } from './frame/useTheme'
 import { OpenItemsPage } from './open-items/OpenItemsPage'
 import { OwnersPage } from './owners/OwnersPage'
 import { QueriesPage } from './queries/QueriesPage'
 import { ReviewPage } from './review/ReviewPage'
+import { SessionEnded } from './sign-in/SessionEnded'
 import { SignInPage } from './sign-in/SignInPage'
 import { SignOffPage } from './sign-off/SignOffPage'
 import { KeysProvider } from './ui/keys'
@@ -31,14 +32,6 @@ const queries = new QueryClient({
     },
   },
 })
-// A session that ended shows the sign-in page, whatever was asked for.
-queries.getQueryCache().subscribe((event) => {
-  const wrong = event.query.state.error
-  if (event.type === 'updated' && wrong instanceof ProblemError && wrong.status === 401) {
-    queries.invalidateQueries({ queryKey: sessionOptions.queryKey })
-  }
-})
-
 const router = createBrowserRouter([
   { path: '/', element: <DeskPage />, errorElement: <PageProblem /> },
   {
@@ -63,10 +56,29 @@ const router = createBrowserRouter([
 
 function Practice() {
   useTheme()
-  const { data: session, error } = useQuery(sessionOptions)
-  if (error) return <ProblemNote problem={error} className="m-10" />
+  const { data: session, error, dataUpdatedAt } = useQuery(sessionOptions)
+  const [worker, setWorker] = useState<Person | null>(null)
+  const who = session?.person
+  useEffect(() => {
+    whenSessionEnds(() => queries.invalidateQueries({ queryKey: sessionOptions.queryKey }))
+  }, [])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each answer that names somebody counts
+  useEffect(() => {
+    if (!who) return
+    // Another person sees nothing of what the one before had open.
+    if (worker && worker.code !== who.code) window.location.assign('/')
+    else setWorker(who)
+    sessionIsBack()
+  }, [who, worker, dataUpdatedAt])
+  if (error && !worker) return <ProblemNote problem={error} className="m-10" />
   if (!session) return null
-  return session.person ? <RouterProvider router={router} /> : <SignInPage session={session} />
+  if (!who && !worker) return <SignInPage session={session} />
+  return (
+    <>
+      <RouterProvider router={router} />
+      {!who && worker && <SessionEnded session={session} worker={worker} />}
+    </>
+  )
 }
 
 createRoot(document.getElementById('root') as HTMLElement).render(

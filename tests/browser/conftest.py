@@ -146,7 +146,8 @@ class Page:
         chain.perform()
 
     def post(self) -> None:
-        """Ctrl+Enter, as on every page."""
+        """Ctrl+Enter, as on every page; by a person, who looks first at what it would do."""
+        time.sleep(0.6)
         self.keys(Keys.ENTER, held=Keys.CONTROL)
 
     @property

@@ -33,7 +33,34 @@ export class ProblemError extends Error {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: '' })
+let waiting: (() => void)[] = []
+let sessionEnded = () => {}
+
+/** Says whom to tell that an answer was refused because nobody is signed in any more. */
+export function whenSessionEnds(run: () => void) {
+  sessionEnded = run
+}
+
+/** Asks again for what was refused while nobody was signed in. */
+export function sessionIsBack() {
+  const held = waiting
+  waiting = []
+  for (const go of held) go()
+}
+
+/** A page that is read waits for its person to sign in again, so that nothing typed on it is lost; a deed is
+ * refused at once, and done again by the person. */
+async function patient(request: Request): Promise<Response> {
+  const again = request.method === 'GET' ? request.clone() : null
+  const response = await fetch(request)
+  if (response.status !== 401 || new URL(request.url).pathname === '/api/session') return response
+  sessionEnded()
+  if (!again) return response
+  await new Promise<void>((go) => waiting.push(go))
+  return patient(again)
+}
+
+export const api = createClient<paths>({ baseUrl: '', fetch: patient })
 
 interface Answered<Data> {
   data?: Data

@@ -4,10 +4,11 @@ import { useNavigate } from 'react-router'
 import type { Schemas } from '../api/client'
 import { deskOptions } from '../frame/queries'
 import { sessionOptions, usePerson } from '../frame/session'
-import { TopBar } from '../frame/TopBar'
+import { THE_WORK, TopBar } from '../frame/TopBar'
 import { TakeInBooks } from '../frame/taking/TakeInBooks'
 import { counted, longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
+import { leaveFilter } from '../ui/focus'
 import { useKeys } from '../ui/keys'
 import { Waiting } from '../ui/Waiting'
 import { AskBank } from './AskBank'
@@ -88,7 +89,9 @@ function Desk() {
 
   return (
     <main
-      className="min-h-0 flex-1 overflow-auto px-5 pb-10"
+      id={THE_WORK}
+      tabIndex={-1}
+      className="min-h-0 flex-1 overflow-auto px-5 pb-10 outline-none"
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault()
@@ -111,6 +114,7 @@ function Desk() {
             )}
             <input
               aria-label="Filter the clients"
+              onKeyDown={leaveFilter}
               placeholder="Filter by name, code or staff"
               className="ml-3 w-56 border border-edge bg-sheet px-2.5 py-1.5"
               value={text}

@@ -1,15 +1,17 @@
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { answered, api, type Schemas } from '../api/client'
 import { OpenForThis } from '../frame/OpenForThis'
 import { usePrepare } from '../frame/prepared'
 import { useClient } from '../frame/queries'
 import { usePerson } from '../frame/session'
 import { usePosting } from '../frame/usePosting'
+import { useSpan } from '../frame/useSpan'
 import { TPair } from '../ledger/TPair'
 import { amountWords, capital, dayWords, isNil } from '../ledger/words'
 import { Button } from '../ui/Button'
-import { useKeys } from '../ui/keys'
+import { whatOneCameFor } from '../ui/focus'
 import { ProblemNote } from '../ui/ProblemNote'
+import { usePostKey } from '../ui/usePostKey'
 import { ComposerHead } from './ComposerHead'
 import { ComposerLines } from './ComposerLines'
 import { isBlank, type Keyed, sent } from './composed'
@@ -18,18 +20,30 @@ import { useKeptDraft, useWorkedOut } from './useComposing'
 
 interface ComposerProps {
   initial: Keyed
+  /** The day by which short forms of days in it were keyed, where it was kept. */
+  initialNear: string | null
   draftId: string | null
+  /** Names the visit that is to begin in a field: the first, or of a draft the first that is empty. */
+  focusOn: string | null
   /** Called with the number of the posted entry, or nothing where it was dropped. */
   onDone: (first: string | null) => void
 }
 
 /** Journal lines as on paper: keyed, worked out by the server, seen before they are posted. */
-export function Composer({ initial, draftId, onDone }: ComposerProps) {
+export function Composer({ initial, initialNear, draftId, focusOn, onDone }: ComposerProps) {
   const client = useClient()
-  const [entry, setEntry] = useState(initial)
+  const [span] = useSpan()
+  const [entry, keep] = useState(initial)
+  // What `pe` meant when it was keyed, it means still when other months are looked at.
+  const [near, setNear] = useState(initialNear ?? span.last)
   const [opens, open] = useState(false)
-  const worked = useWorkedOut(entry, opens)
-  const draft = useKeptDraft(entry, draftId)
+  const form = useRef<HTMLFormElement>(null)
+  function setEntry(next: Keyed) {
+    keep(next)
+    if (next.date !== entry.date || next.reverse_on !== entry.reverse_on) setNear(span.last)
+  }
+  const worked = useWorkedOut(entry, near, opens)
+  const draft = useKeptDraft(entry, near, draftId)
   const preview = worked.data?.preview ?? null
   const { writes_drafts: writesDrafts } = usePerson()
   const deed = preview?.held || writesDrafts ? 'Hand it in' : 'Post'
@@ -39,13 +53,13 @@ export function Composer({ initial, draftId, onDone }: ComposerProps) {
       answered(
         api.POST('/api/clients/{client}/entries', {
           params: { path: { client: client.code } },
-          body: { entry: sent(entry), near: worked.near, opens, shown, key, draft: draft.id },
+          body: { entry: sent(entry), near, opens, shown, key, draft: draft.id },
         }),
       ),
     handIn: (shown) =>
       preview?.held
         ? {
-            act: { act: 'entry', entry: sent(entry), near: worked.near },
+            act: { act: 'entry', entry: sent(entry), near },
             reason: entry.reason,
             shown,
             draft: draft.id,
@@ -58,14 +72,22 @@ export function Composer({ initial, draftId, onDone }: ComposerProps) {
   })
   const ready = worked.isCurrent && preview !== null && entry.reason.trim() !== ''
   usePrepare(preview?.effect)
+  useEffect(() => {
+    if (focusOn === null || !form.current) return
+    const fields = [...form.current.querySelectorAll<HTMLInputElement>('[data-wanted]')]
+    const empty = fields.find((field) => field.value === '')
+    ;(draftId ? empty : whatOneCameFor(form.current))?.focus()
+  }, [focusOn, draftId])
   function post() {
     if (ready && preview && !posting.isPending) posting.mutate(preview.digest)
   }
-  useKeys('The entry', [{ keys: 'Control+Enter', does: deed, run: post }])
+  usePostKey('The entry', deed, post, preview ? 'it can be seen' : null)
 
   return (
     <form
+      ref={form}
       aria-label="Entry"
+      onKeyDown={goOn}
       className="space-y-4"
       onSubmit={(event) => {
         event.preventDefault()
@@ -132,6 +154,20 @@ export function Composer({ initial, draftId, onDone }: ComposerProps) {
       )}
     </form>
   )
+}
+
+/** Enter goes from field to field: only the button and Ctrl+Enter post. */
+function goOn(event: React.KeyboardEvent<HTMLFormElement>) {
+  const field = event.target as HTMLElement
+  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey) return
+  if (event.defaultPrevented || !/^(INPUT|SELECT)$/.test(field.tagName)) return
+  event.preventDefault()
+  const fields = [
+    ...event.currentTarget.querySelectorAll<HTMLElement>(
+      'input:not([type=checkbox]), select, textarea',
+    ),
+  ]
+  fields[fields.indexOf(field) + 1]?.focus()
 }
 
 function withOneText(entry: Keyed): Keyed {

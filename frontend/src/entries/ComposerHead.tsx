@@ -41,6 +41,7 @@ export function ComposerHead({ entry, worked, onChange }: ComposerHeadProps) {
           <input
             id={id}
             className={FIELD}
+            data-wanted
             placeholder="31.12, pe, ye"
             value={entry.date}
             onChange={(event) => onChange({ ...entry, date: event.target.value })}
@@ -110,6 +111,7 @@ export function ComposerHead({ entry, worked, onChange }: ComposerHeadProps) {
         {(id) => (
           <input
             id={id}
+            data-wanted
             className={FIELD}
             value={entry.reason}
             onChange={(event) => onChange({ ...entry, reason: event.target.value })}

@@ -154,6 +154,7 @@ function Line(props: LineProps) {
       <tr className="border-b border-rule align-top focus-within:bg-wash">
         <td>
           <AccountPicker
+            wanted
             label={`Account, line ${number}`}
             value={line.account}
             options={chart.accounts}
@@ -230,6 +231,7 @@ function Side({
         aria-label={`${side === 'debit' ? 'Debit' : 'Credit'}, line ${place + 1}`}
         data-place={place}
         data-side={side}
+        data-wanted={line.account && !line.debit && !line.credit ? true : undefined}
         className={`${CELL} text-right`}
         inputMode="decimal"
         placeholder={offered?.side === side ? `${amountWords(offered.amount)} ⏎` : undefined}

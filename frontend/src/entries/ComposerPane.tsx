@@ -1,12 +1,18 @@
 import { useQuery, useSuspenseQuery } from '@tanstack/react-query'
-import { useSearchParams } from 'react-router'
+import { useLocation, useSearchParams } from 'react-router'
 import { answered, api } from '../api/client'
 import { proposalsOptions } from '../frame/approvals'
 import { useClient } from '../frame/queries'
 import { Waiting } from '../ui/Waiting'
 import { Composer } from './Composer'
-import { blankEntry, copyOf, fromDraft } from './composed'
+import { blankEntry, copyOf, fromDraft, nearOf } from './composed'
 import { draftsOptions } from './queries'
+
+/** What goes along to the composer: to begin at its first field; to begin with an entry of its own. */
+export interface ComposerState {
+  focus?: boolean
+  fresh?: string
+}
 
 interface ComposerPaneProps {
   /** `new`, or `draft-` and its id. */
@@ -18,6 +24,8 @@ interface ComposerPaneProps {
 export function ComposerPane({ name, onOpen }: ComposerPaneProps) {
   const client = useClient()
   const [search] = useSearchParams()
+  const { key: visit, state } = useLocation()
+  const asked = state as ComposerState | null
   const copied = name === 'new' ? search.get('copy') : null
   const { data: kept } = useSuspenseQuery(draftsOptions(client.code))
   const { data: handed } = useQuery(proposalsOptions(client.code))
@@ -50,8 +58,10 @@ export function ComposerPane({ name, onOpen }: ComposerPaneProps) {
         </p>
       )}
       <Composer
-        key={`${name} ${copied}`}
+        key={`${name} ${copied} ${name === 'new' ? asked?.fresh : ''}`}
+        focusOn={asked?.focus ? visit : null}
         initial={initial}
+        initialNear={nearOf(draft?.content)}
         draftId={draft?.id ?? null}
         onDone={(first) => onOpen(first ?? 'new')}
       />

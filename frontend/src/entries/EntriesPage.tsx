@@ -6,7 +6,7 @@ import { useSpanSearch } from '../frame/useSpan'
 import { useKeys } from '../ui/keys'
 import { Waiting } from '../ui/Waiting'
 import { Bookkeeper } from './Bookkeeper'
-import { ComposerPane } from './ComposerPane'
+import { ComposerPane, type ComposerState } from './ComposerPane'
 import { EntryList } from './EntryList'
 import { ProposalPane } from './ProposalPane'
 import { Register } from './Register'
@@ -17,18 +17,18 @@ export function EntriesPage() {
   const { entry = 'new' } = useParams()
   const navigate = useNavigate()
   const search = useSpanSearch()
-  function open(name: string) {
-    navigate(`/clients/${client.code}/entries/${name}${search}`)
+  function open(name: string, state?: ComposerState) {
+    navigate(`/clients/${client.code}/entries/${name}${search}`, { state })
   }
   useKeys('Entries', [
-    { keys: 'n', does: 'new entry', run: () => open('new') },
+    { keys: 'n', does: 'new entry', run: () => open('new', { focus: true }) },
     { keys: 'a', does: 'all postings', run: () => open('all') },
     { keys: 'b', does: 'for the bookkeeper', run: () => open('bookkeeper') },
   ])
   if (entry === 'all') return <Register onOurs={() => open('new')} />
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[300px_1fr]">
-      <EntryList open={entry} onOpen={open} />
+      <EntryList open={entry} onOpen={(name) => open(name, { focus: true })} />
       <div className="min-h-0 overflow-auto px-6 pt-4 pb-8">
         <Suspense fallback={<Waiting />}>
           {entry === 'bookkeeper' ? (
@@ -36,7 +36,11 @@ export function EntriesPage() {
           ) : entry.startsWith('proposal-') ? (
             <ProposalPane key={entry} number={Number(entry.slice(9))} onOpen={open} />
           ) : entry === 'new' || entry.startsWith('draft-') ? (
-            <ComposerPane key={entry} name={entry} onOpen={open} />
+            <ComposerPane
+              key={entry}
+              name={entry}
+              onOpen={(name) => open(name, { focus: name === 'new', fresh: crypto.randomUUID() })}
+            />
           ) : (
             <TransactionDetail key={entry} name={entry} canCopy />
           )}

@@ -13,10 +13,10 @@ import { useInspect } from '../ledger/inspect'
 import { TPair } from '../ledger/TPair'
 import { capital, dayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
-import { useKeys } from '../ui/keys'
 import { useNotice } from '../ui/notice'
 import { ProblemNote } from '../ui/ProblemNote'
 import { TextField } from '../ui/TextField'
+import { usePostKey } from '../ui/usePostKey'
 
 interface ProposalPaneProps {
   number: number
@@ -169,9 +169,7 @@ function Deeds({ found, onOpen }: DeedsProps) {
   function approve() {
     if (may && preview) approving.mutate(preview.digest)
   }
-  useKeys('What was handed in', [
-    { keys: 'Control+Enter', does: 'approve and post it', run: approve },
-  ])
+  usePostKey('What was handed in', 'approve and post it', approve, `${proposal.number}`)
   if (found.may_not) {
     return (
       <div className="space-y-2">

@@ -49,13 +49,19 @@ export function sent(entry: Keyed): Composed {
   return { ...entry, lines: entry.lines.map(({ key: _, ...line }) => line) }
 }
 
+/** The day by which the short forms of days in a draft were keyed; none where it was kept without. */
+export function nearOf(content: Record<string, unknown> | undefined): string | null {
+  return typeof content?.near === 'string' ? content.near : null
+}
+
 /** A draft as it was kept, or a blank entry where it can't be read any more. */
 export function fromDraft(content: Record<string, unknown>): Keyed {
   const blank = blankEntry()
-  const lines = Array.isArray(content.lines) ? content.lines : []
+  const { near: _, ...kept } = content
+  const lines = Array.isArray(kept.lines) ? kept.lines : []
   return {
     ...blank,
-    ...(content as Partial<Keyed>),
+    ...(kept as Partial<Keyed>),
     lines: [
       ...lines.map((line: Partial<ComposedLine>) => ({ ...blankLine(), ...line })),
       blankLine(),

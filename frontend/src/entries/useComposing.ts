@@ -2,17 +2,15 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { useEffect, useRef, useState } from 'react'
 import { answered, api } from '../api/client'
 import { useClient } from '../frame/queries'
-import { useSpan } from '../frame/useSpan'
 import { useSettled } from '../ui/useSettled'
 import { isBlank, type Keyed, sent } from './composed'
 import { draftsOptions } from './queries'
 
 /** What has been keyed so far, worked out by the server: sums, faults and, once whole, the effect. */
-export function useWorkedOut(entry: Keyed, opens: boolean) {
+export function useWorkedOut(entry: Keyed, near: string, opens: boolean) {
   const client = useClient()
-  const [span] = useSpan()
   const settled = useSettled(entry, 120)
-  const body = { entry: sent(settled), near: span.last, opens }
+  const body = { entry: sent(settled), near, opens }
   const worked = useQuery({
     queryKey: ['client', client.code, 'composing', body],
     queryFn: () =>
@@ -26,11 +24,11 @@ export function useWorkedOut(entry: Keyed, opens: boolean) {
     gcTime: 5_000,
   })
   const isCurrent = settled === entry && !worked.isPlaceholderData && worked.isSuccess
-  return { ...worked, isCurrent, near: span.last }
+  return { ...worked, isCurrent }
 }
 
 /** Keeps what is keyed as a draft by itself, a moment after the last key. */
-export function useKeptDraft(entry: Keyed, initialId: string | null) {
+export function useKeptDraft(entry: Keyed, near: string, initialId: string | null) {
   const client = useClient()
   const queries = useQueryClient()
   const id = useRef(initialId ?? newId())
@@ -43,7 +41,7 @@ export function useKeptDraft(entry: Keyed, initialId: string | null) {
       answered(
         api.PUT('/api/clients/{client}/drafts/{draft}', {
           params: { path: { client: client.code, draft: id.current } },
-          body: { content: sent(content) as unknown as Record<string, unknown> },
+          body: { content: { ...sent(content), near } as unknown as Record<string, unknown> },
         }),
       ),
     onSuccess: () => {

@@ -1,4 +1,4 @@
-import { NavLink, useNavigate } from 'react-router'
+import { NavLink, useLocation, useNavigate } from 'react-router'
 import { useKeys } from '../ui/keys'
 import { type Client, useClient } from './queries'
 import { useSpanSearch } from './useSpan'
@@ -14,6 +14,12 @@ const AREAS = [
   { path: 'worksheet', name: 'Worksheet', key: 'g w' },
   { path: 'sign-off', name: 'Sign-off', key: 'g s' },
 ] as const
+
+/** The name of the page that is open. */
+export function useArea(): string | null {
+  const { pathname } = useLocation()
+  return AREAS.find((area) => area.path === pathname.split('/')[3])?.name ?? null
+}
 
 /** The pages of a client in the order of the work, each with what is left to do in it. */
 export function AreaTabs() {

@@ -3,13 +3,13 @@ import { Outlet, useLocation } from 'react-router'
 import { answered, api } from '../api/client'
 import { useNotice } from '../ui/notice'
 import { Waiting } from '../ui/Waiting'
-import { AreaTabs } from './AreaTabs'
+import { AreaTabs, useArea } from './AreaTabs'
 import { ClientSwitch } from './ClientSwitch'
 import { EffectStrip } from './EffectStrip'
 import { Inspector } from './inspector/Inspector'
 import { PreparedProvider } from './prepared'
 import { useClient, useWatchRevision } from './queries'
-import { TopBar } from './TopBar'
+import { THE_WORK, TopBar } from './TopBar'
 import { YearRibbon } from './YearRibbon'
 
 /** What surrounds each page of a client. */
@@ -37,9 +37,10 @@ function Framed() {
       [tell],
     ),
   )
+  const area = useArea()
   useEffect(() => {
-    document.title = `${client.name} · Cork Post`
-  }, [client.name])
+    document.title = [area, client.name, 'Cork Post'].filter(Boolean).join(' · ')
+  }, [area, client.name])
   return (
     <>
       <TopBar>
@@ -47,7 +48,7 @@ function Framed() {
         <YearRibbon />
       </TopBar>
       <AreaTabs />
-      <main className="flex min-h-0 flex-1 flex-col">
+      <main id={THE_WORK} tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
         <Suspense fallback={<Waiting />}>
           <Outlet />
         </Suspense>

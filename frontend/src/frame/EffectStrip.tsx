@@ -44,7 +44,7 @@ export function EffectStrip() {
   return (
     <section
       aria-label={`Figures as at ${longDayWords(asAt)}`}
-      className="screen-only flex h-[46px] shrink-0 items-center overflow-hidden bg-strip px-5 text-[13px] text-strip-ink"
+      className="screen-only flex h-[46px] shrink-0 items-center overflow-x-auto overflow-y-hidden bg-strip px-5 text-[13px] text-strip-ink"
     >
       <button
         type="button"

@@ -5,9 +5,9 @@ import { EffectList } from '../ledger/EffectList'
 import { TPair } from '../ledger/TPair'
 import { amountWords, isNil } from '../ledger/words'
 import { Button } from '../ui/Button'
-import { useKeys } from '../ui/keys'
 import { ProblemNote } from '../ui/ProblemNote'
 import { TextArea } from '../ui/TextField'
+import { usePostKey } from '../ui/usePostKey'
 import { usePrepare } from './prepared'
 
 interface PostPanelProps {
@@ -47,9 +47,12 @@ export function PostPanel({
   const ready = Boolean(preview && shown.trim()) && !busy
   const deed = preview?.held ? 'Hand it in' : label
   usePrepare(preview?.effect)
-  useKeys('What is prepared', [
-    { keys: 'Control+Enter', does: deed, run: () => ready && onPost(shown) },
-  ])
+  usePostKey(
+    'What is prepared',
+    deed,
+    () => ready && onPost(shown),
+    preview ? `${label} can be seen` : null,
+  )
   useEffect(() => {
     if (!touched) setReason(proposed)
   }, [proposed, touched])

@@ -6,6 +6,9 @@ import { Finder } from './Finder'
 import { KeysHelp } from './KeysHelp'
 import { PersonMenu } from './PersonMenu'
 
+/** The name of the part of each page that is worked in. */
+export const THE_WORK = 'the-work'
+
 /** The top of every page: the brand, what the page is about, finding, who is at work. */
 export function TopBar({ children }: { children: ReactNode }) {
   const [shown, show] = useState<'finder' | 'keys' | null>(null)
@@ -17,6 +20,13 @@ export function TopBar({ children }: { children: ReactNode }) {
   ])
   return (
     <header className="screen-only flex h-[52px] shrink-0 items-center gap-5 px-5">
+      <button
+        type="button"
+        className="sr-only focus:not-sr-only focus:absolute focus:top-2 focus:left-3 focus:z-50 focus:border focus:border-edge focus:bg-sheet focus:px-3 focus:py-1 focus:font-semibold"
+        onClick={() => document.getElementById(THE_WORK)?.focus()}
+      >
+        Skip to the work
+      </button>
       <Brand />
       {children}
       <button

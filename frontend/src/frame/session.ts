@@ -9,10 +9,15 @@ export const sessionOptions = queryOptions({
   staleTime: 60_000,
 })
 
-/** Who is at work. Only used where somebody is signed in. */
+let last: Person | null = null
+
+/** Who is at work. Only used where somebody is signed in, or was until the session ended. */
 export function usePerson(): Person {
   const { data } = useQuery(sessionOptions)
-  return data?.person ?? { code: '', name: '', role: 'preparer', may: [], writes_drafts: false }
+  if (data?.person) last = data.person
+  return (
+    data?.person ?? last ?? { code: '', name: '', role: 'preparer', may: [], writes_drafts: false }
+  )
 }
 
 export function useSignOut(): () => Promise<void> {

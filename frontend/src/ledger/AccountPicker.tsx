@@ -9,6 +9,7 @@ interface PickerProps<Option> {
   options: Option[]
   onPick: (code: string) => void
   invalid?: boolean
+  wanted?: boolean
   placeholder?: string
   inputRef?: (input: HTMLInputElement | null) => void
   /** Offers to make one of what was typed. */

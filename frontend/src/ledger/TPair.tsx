@@ -10,9 +10,11 @@ export function TPair({ accounts }: { accounts: TAccount[] }) {
   const dated = accounts.some((account) => account.on !== null)
   if (dated) return <AsItWillStand accounts={accounts} />
   return (
-    <div className="grid grid-cols-2 gap-7">
-      <Side title="As booked" accounts={accounts} after={false} />
-      <Side title="As it will stand" accounts={accounts} after />
+    <div className="@container">
+      <div className="grid gap-x-7 gap-y-3 @2xl:grid-cols-2">
+        <Side title="As booked" accounts={accounts} after={false} />
+        <Side title="As it will stand" accounts={accounts} after />
+      </div>
     </div>
   )
 }
@@ -53,16 +55,15 @@ function Side({ title, accounts, after }: SideProps) {
   )
 }
 
-const COLUMNS: Record<number, string> = {
-  1: 'grid-cols-1 max-w-56',
-  2: 'grid-cols-2',
-  3: 'grid-cols-3',
-  4: 'grid-cols-4',
-}
+/** Narrower, and the figures of two columns run into one another: then accounts go below each other. */
+const NARROWEST = '8.5rem'
 
 function Ts({ accounts, after }: { accounts: TAccount[]; after: boolean }) {
   return (
-    <div className={`mt-1 grid gap-x-3.5 gap-y-2 ${COLUMNS[accounts.length] ?? 'grid-cols-4'}`}>
+    <div
+      className="mt-1 grid gap-x-3.5 gap-y-2"
+      style={{ gridTemplateColumns: `repeat(auto-fit, minmax(${NARROWEST}, 14rem))` }}
+    >
       {accounts.map((account) => (
         <T key={`${account.account} ${account.party}`} account={account} after={after} />
       ))}

@@ -1,3 +1,4 @@
+import { leaveFilter } from '../ui/focus'
 import { type Filters, isFiltering, NO_FILTERS } from './filters'
 
 interface FilterBarProps {
@@ -15,6 +16,7 @@ export function FilterBar({ filters, onFilter, families }: FilterBarProps) {
       <input
         type="search"
         aria-label="Filter the points"
+        onKeyDown={leaveFilter}
         title="A party, account, reference or sum; >500 for what is above it. f goes here."
         placeholder="party, account, sum, >500"
         className="w-full border border-edge bg-sheet px-2 py-1"

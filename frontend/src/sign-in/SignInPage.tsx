@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { answered, api, type Schemas } from '../api/client'
 import { BrandMark } from '../frame/Brand'
-import { sessionOptions } from '../frame/session'
+import { type Person, sessionOptions } from '../frame/session'
 import { useTheme } from '../frame/useTheme'
 import { Button } from '../ui/Button'
 import { ProblemNote } from '../ui/ProblemNote'
@@ -10,15 +10,21 @@ import { TextField } from '../ui/TextField'
 
 interface SignInPageProps {
   session: Schemas['SessionAnswer']
+  /** Whose session ended, where the page that they were on waits behind this one. */
+  ended?: Person
 }
 
-export function SignInPage({ session }: SignInPageProps) {
-  const [code, setCode] = useState('')
+export function SignInPage({ session, ended }: SignInPageProps) {
+  const [code, setCode] = useState(ended?.code ?? '')
   const [password, setPassword] = useState('')
   const queries = useQueryClient()
   useTheme()
   useEffect(() => {
+    const before = document.title
     document.title = 'Sign in · Cork Post'
+    return () => {
+      document.title = before
+    }
   }, [])
   const signIn = useMutation({
     mutationFn: (body: Schemas['SignIn']) => answered(api.POST('/api/session', { body })),
@@ -38,7 +44,15 @@ export function SignInPage({ session }: SignInPageProps) {
         </div>
         <Flourish />
       </header>
-      <div className="grid grid-cols-[280px_1fr] gap-12">
+      {ended && (
+        <p role="status" className="border-l-4 border-cork bg-sheet px-3 py-2">
+          <strong>{ended.name}, your session has ended</strong>: it lasts twelve hours, and ends
+          with a sign-out in another window or a new password. What you typed is kept on the page
+          behind this one: sign in, and go on. What was not yet posted or sent, is not; do it again
+          then.
+        </p>
+      )}
+      <div className="grid gap-12 sm:grid-cols-[280px_1fr]">
         <form
           className="space-y-4"
           onSubmit={(event) => {
@@ -49,6 +63,7 @@ export function SignInPage({ session }: SignInPageProps) {
           <TextField
             label="Your code"
             value={code}
+            autoFocus={!ended}
             autoComplete="username"
             autoCapitalize="characters"
             required
@@ -57,6 +72,7 @@ export function SignInPage({ session }: SignInPageProps) {
           <TextField
             label="Password"
             type="password"
+            autoFocus={Boolean(ended)}
             value={password}
             autoComplete="current-password"
             required

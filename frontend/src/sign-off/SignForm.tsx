@@ -96,6 +96,7 @@ export function SignForm({ signOff }: { signOff: SignOff }) {
           label={`Password of ${person.name}`}
           type="password"
           autoComplete="current-password"
+          autoFocus={signOff.ready && signOff.may_not === null}
           value={password}
           disabled={signOff.may_not !== null}
           onChange={(event) => setPassword(event.target.value)}

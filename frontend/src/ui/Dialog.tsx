@@ -1,5 +1,6 @@
 import { Dialog as Radix } from 'radix-ui'
 import { type ReactNode, useState } from 'react'
+import { whatOneCameFor } from './focus'
 import { KeysLayer } from './keys'
 
 interface DialogProps {
@@ -17,6 +18,24 @@ const SHAPES = {
   top: 'left-1/2 top-[52px] w-[min(880px,calc(100vw-48px))] max-h-[80vh] -translate-x-1/2 border border-edge',
 } as const
 
+/** The focus goes to what one came for in there, as soon as it is there; until then to the window itself. */
+function settle(content: HTMLElement) {
+  const find = () => whatOneCameFor(content)
+  if (content.contains(document.activeElement) && document.activeElement !== content) return
+  const there = find()
+  if (there) return there.focus()
+  content.focus()
+  const watch = new MutationObserver(() => {
+    if (document.activeElement !== content) return watch.disconnect()
+    const came = find()
+    if (!came) return
+    watch.disconnect()
+    came.focus()
+  })
+  watch.observe(content, { childList: true, subtree: true })
+  window.setTimeout(() => watch.disconnect(), 4000)
+}
+
 /** A window over the page; Escape closes it and the focus goes back to where it was. */
 export function Dialog({ title, children, onClose, shape = 'middle' }: DialogProps) {
   const [opener] = useState(() => document.activeElement)
@@ -27,10 +46,8 @@ export function Dialog({ title, children, onClose, shape = 'middle' }: DialogPro
         <Radix.Content
           aria-describedby={undefined}
           onOpenAutoFocus={(event) => {
-            // To what it says, unless a field in it asked for the focus already.
-            const content = event.currentTarget as HTMLElement
             event.preventDefault()
-            if (!content.contains(document.activeElement)) content.focus()
+            settle(event.currentTarget as HTMLElement)
           }}
           onCloseAutoFocus={(event) => {
             event.preventDefault()

@@ -8,7 +8,6 @@ interface ProblemNoteProps {
 
 /** What was refused, in the server's words, with a way to pass it on. */
 export function ProblemNote({ problem, className = '' }: ProblemNoteProps) {
-  const at = useMatch('/clients/:client/*')
   if (!problem) return null
   const lift = problem instanceof ProblemError ? problem.lift : null
   const title = problem instanceof ProblemError ? problem.title : 'Something went wrong'
@@ -29,16 +28,7 @@ export function ProblemNote({ problem, className = '' }: ProblemNoteProps) {
         </button>
       </p>
       <p className="whitespace-pre-line">{problem.message}</p>
-      {lift?.page && at && (
-        <p>
-          <Link
-            className="text-tide hover:underline"
-            to={`/clients/${at.params.client}/${lift.page}`}
-          >
-            {lift.says}
-          </Link>
-        </p>
-      )}
+      {lift?.page && <LiftLink says={lift.says} page={lift.page} />}
       {listed.length > 0 && (
         <ul className="mt-1 max-h-64 list-disc overflow-auto pl-5">
           {listed.map((fault) => (
@@ -47,5 +37,18 @@ export function ProblemNote({ problem, className = '' }: ProblemNoteProps) {
         </ul>
       )}
     </div>
+  )
+}
+
+/** The way to where it can be lifted. Apart, since what is refused at the door is on no client's page. */
+function LiftLink({ says, page }: { says: string; page: string }) {
+  const at = useMatch('/clients/:client/*')
+  if (!at) return null
+  return (
+    <p>
+      <Link className="text-tide hover:underline" to={`/clients/${at.params.client}/${page}`}>
+        {says}
+      </Link>
+    </p>
   )
 }

@@ -20,6 +20,8 @@ interface SuggestProps {
   invalid?: boolean
   placeholder?: string
   className?: string
+  /** It has to be given: where one goes that comes to what is not finished. */
+  wanted?: boolean
   inputRef?: (input: HTMLInputElement | null) => void
   onEnter?: () => void
   /** Offers to make what was typed, where that can be. */
@@ -86,6 +88,7 @@ export function Suggest(props: SuggestProps) {
       <input
         ref={props.inputRef}
         role="combobox"
+        data-wanted={props.wanted || undefined}
         aria-label={label}
         aria-expanded={open}
         aria-controls={`${id}-list`}

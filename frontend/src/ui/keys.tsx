@@ -24,7 +24,16 @@ const LayerContext = createContext(0)
 
 function isTyping(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false
-  return target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)
+  // A box that is ticked takes no letters.
+  if (target instanceof HTMLInputElement)
+    return !/^(checkbox|radio|button|submit|file)$/.test(target.type)
+  return target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName)
+}
+
+/** Escape leaves a field, and Enter a choice that was made: the page's keys work again. */
+function leaves(event: KeyboardEvent): boolean {
+  if (event.key === 'Escape') return true
+  return event.key === 'Enter' && event.target instanceof HTMLSelectElement && !event.ctrlKey
 }
 
 function pressed(event: KeyboardEvent): string {
@@ -43,7 +52,14 @@ export function KeysProvider({ children }: { children: ReactNode }) {
       if (event.defaultPrevented || event.altKey) return
       const key = pressed(event)
       const typing = isTyping(event.target)
+      if (typing && leaves(event)) {
+        event.preventDefault()
+        ;(event.target as HTMLElement).blur()
+        return
+      }
       if (typing && !key.startsWith('Control+')) return
+      // A key held down is one press: nobody posts a second thing by it.
+      if (event.repeat && key.startsWith('Control+')) return event.preventDefault()
       const before = waiting.current
       waiting.current = null
       const both = before && before.until > Date.now() ? `${before.key} ${key}` : null

@@ -5,6 +5,7 @@ import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { useInspect } from '../ledger/inspect'
 import { amountWords, longDayWords } from '../ledger/words'
+import { useFirstRow } from '../ui/focus'
 import { moveInRows } from '../ui/rows'
 import { ViewLinks } from './ViewLinks'
 
@@ -69,8 +70,13 @@ export function TrialBalance() {
 
 function Rows({ balance }: { balance: Schemas['TrialBalanceAnswer'] }) {
   const inspect = useInspect()
+  const table = useFirstRow<HTMLTableElement>()
   return (
-    <table className="w-full max-w-4xl border-separate border-spacing-0" onKeyDown={moveInRows}>
+    <table
+      ref={table}
+      className="w-full max-w-4xl border-separate border-spacing-0"
+      onKeyDown={moveInRows}
+    >
       <caption className="sr-only">Trial balance</caption>
       <thead>
         <tr className="text-deep">

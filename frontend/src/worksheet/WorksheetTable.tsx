@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client'
 import { Amount } from '../ledger/Amount'
 import { type FigureColumn, useInspect } from '../ledger/inspect'
 import { counted, SECTION_TITLES } from '../ledger/words'
+import { useFirstRow } from '../ui/focus'
 import { moveInRows } from '../ui/rows'
 
 type Sheet = Schemas['WorksheetAnswer']
@@ -59,8 +60,9 @@ interface WorksheetTableProps {
 }
 
 export function WorksheetTable({ sheet, columns }: WorksheetTableProps) {
+  const table = useFirstRow<HTMLTableElement>()
   return (
-    <table className="w-full border-separate border-spacing-0" onKeyDown={moveInRows}>
+    <table ref={table} className="w-full border-separate border-spacing-0" onKeyDown={moveInRows}>
       <caption className="sr-only">Worksheet, {sheet.year}</caption>
       <thead>
         <tr className="text-deep">

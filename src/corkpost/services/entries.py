@@ -47,11 +47,11 @@ def preview_plan(
     *,
     opens: bool = False,
 ) -> Preview:
-    """What posting the plan would do, made and checked as posting does it. What is dated after *as_at*
-    shows when it is dated: before that day it moves nothing."""
+    """What posting the plan would do, made and checked as posting does it. A plan that begins after
+    *as_at* shows the day on which it begins: before it nothing moves."""
     plan, opened = planned(ledger, person, make_plan, opens=opens)
     books = ledger.books
-    at = max([as_at, *dates_of(plan)]) if as_at else year_end_after(plan, books)
+    at = max(as_at, min(dates_of(plan), default=as_at)) if as_at else year_end_after(plan, books)
     effect = effect_of(plan, books, at)
     held = why_held(person.rule, person.role, plan, books)
     return Preview(plan, effect, t_accounts(plan, books), held, opened)

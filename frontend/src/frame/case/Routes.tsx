@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { answered, api } from '../../api/client'
 import { Amendings, ChartAmendings, Merges } from '../../ledger/Amendings'
 import { EffectList } from '../../ledger/EffectList'
@@ -11,6 +11,7 @@ import { useKeys } from '../../ui/keys'
 import { useNotice } from '../../ui/notice'
 import { ProblemNote } from '../../ui/ProblemNote'
 import { TextArea, TextField } from '../../ui/TextField'
+import { usePostKey } from '../../ui/usePostKey'
 import { OpenForThis } from '../OpenForThis'
 import { usePrepare } from '../prepared'
 import { useClient, useRefreshClient } from '../queries'
@@ -56,13 +57,20 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
   function act() {
     if (ready && !posting.isPending) posting.act(reason)
   }
+  const why = useRef<HTMLTextAreaElement>(null)
+  const [asked, askWhy] = useState(0)
+  useEffect(() => {
+    if (asked > 0) why.current?.focus()
+  }, [asked])
   function choose(next: number) {
     setPlace(next)
     setSaid({})
     posting.reset()
+    // What posts nothing is all in its words.
+    if (prepared[next]?.decides) askWhy(asked + 1)
   }
+  usePostKey('The case', deed === 'Post' ? 'post what is prepared' : deed, act, point.id)
   useKeys('The case', [
-    { keys: 'Control+Enter', does: deed === 'Post' ? 'post what is prepared' : deed, run: act },
     ...prepared.slice(0, 9).map((one, index) => ({
       keys: `${index + 1}`,
       does: one.title,
@@ -77,7 +85,7 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
         chosen={place}
         onChoose={choose}
       />
-      {asksWhere(point, offered) && (
+      {asksWhere(offered) && (
         <RecordParts
           key={place}
           settings={offered.settings}
@@ -131,6 +139,7 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
         <ProblemNote problem={refusedSetting ?? posting.error} />
         <div className="flex items-start gap-2">
           <TextArea
+            ref={why}
             className="grow"
             hideLabel
             label={chosen.route === 'ask' ? 'Question to the client' : 'Reason, kept for good'}
@@ -153,13 +162,9 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
 }
 
 /** Whether the way leaves open on which account it goes. */
-function asksWhere(point: PointView, offered: Prepared): boolean {
+function asksWhere(offered: Prepared): boolean {
   if (offered.route === 'record-missing') return !offered.settings.items && !offered.settings.card
-  if (offered.refused?.startsWith('Choose the account')) return true
-  return (
-    offered.route === 'reclassify' &&
-    /^(clearing-balance|takings-short|control-without-party)$/.test(point.check)
-  )
+  return offered.settings.account !== undefined && offered.route !== 'to-owner'
 }
 
 /** The chosen way, prepared anew where the person said something about it. */
