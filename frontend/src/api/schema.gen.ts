@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/assign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give clients to a member of staff, or take them away: all or none. */
+        post: operations["post__api_desk_assign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}": {
         parameters: {
             query?: never;
@@ -83,6 +100,23 @@ export interface paths {
         };
         /** Whether anything moved since: asked again and again by an open page. */
         get: operations["get__api_clients_{client}_revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The day that a person keyed, in any of the short forms: `5.9`, `31 dec`, `pe`. */
+        get: operations["get__api_clients_{client}_day"];
         put?: never;
         post?: never;
         delete?: never;
@@ -716,6 +750,23 @@ export interface paths {
         put?: never;
         /** Ask the bank for the statements of these clients: a job that tells its progress. */
         post: operations["post__api_statements"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run every check on these clients' books: a job that tells its progress. */
+        post: operations["post__api_checks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2176,6 +2227,8 @@ export interface components {
             taken_in: components["schemas"]["TakenInAnswer"] | null;
             /** Statements */
             statements: components["schemas"]["ClientFedAnswer"][] | null;
+            /** Checks */
+            checks: components["schemas"]["ClientCheckedAnswer"][] | null;
             problem: components["schemas"]["JobProblem"] | null;
         };
         /** Received */
@@ -2251,6 +2304,29 @@ export interface components {
         RevisionAnswer: {
             /** Revision */
             revision: number;
+        };
+        /**
+         * DayQuery
+         * @description *near*: a day in the period that short forms are read by.
+         */
+        DayQuery: {
+            /** Text */
+            text: string;
+            /**
+             * Near
+             * Format: date
+             */
+            near: string;
+        };
+        /**
+         * DayAnswer
+         * @description *day*: none where the text is no day; then *fault* says what would be one.
+         */
+        DayAnswer: {
+            /** Day */
+            day: string | null;
+            /** Fault */
+            fault: string | null;
         };
         /** FiguresAnswer */
         FiguresAnswer: {
@@ -2429,7 +2505,7 @@ export interface components {
         /**
          * DeskAnswer
          * @description *finished*: sign-offs a week over the last four, with one decimal. *asks_bank*: there is a bank
-         *     that can be asked for statements.
+         *     that can be asked for statements. *assignable*: whom this person may give clients to.
          */
         DeskAnswer: {
             /** Rows */
@@ -2440,11 +2516,28 @@ export interface components {
             finished: string;
             /** Asks Bank */
             asks_bank: boolean;
+            /** Assignable */
+            assignable: components["schemas"]["StaffChoice"][];
         };
         /** Place */
         Place: {
             /** Path */
             path: string;
+        };
+        /**
+         * Assignment
+         * @description *give*: whether they get the clients, or have them taken away.
+         */
+        Assignment: {
+            /** Clients */
+            clients: string[];
+            /** Staff */
+            staff: string;
+            /**
+             * Give
+             * @default true
+             */
+            give?: boolean;
         };
         /**
          * EntryCompose
@@ -4274,12 +4367,17 @@ export interface components {
             /** Number */
             number: number;
         };
-        /** BankAccountAnswer */
+        /**
+         * BankAccountAnswer
+         * @description *note*: why its statements are kept and not matched, where they are not.
+         */
         BankAccountAnswer: {
             /** Account */
             account: string;
             /** Name */
             name: string;
+            /** Note */
+            note: string | null;
             /** Statements */
             statements: components["schemas"]["StatementListed"][];
         };
@@ -4546,6 +4644,22 @@ export interface components {
             year_before: number;
             /** Items */
             items: components["schemas"]["ExplainedAnswer"][];
+        };
+        /**
+         * ClientCheckedAnswer
+         * @description *open*: how many points are to be decided, by level.
+         */
+        ClientCheckedAnswer: {
+            /** Client */
+            client: string;
+            /** Name */
+            name: string;
+            /** Open */
+            open: {
+                [key: string]: number;
+            };
+            /** At Stake */
+            at_stake: string;
         };
         /**
          * ClientFedAnswer
@@ -4869,10 +4983,16 @@ export interface components {
             open_points: number;
             /** Asked Points */
             asked_points: number;
+            /** Families */
+            families: {
+                [key: string]: number;
+            };
             /** Path */
             path: {
                 [key: string]: number;
             };
+            /** Stage */
+            stage: string;
             /** Move */
             move: string;
             /** Since */
@@ -4883,6 +5003,13 @@ export interface components {
             staff: string[];
             /** Carry On */
             carry_on: string | null;
+        };
+        /** StaffChoice */
+        StaffChoice: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
         };
         /** WeekAnswer */
         WeekAnswer: {
@@ -5898,6 +6025,39 @@ export interface operations {
             };
         };
     };
+    post__api_desk_assign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Assignment"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get__api_clients_{client}": {
         parameters: {
             query?: {
@@ -5949,6 +6109,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_day": {
+        parameters: {
+            query: {
+                text: string;
+                near: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -7266,6 +7460,39 @@ export interface operations {
         };
     };
     post__api_statements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfClients"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobStarted"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_checks: {
         parameters: {
             query?: never;
             header?: never;

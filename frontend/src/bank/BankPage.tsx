@@ -76,6 +76,7 @@ export function BankPage() {
       ) : (
         <NoStatement
           named={account?.name ?? null}
+          note={account?.note ?? null}
           onTakeIn={() => setTaking('choose')}
           onInHand={() => show('in-hand')}
         />
@@ -93,11 +94,13 @@ export function BankPage() {
 
 interface NoStatementProps {
   named: string | null
+  /** Why its statements are kept and not matched. */
+  note: string | null
   onTakeIn: () => void
   onInHand: () => void
 }
 
-function NoStatement({ named, onTakeIn, onInHand }: NoStatementProps) {
+function NoStatement({ named, note, onTakeIn, onInHand }: NoStatementProps) {
   return (
     <div className="max-w-2xl space-y-3 p-8">
       <h1 className="text-[21px] leading-7 font-semibold">No statement yet</h1>
@@ -107,6 +110,7 @@ function NoStatement({ named, onTakeIn, onInHand }: NoStatementProps) {
           : 'There is no account with the role bank in these books. '}
         Its lines stand on the right then, the books on the left, and what agrees is tied across.
       </p>
+      {note && <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">{note}</p>}
       <Button look="post" hint="t" onClick={onTakeIn}>
         Take in a statement
       </Button>{' '}

@@ -1,7 +1,6 @@
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { Fragment, type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { counted, shortDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
-import { Dialog } from '../ui/Dialog'
 import { useKeys } from '../ui/keys'
 import { PointCase } from './PointCase'
 import { type Picked, pickedSums, togglePicked, wantedOf } from './picked'
@@ -25,7 +24,8 @@ export function Spine({ state, shown, deeds }: SpineProps) {
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set())
   const [active, setActive] = useState<string | null>(null)
   const [picked, setPicked] = useState<Picked>({ entries: [], lines: [] })
-  const [point, setPoint] = useState<string | null>(null)
+  // The case that is open, and the row that it is open at.
+  const [opened, openCase] = useState<{ point: string; at: string } | null>(null)
   const stretches = useMemo(
     () => folded(state.rows, shown, unfolded),
     [state.rows, shown, unfolded],
@@ -63,7 +63,7 @@ export function Spine({ state, shown, deeds }: SpineProps) {
   function settle(row: SpineRow | undefined) {
     if (!row || locked) return
     if (row.kind === 'proposed') deeds.agree([{ ...wantedOf(idsOf(row)), why: row.why.join('; ') }])
-    else if (row.point) setPoint(row.point)
+    else if (row.point) openCase({ point: row.point, at: keyOf(row) })
   }
   function pickAll(row: SpineRow | undefined) {
     if (!row || row.kind === 'agreed' || locked) return
@@ -94,6 +94,7 @@ export function Spine({ state, shown, deeds }: SpineProps) {
       does: 'take the agreement apart',
       run: () => !locked && current?.group && deeds.apart([current.group]),
     },
+    ...(opened ? [{ keys: 'Escape', does: 'close the case', run: () => openCase(null) }] : []),
   ])
   return (
     <>
@@ -123,19 +124,25 @@ export function Spine({ state, shown, deeds }: SpineProps) {
                 }}
               />
             ) : (
-              <Row
-                key={keyOf(one.row)}
-                name={keyOf(one.row)}
-                row={one.row}
-                state={state}
-                picked={picked}
-                isActive={one.row === current}
-                onActive={() => setActive(keyOf(one.row))}
-                onPick={pick}
-                onSettle={() => settle(one.row)}
-                onApart={() => one.row.group && deeds.apart([one.row.group])}
-                onPoint={setPoint}
-              />
+              <Fragment key={keyOf(one.row)}>
+                <Row
+                  name={keyOf(one.row)}
+                  row={one.row}
+                  state={state}
+                  picked={picked}
+                  isActive={one.row === current}
+                  onActive={() => setActive(keyOf(one.row))}
+                  onPick={pick}
+                  onSettle={() => settle(one.row)}
+                  onApart={() => one.row.group && deeds.apart([one.row.group])}
+                  onPoint={(point) => openCase({ point, at: keyOf(one.row) })}
+                />
+                {opened?.at === keyOf(one.row) && (
+                  <InPlace key={opened.point} onClose={() => openCase(null)}>
+                    <PointCase point={opened.point} onDone={() => openCase(null)} />
+                  </InPlace>
+                )}
+              </Fragment>
             ),
           )}
         </div>
@@ -161,12 +168,27 @@ export function Spine({ state, shown, deeds }: SpineProps) {
           </Button>
         </div>
       )}
-      {point && (
-        <Dialog shape="drawer" title="Put it right" onClose={() => setPoint(null)}>
-          <PointCase point={point} onDone={() => setPoint(null)} />
-        </Dialog>
-      )}
     </>
+  )
+}
+
+/** The case of a line, opened below it: both sides and the sum above stay in view. */
+function InPlace({ onClose, children }: { onClose: () => void; children: ReactNode }) {
+  const place = useRef<HTMLElement>(null)
+  useEffect(() => {
+    place.current?.scrollIntoView({ block: 'nearest' })
+  }, [])
+  return (
+    <section
+      ref={place}
+      aria-label="Put it right"
+      className="col-span-3 border-b border-l-4 border-b-rule border-l-cork bg-paper px-5 pt-2"
+    >
+      <Button look="bare" className="float-right" hint="Esc" onClick={onClose}>
+        Close
+      </Button>
+      {children}
+    </section>
   )
 }
 

@@ -60,6 +60,11 @@ export function Statement({ account, statement, chooser, onTakeIn, onInHand }: S
             </button>
           </div>
         </header>
+        {account.note && (
+          <p role="status" className="mb-2 border-l-4 border-cork bg-sheet px-3 py-1.5">
+            {account.note}
+          </p>
+        )}
         <SumBar state={data} />
         <Warnings state={data} open={telling} onOpen={() => tell(!telling)} />
         <div className="flex items-center gap-3 py-2">

@@ -1,11 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { answered, api, ProblemError, type Schemas } from '../api/client'
 import { counted } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { Dialog } from '../ui/Dialog'
 import { ProblemNote } from '../ui/ProblemNote'
+import { useJob } from './useJob'
 
 interface AskBankProps {
   clients: string[]
@@ -14,37 +13,16 @@ interface AskBankProps {
 
 /** Asks the bank for the statements of several clients; it goes on when one fails, or this closes. */
 export function AskBank({ clients, onClose }: AskBankProps) {
-  const queries = useQueryClient()
-  const [job, setJob] = useState<string | null>(null)
-  const start = useMutation({
-    mutationFn: () => answered(api.POST('/api/statements', { body: { clients } })),
-    onSuccess: (started) => setJob(started.job),
-  })
-  const { mutate } = start
-  const sent = useRef(false)
-  useEffect(() => {
-    if (!sent.current) {
-      sent.current = true
-      mutate()
-    }
-  }, [mutate])
-  const { data: progress } = useQuery({
-    queryKey: ['job', job],
-    queryFn: () => answered(api.GET('/api/jobs/{job}', { params: { path: { job: job ?? '' } } })),
-    enabled: job !== null,
-    refetchInterval: (query) =>
-      /done|refused|failed/.test(query.state.data?.state ?? '') ? false : 300,
-  })
+  const { progress, problem } = useJob(() =>
+    answered(api.POST('/api/statements', { body: { clients } })),
+  )
   const report = progress?.statements
-  useEffect(() => {
-    if (report) queries.invalidateQueries()
-  }, [report, queries])
   return (
     <Dialog title="Take in statements from the bank" onClose={onClose}>
       <div className="space-y-3">
-        <ProblemNote problem={start.error} />
+        <ProblemNote problem={problem} />
         {progress?.problem && <ProblemNote problem={new ProblemError(progress.problem, 422)} />}
-        {!report && !progress?.problem && !start.error && (
+        {!report && !progress?.problem && !problem && (
           <p role="status">
             Asking the bank: {progress?.progress || counted(clients.length, 'client')} … You may
             close this; it goes on.

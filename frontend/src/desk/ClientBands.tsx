@@ -1,7 +1,9 @@
-import { useEffect, useRef } from 'react'
+import { Popover } from 'radix-ui'
+import { type ReactNode, useEffect, useRef } from 'react'
 import type { Schemas } from '../api/client'
 import { SmallMark } from '../ledger/SmallMark'
 import { amountWords, capital, dayWords, plainWords, shortDayWords } from '../ledger/words'
+import type { Order } from './ordering'
 
 type Row = Schemas['ClientRow']
 
@@ -18,29 +20,34 @@ interface ClientBandsProps {
   active: string | undefined
   /** Codes of the clients that are chosen, for what is done with several. */
   chosen: ReadonlySet<string>
+  order: Order
+  onOrder: (order: Order) => void
   onOpen: (row: Row) => void
   onChoose: (code: string) => void
 }
 
-/** One row a client, in bands by deadline, the soonest first. */
-export function ClientBands({ rows, active, chosen, onOpen, onChoose }: ClientBandsProps) {
+/** One row a client, in bands by deadline, the soonest first; or in one, by what one chose. */
+export function ClientBands(props: ClientBandsProps) {
+  const { rows, active, chosen, order, onOpen, onChoose } = props
   return (
     <table className="mt-3 w-full border-collapse">
-      <caption className="sr-only">Clients, the soonest deadline first</caption>
+      <caption className="sr-only">
+        Clients, {order === 'due' ? 'the soonest deadline first' : 'as chosen'}
+      </caption>
       <thead>
         <tr className="border-b border-ink text-left text-deep">
-          <th scope="col" className="py-1.5 pr-2 font-semibold">
+          <SortHead by="name" {...props} className="py-1.5 pr-2">
             Client
-          </th>
-          <th scope="col" className="px-2 font-semibold">
+          </SortHead>
+          <SortHead by="year_end" {...props} className="px-2">
             Year-end
-          </th>
-          <th scope="col" className="px-2 font-semibold">
+          </SortHead>
+          <SortHead by="as_at" {...props} className="px-2">
             To sign as at
-          </th>
-          <th scope="col" className="px-2 text-right font-semibold">
+          </SortHead>
+          <SortHead by="due" {...props} className="px-2 text-right">
             Due
-          </th>
+          </SortHead>
           <th scope="col" className="px-3 font-normal text-quiet">
             <span className="flex w-[168px] text-[12px]">
               {STEPS.map(([, head]) => (
@@ -50,15 +57,15 @@ export function ClientBands({ rows, active, chosen, onOpen, onChoose }: ClientBa
               ))}
             </span>
           </th>
-          <th scope="col" className="px-2 text-right font-semibold">
+          <SortHead by="points" {...props} className="px-2 text-right">
             Points
-          </th>
-          <th scope="col" className="px-2 text-right font-semibold">
+          </SortHead>
+          <SortHead by="at_stake" {...props} className="px-2 text-right">
             At stake
-          </th>
-          <th scope="col" className="px-2 font-semibold">
+          </SortHead>
+          <SortHead by="move" {...props} className="px-2">
             Whose move
-          </th>
+          </SortHead>
           <th scope="col" className="px-2 font-semibold">
             Who
           </th>
@@ -67,11 +74,11 @@ export function ClientBands({ rows, active, chosen, onOpen, onChoose }: ClientBa
           </th>
         </tr>
       </thead>
-      {BANDS.map((band) => (
+      {(order === 'due' ? BANDS : [null]).map((band) => (
         <Band
           key={band}
           band={band}
-          rows={rows.filter((row) => row.band === band)}
+          rows={band ? rows.filter((row) => row.band === band) : rows}
           active={active}
           chosen={chosen}
           onOpen={onOpen}
@@ -82,23 +89,25 @@ export function ClientBands({ rows, active, chosen, onOpen, onChoose }: ClientBa
   )
 }
 
-interface BandProps extends ClientBandsProps {
-  band: string
+interface BandProps extends Omit<ClientBandsProps, 'order' | 'onOrder'> {
+  band: string | null
 }
 
 function Band({ band, rows, active, chosen, onOpen, onChoose }: BandProps) {
   if (rows.length === 0) return null
   return (
     <tbody>
-      <tr>
-        <th
-          scope="rowgroup"
-          colSpan={10}
-          className="pt-3 pb-1 text-left font-display font-semibold"
-        >
-          {band} <span className="font-sans font-normal text-quiet">{rows.length}</span>
-        </th>
-      </tr>
+      {band && (
+        <tr>
+          <th
+            scope="rowgroup"
+            colSpan={10}
+            className="pt-3 pb-1 text-left font-display font-semibold"
+          >
+            {band} <span className="font-sans font-normal text-quiet">{rows.length}</span>
+          </th>
+        </tr>
+      )}
       {rows.map((row) => (
         <ClientRow
           key={row.code}
@@ -154,7 +163,7 @@ function ClientRow({ row, isActive, isChosen, onOpen, onChoose }: ClientRowProps
         <Path row={row} />
       </td>
       <td className="px-2 text-right">
-        {row.open_points || <span className="text-quiet">–</span>}
+        <Points row={row} />
       </td>
       <td className="px-2 text-right">{amountWords(row.at_stake)}</td>
       <td className="px-2 whitespace-nowrap">
@@ -172,6 +181,76 @@ function ClientRow({ row, isActive, isChosen, onOpen, onChoose }: ClientRowProps
         </button>
       </td>
     </tr>
+  )
+}
+
+/** How many points are open; broken down by family where one wants to know. */
+function Points({ row }: { row: Row }) {
+  const families = Object.entries(row.families)
+  if (families.length === 0 && row.asked_points === 0) return <span className="text-quiet">–</span>
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        aria-label={`${row.open_points} points of ${row.name}, by family`}
+        className="underline decoration-edge decoration-dotted underline-offset-4 hover:decoration-ink"
+        onClick={(event) => event.stopPropagation()}
+      >
+        {row.open_points}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          aria-label={`Points of ${row.name}`}
+          className="z-50 border border-edge bg-sheet px-4 py-3 shadow-md"
+          onClick={(event) => event.stopPropagation()}
+        >
+          <table>
+            <tbody>
+              {families.map(([family, count]) => (
+                <tr key={family}>
+                  <th scope="row" className="pr-6 text-left font-normal">
+                    {family}
+                  </th>
+                  <td className="text-right">{count}</td>
+                </tr>
+              ))}
+              {row.asked_points > 0 && (
+                <tr className="text-quiet">
+                  <th scope="row" className="pr-6 text-left font-normal">
+                    asked, waiting for the client
+                  </th>
+                  <td className="text-right">{row.asked_points}</td>
+                </tr>
+              )}
+            </tbody>
+          </table>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+interface SortHeadProps {
+  by: Order
+  order: Order
+  onOrder: (order: Order) => void
+  className: string
+  children: ReactNode
+}
+
+/** A heading that puts the rows in order by its column. */
+function SortHead({ by, order, onOrder, className, children }: SortHeadProps) {
+  const isIt = by === order
+  return (
+    <th scope="col" aria-sort={isIt ? 'other' : 'none'} className={`font-semibold ${className}`}>
+      <button
+        type="button"
+        className={isIt ? 'underline decoration-cork decoration-2 underline-offset-4' : ''}
+        onClick={() => onOrder(by)}
+      >
+        {children}
+      </button>
+    </th>
   )
 }
 

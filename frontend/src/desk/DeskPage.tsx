@@ -10,10 +10,14 @@ import { counted, longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { leaveFilter } from '../ui/focus'
 import { useKeys } from '../ui/keys'
+import { useKept } from '../ui/useKept'
 import { Waiting } from '../ui/Waiting'
 import { AskBank } from './AskBank'
+import { Assign } from './Assign'
 import { ClientBands } from './ClientBands'
 import { DueChart } from './DueChart'
+import { fits, type Order, ordered } from './ordering'
+import { RunChecks } from './RunChecks'
 
 type Row = Schemas['ClientRow']
 
@@ -53,10 +57,19 @@ function Desk() {
   const [active, setActive] = useState(0)
   const [takingIn, setTakingIn] = useState<File | 'choose' | null>(null)
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
-  const [asking, setAsking] = useState(false)
-  const rows = desk.rows.filter(
-    (row) => fits(row, text) && (!mine || row.move === moveOf(person.role)),
+  const [doing, doNow] = useState<'statements' | 'checks' | 'assign' | null>(null)
+  const [staff, setStaff] = useState('')
+  const [stage, setStage] = useState('')
+  const [order, setOrder] = useKept<Order>('desk order', 'due')
+  const wanted = { text, staff, stage, move: mine ? moveOf(person.role) : null }
+  const rows = ordered(
+    desk.rows.filter((row) => fits(row, wanted)),
+    order,
   )
+  const everybody = [...new Set(desk.rows.flatMap((row) => row.staff))].sort()
+  const some = chosen.size > 0 ? [...chosen] : rows.map((row) => row.code)
+  const ofSome = chosen.size > 0 ? ` of ${counted(chosen.size, 'client')}` : ''
+  const mayAssign = desk.assignable.length > 0
 
   function choose(code: string) {
     const next = new Set(chosen)
@@ -82,8 +95,12 @@ function Desk() {
     {
       keys: 'b',
       does: 'ask the bank for statements',
-      run: () => desk.asks_bank && setAsking(true),
+      run: () => desk.asks_bank && doNow('statements'),
     },
+    { keys: 'c', does: 'run the checks', run: () => rows.length > 0 && doNow('checks') },
+    ...(mayAssign
+      ? [{ keys: 'a', does: 'assign the chosen', run: () => chosen.size > 0 && doNow('assign') }]
+      : []),
     { keys: 't', does: 'take in books', run: () => setTakingIn('choose') },
   ])
 
@@ -108,20 +125,46 @@ function Desk() {
               Take in books
             </Button>
             {desk.asks_bank && (
-              <Button onClick={() => setAsking(true)} hint="b">
-                Take in statements{chosen.size > 0 && ` of ${counted(chosen.size, 'client')}`}
+              <Button onClick={() => doNow('statements')} hint="b">
+                Take in statements{ofSome}
               </Button>
             )}
+            {rows.length > 0 && (
+              <Button onClick={() => doNow('checks')} hint="c">
+                Run checks{ofSome}
+              </Button>
+            )}
+            {mayAssign && chosen.size > 0 && (
+              <Button onClick={() => doNow('assign')} hint="a">
+                Assign
+              </Button>
+            )}
+          </div>
+          <div className="mt-2 flex items-center gap-2">
             <input
               aria-label="Filter the clients"
               onKeyDown={leaveFilter}
               placeholder="Filter by name, code or staff"
-              className="ml-3 w-56 border border-edge bg-sheet px-2.5 py-1.5"
+              className="w-56 border border-edge bg-sheet px-2.5 py-1.5"
               value={text}
               onChange={(event) => {
                 setText(event.target.value)
                 setActive(0)
               }}
+            />
+            <Choice
+              label="Only of"
+              value={staff}
+              all="everybody’s"
+              options={everybody.map((name) => [name, name])}
+              onChoose={setStaff}
+            />
+            <Choice
+              label="Only at"
+              value={stage}
+              all="every stage"
+              options={STAGES}
+              onChoose={setStage}
             />
             <label className="ml-2 flex items-center gap-1.5 text-quiet">
               <input type="checkbox" checked={mine} onChange={() => setMine(!mine)} />
@@ -137,6 +180,8 @@ function Desk() {
         <ClientBands
           rows={rows}
           active={rows[active]?.code}
+          order={order}
+          onOrder={setOrder}
           chosen={chosen}
           onOpen={open}
           onChoose={choose}
@@ -145,11 +190,10 @@ function Desk() {
       {desk.rows.length > 0 && rows.length === 0 && (
         <p className="py-6 text-quiet">No client fits. Take something out of the filter.</p>
       )}
-      {asking && (
-        <AskBank
-          clients={chosen.size > 0 ? [...chosen] : rows.map((row) => row.code)}
-          onClose={() => setAsking(false)}
-        />
+      {doing === 'statements' && <AskBank clients={some} onClose={() => doNow(null)} />}
+      {doing === 'checks' && <RunChecks clients={some} onClose={() => doNow(null)} />}
+      {doing === 'assign' && (
+        <Assign clients={[...chosen]} staff={desk.assignable} onClose={() => doNow(null)} />
       )}
       {takingIn && (
         <TakeInBooks
@@ -161,12 +205,39 @@ function Desk() {
   )
 }
 
-function fits(row: Row, text: string): boolean {
-  const known = `${row.code} ${row.name} ${row.entity} ${row.staff.join(' ')}`.toLowerCase()
-  return text
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => known.includes(word))
+/** The steps of the path, by what is to be done there. */
+const STAGES: [string, string][] = [
+  ['books', 'books to be taken in'],
+  ['bank', 'bank to be agreed'],
+  ['review', 'points to be decided'],
+  ['sign-off', 'to be signed off'],
+  ['signed', 'signed off'],
+]
+
+interface ChoiceProps {
+  label: string
+  value: string
+  all: string
+  options: [string, string][]
+  onChoose: (value: string) => void
+}
+
+function Choice({ label, value, all, options, onChoose }: ChoiceProps) {
+  return (
+    <select
+      aria-label={label}
+      className={`max-w-44 bg-transparent py-1 ${value ? 'font-semibold' : 'text-quiet'}`}
+      value={value}
+      onChange={(event) => onChoose(event.target.value)}
+    >
+      <option value="">{all}</option>
+      {options.map(([code, says]) => (
+        <option key={code} value={code}>
+          {says}
+        </option>
+      ))}
+    </select>
+  )
 }
 
 /** Preparers move what is ours to move; reviewers and partners what waits for review. */

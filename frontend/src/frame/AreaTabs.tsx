@@ -1,6 +1,7 @@
 import { NavLink, useLocation, useNavigate } from 'react-router'
 import { useKeys } from '../ui/keys'
 import { type Client, useClient } from './queries'
+import { SpanDays } from './SpanDays'
 import { useSpanSearch } from './useSpan'
 
 const AREAS = [
@@ -51,6 +52,7 @@ export function AreaTabs() {
           <LeftToDo count={leftIn(area.path, client)} />
         </NavLink>
       ))}
+      <SpanDays />
     </nav>
   )
 }

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answered, api } from '../api/client'
+import { DayField } from '../frame/DayField'
 import { OpenOf } from '../frame/OpenOf'
 import { PartyField } from '../frame/PartyField'
 import { PostPanel } from '../frame/PostPanel'
@@ -59,7 +60,7 @@ export function OwnPocket({ onDone }: { onDone: () => void }) {
   const accounts = chart?.accounts ?? []
   function say(part: Partial<typeof keyed>) {
     posting.reset()
-    setKeyed({ ...keyed, ...part })
+    setKeyed((old) => ({ ...old, ...part }))
   }
   return (
     <PostPanel
@@ -70,12 +71,7 @@ export function OwnPocket({ onDone }: { onDone: () => void }) {
       onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
     >
       <div className="grid grid-cols-[150px_140px_1fr] gap-3">
-        <TextField
-          label="Paid on"
-          type="date"
-          value={keyed.day}
-          onChange={(event) => say({ day: event.target.value })}
-        />
+        <DayField label="Paid on" value={keyed.day} onDay={(day) => say({ day })} />
         <TextField
           autoFocus
           label="Amount, tax in it"

@@ -44,8 +44,11 @@ class StatementListed(BaseModel):
 
 
 class BankAccountAnswer(BaseModel):
+    """*note*: why its statements are kept and not matched, where they are not."""
+
     account: str
     name: str
+    note: str | None
     statements: list[StatementListed]
 
 
@@ -245,6 +248,7 @@ def _account(one: AccountState) -> BankAccountAnswer:
     return BankAccountAnswer(
         account=one.account.code,
         name=one.account.name,
+        note=one.note,
         statements=[
             StatementListed(
                 number=row.statement.number,

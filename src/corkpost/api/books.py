@@ -50,6 +50,15 @@ class ClientFedAnswer(BaseModel):
     problem: str | None
 
 
+class ClientCheckedAnswer(BaseModel):
+    """*open*: how many points are to be decided, by level."""
+
+    client: str
+    name: str
+    open: dict[str, int]
+    at_stake: str
+
+
 class OfClients(Asked):
     clients: list[str] = Field(min_length=1, max_length=2_000)
 
@@ -68,6 +77,7 @@ class JobAnswer(BaseModel):
     progress: str
     taken_in: TakenInAnswer | None
     statements: list[ClientFedAnswer] | None
+    checks: list[ClientCheckedAnswer] | None
     problem: JobProblem | None
 
 
@@ -87,6 +97,13 @@ def ask_bank(json: OfClients) -> tuple[JobStarted, int]:
     return JobStarted(job=jobs.start_statements(place(), person(), json.clients)), 202
 
 
+@bp.post("/checks")
+@answers(JobStarted, "books", status=202)
+def run_checks(json: OfClients) -> tuple[JobStarted, int]:
+    """Run every check on these clients' books: a job that tells its progress."""
+    return JobStarted(job=jobs.start_checks(place(), person(), json.clients)), 202
+
+
 @bp.get("/jobs/<job>")
 @answers(JobAnswer, "books")
 def job(job: str) -> JobAnswer:
@@ -98,6 +115,11 @@ def job(job: str) -> JobAnswer:
         state=found.state,
         progress=found.progress,
         taken_in=TakenInAnswer(**done) if done and "client" in done else None,
+        checks=(
+            [ClientCheckedAnswer(**one) for one in done["checks"]]
+            if done and "checks" in done
+            else None
+        ),
         statements=(
             [ClientFedAnswer(**one) for one in done["statements"]]
             if done and "statements" in done

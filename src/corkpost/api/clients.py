@@ -10,6 +10,7 @@ from corkpost.api.spec import AsAt, Asked, Day, answers
 from corkpost.api.views import SealAnswer, seal_answer
 from corkpost.core.bank.reconciling import bank_difference
 from corkpost.core.books import Account, Books
+from corkpost.core.keying import NotADay, keyed_day
 from corkpost.core.kinds import OWNER_ROLES
 from corkpost.core.periods import FinancialYear
 from corkpost.core.refusals import BadEntry
@@ -195,6 +196,31 @@ def _seal(seal: SealRow | None, found: Overview) -> SealAnswer | None:
 def revision(client: str) -> RevisionAnswer:
     """Whether anything moved since: asked again and again by an open page."""
     return RevisionAnswer(revision=service.revision(place(), person(), client))
+
+
+class DayQuery(Asked):
+    """*near*: a day in the period that short forms are read by."""
+
+    text: str = Field(max_length=40)
+    near: Day
+
+
+class DayAnswer(BaseModel):
+    """*day*: none where the text is no day; then *fault* says what would be one."""
+
+    day: Day | None
+    fault: str | None
+
+
+@bp.get("/clients/<client>/day")
+@answers(DayAnswer, "clients")
+def day(client: str, query: DayQuery) -> DayAnswer:
+    """The day that a person keyed, in any of the short forms: `5.9`, `31 dec`, `pe`."""
+    calendar = service.chart(place(), person(), client).calendar
+    try:
+        return DayAnswer(day=keyed_day(query.text, calendar, query.near), fault=None)
+    except NotADay as wrong:
+        return DayAnswer(day=None, fault=str(wrong))
 
 
 @bp.get("/clients/<client>/figures")

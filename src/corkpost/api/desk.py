@@ -9,7 +9,9 @@ from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.core.money import Currency
 from corkpost.services import desk as service
+from corkpost.services import staff
 from corkpost.services.desk import DeskRow
+from corkpost.services.rights import May
 
 bp = Blueprint("desk", __name__)
 
@@ -30,7 +32,9 @@ class ClientRow(BaseModel):
     at_stake: str
     open_points: int
     asked_points: int
+    families: dict[str, int]
     path: dict[str, int]
+    stage: str
     move: str
     since: Day | None
     seal: str
@@ -43,14 +47,20 @@ class WeekAnswer(BaseModel):
     due: int
 
 
+class StaffChoice(BaseModel):
+    code: str
+    name: str
+
+
 class DeskAnswer(BaseModel):
     """*finished*: sign-offs a week over the last four, with one decimal. *asks_bank*: there is a bank
-    that can be asked for statements."""
+    that can be asked for statements. *assignable*: whom this person may give clients to."""
 
     rows: list[ClientRow]
     weeks: list[WeekAnswer]
     finished: str
     asks_bank: bool
+    assignable: list[StaffChoice]
 
 
 class Place(Asked):
@@ -73,7 +83,9 @@ def _row(row: DeskRow) -> ClientRow:
         at_stake=Currency(known.currency).format(known.at_stake),
         open_points=known.open_points,
         asked_points=known.asked_points,
+        families=known.families,
         path=known.path,
+        stage=row.stage,
         move=known.move,
         since=date.fromisoformat(known.since) if known.since else None,
         seal=known.seal,
@@ -92,6 +104,11 @@ def show() -> DeskAnswer:
         weeks=[WeekAnswer(first_day=week.first_day, due=week.due) for week in found.weeks],
         finished=f"{found.finished_tenths // 10}.{found.finished_tenths % 10}",
         asks_bank=place().bank_address is not None,
+        assignable=[
+            StaffChoice(code=one.code, name=one.name)
+            for one in staff.everybody(place())
+            if person().may(May.RUN_PRACTICE)
+        ],
     )
 
 
@@ -100,4 +117,20 @@ def show() -> DeskAnswer:
 def remember(client: str, json: Place) -> Done:
     """Remember where the person is in a client."""
     service.remember_place(place(), person(), client, json.path)
+    return DONE
+
+
+class Assignment(Asked):
+    """*give*: whether they get the clients, or have them taken away."""
+
+    clients: list[str] = Field(min_length=1, max_length=2_000)
+    staff: str = Field(max_length=40)
+    give: bool = True
+
+
+@bp.post("/desk/assign")
+@answers(Done, "desk")
+def assign(json: Assignment) -> Done:
+    """Give clients to a member of staff, or take them away: all or none."""
+    staff.assign(place(), person(), json.staff, json.clients, give=json.give)
     return DONE

@@ -1,16 +1,18 @@
 """The desk: every client that a person sees, soonest deadline first."""
 
 import json
-from collections.abc import Iterable
+from collections import Counter
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, timedelta
 from enum import StrEnum
+from typing import NamedTuple
 
 from corkpost.core.points import PointState
 from corkpost.core.refusals import BadEntry
 from corkpost.services.bank import agreed_in
 from corkpost.services.overview import sign_off_day, year_under_review
-from corkpost.services.review import at_stake, stated_points
+from corkpost.services.review import StatedPoint, at_stake, family_of, stated_points
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Ledger, Workplace
 from corkpost.store import desk as desk_store
@@ -44,7 +46,8 @@ class Move(StrEnum):
 class Summary:
     """What the desk says of a client. Days ISO, sums in minor units of *currency*.
 
-    *path*: how far each step is done, in percent. *signed_on*: the days of its sign-offs.
+    *path*: how far each step is done, in percent. *signed_on*: the days of its sign-offs. *families*: how
+    many open points each family of checks has.
     """
 
     name: str
@@ -57,6 +60,7 @@ class Summary:
     at_stake: int
     open_points: int
     asked_points: int
+    families: dict[str, int]
     path: dict[str, int]
     move: Move
     since: str | None
@@ -72,6 +76,11 @@ class DeskRow:
     days_left: int | None
     staff: tuple[str, ...]
     carry_on: str | None
+
+    @property
+    def stage(self) -> str:
+        """The first step of the path that is not done; `signed` where none is left."""
+        return next((step for step, done in self.summary.path.items() if done < 100), "signed")
 
 
 @dataclass(frozen=True)
@@ -141,8 +150,10 @@ def _summaries(
     fresh: list[tuple[ClientRow, Summary]] = []
     for client in clients:
         known = kept.get(client.id)
-        if known and known.revision == client.revision and known.today == place.today:
-            found[client.id] = _from_json(known.content)
+        current = known and known.revision == client.revision and known.today == place.today
+        read = _from_json(known.content) if known and current else None
+        if read:
+            found[client.id] = read
         else:
             summary = found[client.id] = summarise(place, place.ledger(person, client.code))
             fresh.append((client, summary))
@@ -155,9 +166,42 @@ def _summaries(
     return found
 
 
-def _from_json(content: str) -> Summary:
+def _from_json(content: str) -> Summary | None:
+    """The summary; None for one that was kept before the desk said what it says today."""
     fields = json.loads(content)
+    if fields.keys() != Summary.__dataclass_fields__.keys():
+        return None
     return Summary(**{**fields, "move": Move(fields["move"])})
+
+
+class Checked(NamedTuple):
+    """What the checks found in one client. *open* counts the points to decide, by level."""
+
+    client: str
+    name: str
+    open: dict[str, int]
+    at_stake: str
+
+
+def check_clients(
+    place: Workplace, person: Person, clients: Sequence[str], tell: Callable[[str], None]
+) -> list[Checked]:
+    """Read these clients' books from the store and run every check on them again."""
+    found = []
+    for number, code in enumerate(clients, 1):
+        tell(f"{code}, {number} of {len(clients)}")
+        place.forget(place.ledger(person, code))
+        ledger = place.ledger(person, code)
+        stated = [one for one in stated_points(ledger) if one.state is PointState.OPEN]
+        found.append(
+            Checked(
+                code,
+                ledger.books.client.name,
+                dict(Counter(one.point.level for one in stated).most_common()),
+                ledger.books.client.currency.format(at_stake(stated)),
+            )
+        )
+    return found
 
 
 def summarise(place: Workplace, ledger: Ledger) -> Summary:
@@ -187,6 +231,7 @@ def summarise(place: Workplace, ledger: Ledger) -> Summary:
         at_stake=at_stake(stated),
         open_points=open_points,
         asked_points=asked,
+        families=_by_family(stated),
         path={
             "books": _percent(
                 (min(received or as_at, as_at) - year.first_day).days + 1,
@@ -201,6 +246,11 @@ def summarise(place: Workplace, ledger: Ledger) -> Summary:
         seal="broken" if ledger.broken_seals else ("signed" if signed else ""),
         signed_on=[seal.signed_at[:10] for seal in ledger.seals if seal.stands],
     )
+
+
+def _by_family(stated: Iterable[StatedPoint]) -> dict[str, int]:
+    open_points = (one for one in stated if one.state is PointState.OPEN)
+    return dict(Counter(family_of(one.point) for one in open_points).most_common())
 
 
 def _percent(part: int, whole: int) -> int:

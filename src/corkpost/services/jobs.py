@@ -12,6 +12,7 @@ from typing import IO, Any, NamedTuple
 from corkpost.core.refusals import Refusal, UnknownName
 from corkpost.formats.books_folder.faults import MOST_LISTED, FaultyBooks
 from corkpost.services.books import take_in
+from corkpost.services.desk import check_clients
 from corkpost.services.feeds import NoBank, take_in_from_bank
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import person_named
@@ -96,15 +97,22 @@ def start_statements(place: Workplace, person: Person, clients: Sequence[str]) -
         place.ledger(person, code)
     if place.bank_address is None:
         raise NoBank("This practice has no bank to ask. Take the bank's files in on the Bank page.")
+    return _queued(place, person, "statements", {"clients": list(clients)})
+
+
+def start_checks(place: Workplace, person: Person, clients: Sequence[str]) -> str:
+    """Queue running the checks of these clients; the job's id. Raises UnknownName for a client that is
+    not the person's."""
+    for code in clients:
+        place.ledger(person, code)
+    return _queued(place, person, "checks", {"clients": list(clients)})
+
+
+def _queued(place: Workplace, person: Person, kind: str, request: dict[str, Any]) -> str:
     job_id = uuid.uuid4().hex
     with place.database.writing() as connection:
         job_store.add_job(
-            connection,
-            job_id,
-            "statements",
-            json.dumps({"clients": list(clients)}),
-            made_by=person.code,
-            made_at=place.now,
+            connection, job_id, kind, json.dumps(request), made_by=person.code, made_at=place.now
         )
     return job_id
 
@@ -129,9 +137,15 @@ def _statements(
     }
 
 
+def _checks(place: Workplace, person: Person, row: job_store.JobRow, tell: Tell) -> dict[str, Any]:
+    clients = json.loads(row.request)["clients"]
+    return {"checks": [one._asdict() for one in check_clients(place, person, clients, tell)]}
+
+
 KINDS: Mapping[str, Callable[[Workplace, Person, job_store.JobRow, Tell], dict[str, Any]]] = {
     "take-in": _take_in,
     "statements": _statements,
+    "checks": _checks,
 }
 
 

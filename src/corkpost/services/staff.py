@@ -1,5 +1,6 @@
 """Staff: who works here, their passwords, and which clients they were given."""
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from argon2 import PasswordHasher
@@ -164,14 +165,20 @@ def set_approval(place: Workplace, by: Person, code: str, rule: ApprovalRule) ->
 
 def give_client(place: Workplace, by: Person, code: str, client_code: str, *, give: bool) -> None:
     """Give a client to a person, or take it away."""
+    assign(place, by, code, [client_code], give=give)
+
+
+def assign(place: Workplace, by: Person, code: str, clients: Sequence[str], *, give: bool) -> None:
+    """Give these clients to a person, or take them away: all of them or none."""
     by.must_be_allowed(May.RUN_PRACTICE)
     person_named(place, code)
+    act = practice_store.give_client if give else practice_store.take_client_away
     with place.database.writing() as connection:
-        client = client_named(connection, client_code)
-        if client is None:
-            raise UnknownName("client", client_code)
-        act = practice_store.give_client if give else practice_store.take_client_away
-        act(connection, code, client.id)
+        for client_code in clients:
+            client = client_named(connection, client_code)
+            if client is None:
+                raise UnknownName("client", client_code)
+            act(connection, code, client.id)
 
 
 def set_second_person(place: Workplace, by: Person, on: bool) -> None:

@@ -183,6 +183,11 @@ class Workplace:
                 self._ledgers.popitem(last=False)
         return ledger
 
+    def forget(self, ledger: Ledger) -> None:
+        """Read the client's books from the store when they are next asked for."""
+        with self._lock:
+            self._ledgers.pop(ledger.client.id, None)
+
     def adopt(self, before: Ledger, posted: Posted) -> None:
         """Take the client's books as they stand after a change that was just committed.
 

@@ -6,6 +6,7 @@ import type { SlipFacts } from '../../ledger/Slip'
 import { amountWords, dayWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { TextField } from '../../ui/TextField'
+import { DayField } from '../DayField'
 import { OpenForThis } from '../OpenForThis'
 import { PostPanel } from '../PostPanel'
 import { chartOptions, useClient } from '../queries'
@@ -57,8 +58,8 @@ export function ByHand({ route, slip, openable, onCancel }: ByHandProps) {
   const act = { route, transaction: slip.id, items, settings }
   const body = { ...act, opens }
   const wantsItems = SETTLES.includes(route)
-  const needsAccount = route === 'reclassify' && !chosen.account
-  const enough = needsAccount
+  const lacks = (route === 'reclassify' && !chosen.account) || chosen.date === ''
+  const enough = lacks
     ? false
     : amends
       ? Object.keys(settings).length > 0
@@ -106,7 +107,7 @@ export function ByHand({ route, slip, openable, onCancel }: ByHandProps) {
         {amends && <WordsFields words={words} onWords={setWords} />}
         {route === 'to-owner' && <OwnerFields settings={chosen} onChoose={choose} />}
         {route === 'reclassify' && <AccountField settings={chosen} onChoose={choose} />}
-        {route === 'reverse-payment' && <DayField settings={chosen} onChoose={choose} />}
+        {route === 'reverse-payment' && <StoppedOn settings={chosen} onChoose={choose} />}
         {route === 'write-off' && <WriteOffFields settings={chosen} onChoose={choose} />}
         {wantsItems && (
           <Items
@@ -159,14 +160,13 @@ function AccountField({ settings, onChoose }: ChoiceProps) {
 }
 
 /** The day that it was stopped or came back. */
-function DayField({ settings, onChoose }: ChoiceProps) {
+function StoppedOn({ settings, onChoose }: ChoiceProps) {
   return (
-    <TextField
+    <DayField
       className="w-56"
       label="Stopped, or come back, on"
-      type="date"
       value={settings.date ?? ''}
-      onChange={(event) => onChoose({ ...settings, date: event.target.value })}
+      onDay={(date) => onChoose({ ...settings, date })}
     />
   )
 }
@@ -209,11 +209,10 @@ function OwnerFields({ settings, onChoose }: ChoiceProps) {
 function WriteOffFields({ settings, onChoose }: ChoiceProps) {
   return (
     <div className="grid grid-cols-[160px_1fr] gap-3">
-      <TextField
+      <DayField
         label="Decided on"
-        type="date"
         value={settings.date ?? ''}
-        onChange={(event) => onChoose({ ...settings, date: event.target.value })}
+        onDay={(date) => onChoose({ ...settings, date })}
       />
       <label>
         <span className="block text-quiet">Tax in it</span>
