@@ -1,5 +1,6 @@
 """The real interface, in headless Chromium, on a copy of the demo practice for each test."""
 
+import contextlib
 import shutil
 import subprocess
 import sys
@@ -124,13 +125,24 @@ class Page:
             found = self.find(role, name, exact=exact)
             if not found.is_enabled():
                 return False
-            found.click()
+            try:
+                found.click()
+            except ElementClickInterceptedException:
+                # Something that stays in view lies over it: a person scrolls, and so does this.
+                self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", found)
+                return False
             return True
 
         self.until(clicked, f"{role} {name!r} to be pressed")
 
-    def fill(self, name: str, text: str) -> WebElement:
+    def reach(self, name: str) -> WebElement:
+        """A field, brought to where nothing that stays in view lies over it."""
         field = self.find("field", name)
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", field)
+        return field
+
+    def fill(self, name: str, text: str) -> WebElement:
+        field = self.reach(name)
         field.click()
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text)
@@ -240,7 +252,13 @@ def page(driver: webdriver.Chrome, place: Workplace, bank: BankServer) -> Iterat
     served.bank_address = bank.address
     served.mail = Mail(mail.out, mail.into, practice.ADDRESS)
     server = create_server(create_app(served), host="127.0.0.1", port=0, threads=8)
-    threading.Thread(target=server.run, name="served", daemon=True).start()
+
+    def serve() -> None:
+        # It is closed under the wait for its next request.
+        with contextlib.suppress(OSError):
+            server.run()
+
+    threading.Thread(target=serve, name="served", daemon=True).start()
     beside: tuple[Worker | Repeating, ...] = (Worker(served), *background_of(served))
     for one in beside:
         one.start()

@@ -43,7 +43,8 @@ export function Spine({ state, shown, deeds }: SpineProps) {
   useEffect(() => {
     if (current) {
       frame.current
-        ?.querySelector(`[data-row="${CSS.escape(keyOf(current))}"]`)
+        // The row itself has no box: its first cell has.
+        ?.querySelector(`[data-row="${CSS.escape(keyOf(current))}"] > *`)
         ?.scrollIntoView({ block: 'nearest' })
     }
   }, [current])
@@ -105,7 +106,7 @@ export function Spine({ state, shown, deeds }: SpineProps) {
         aria-label="Books and statement: arrows move, Enter settles"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved in by keys
         tabIndex={0}
-        className="min-h-0 flex-1 overflow-auto border-b border-rule"
+        className="min-h-0 flex-1 scroll-pt-8 scroll-pb-32 overflow-auto border-b border-rule"
       >
         <div className="grid grid-cols-[minmax(0,1fr)_92px_minmax(0,1fr)]">
           <Head left="Books" right="Amount" />
@@ -176,15 +177,15 @@ export function Spine({ state, shown, deeds }: SpineProps) {
 function InPlace({ onClose, children }: { onClose: () => void; children: ReactNode }) {
   const place = useRef<HTMLElement>(null)
   useEffect(() => {
-    place.current?.scrollIntoView({ block: 'nearest' })
+    place.current?.scrollIntoView({ block: 'start' })
   }, [])
   return (
     <section
       ref={place}
       aria-label="Put it right"
-      className="col-span-3 border-b border-l-4 border-b-rule border-l-cork bg-paper px-5 pt-2"
+      className="relative col-span-3 min-h-[430px] scroll-mt-[100px] border-b border-l-4 border-b-rule border-l-cork bg-paper px-5 pt-2"
     >
-      <Button look="bare" className="float-right" hint="Esc" onClick={onClose}>
+      <Button look="bare" className="absolute! top-0.5 right-5" hint="Esc" onClick={onClose}>
         Close
       </Button>
       {children}

@@ -27,7 +27,7 @@ export function DeskPage() {
     document.title = 'Desk · Cork Post'
   }, [])
   return (
-    <div className="flex h-full min-w-[1024px] flex-col">
+    <div className="flex h-full min-h-[600px] min-w-[1024px] flex-col">
       <div className="border-b-3 border-edge [border-bottom-style:double]">
         <TopBar>
           <p className="mr-auto border-l border-edge pl-5">

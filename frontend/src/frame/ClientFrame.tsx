@@ -16,7 +16,7 @@ import { YearRibbon } from './YearRibbon'
 export function ClientFrame() {
   return (
     <PreparedProvider>
-      <div className="flex h-full min-w-[1024px] flex-col">
+      <div className="flex h-full min-h-[600px] min-w-[1024px] flex-col">
         <Suspense fallback={<Waiting what="Opening the books" />}>
           <Framed />
         </Suspense>

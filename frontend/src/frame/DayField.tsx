@@ -39,7 +39,6 @@ export function DayField({ label, value, onDay, className }: DayFieldProps) {
   useEffect(() => {
     if (keyed && read && day !== value) onDay(day)
   }, [keyed, read, day])
-  const found = keyed ? day : value
   return (
     <TextField
       className={className}
@@ -47,7 +46,7 @@ export function DayField({ label, value, onDay, className }: DayFieldProps) {
       placeholder="31.12, pe, ye"
       value={keyed?.text ?? (value && dayWords(value))}
       error={read?.fault}
-      hint={found ? dayWords(found) : ' '}
+      hint={keyed ? day && dayWords(day) : undefined}
       onFocus={(event) => event.target.select()}
       onChange={(event) => {
         key({ text: event.target.value, near: span.last })

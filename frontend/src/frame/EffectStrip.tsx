@@ -44,7 +44,7 @@ export function EffectStrip() {
   return (
     <section
       aria-label={`Figures as at ${longDayWords(asAt)}`}
-      className="screen-only flex h-[46px] shrink-0 items-center overflow-x-auto overflow-y-hidden bg-strip px-5 text-[13px] text-strip-ink"
+      className="screen-only flex h-[46px] shrink-0 items-center overflow-x-auto overflow-y-hidden bg-strip px-5 text-[12px] text-strip-ink [scrollbar-width:thin] min-[1180px]:text-[13px]"
     >
       <button
         type="button"
@@ -63,7 +63,7 @@ export function EffectStrip() {
           />
         ))}
       </button>
-      <div className="ml-auto text-right leading-[17px]">
+      <div className="ml-auto pl-2.5 text-right leading-[17px] whitespace-nowrap">
         <span className="block text-xs leading-[14px] text-strip-quiet">
           {figures && !isNil(figures.out_by) ? 'Debits ≠ credits, out by' : 'Debits = credits'}
         </span>
@@ -128,7 +128,7 @@ function Figure({ label, value, moved, flip }: FigureProps) {
   const words = (amount: string) => amountWords(signed(amount))
   const moves = moved && !isNil(moved.change)
   return (
-    <span className="block border-r border-strip-rule px-4 leading-[17px] first:pl-0">
+    <span className="block border-r border-strip-rule px-2 min-[1180px]:px-4 leading-[17px] first:pl-0">
       <span className="block text-xs leading-[14px] whitespace-nowrap text-strip-quiet">
         {label}
       </span>

@@ -55,14 +55,19 @@ function Side({ title, accounts, after }: SideProps) {
   )
 }
 
-/** Narrower, and the figures of two columns run into one another: then accounts go below each other. */
-const NARROWEST = '8.5rem'
-
+/** Wide enough for the longest figure on either side; where fewer fit, accounts go below each other. */
 function Ts({ accounts, after }: { accounts: TAccount[]; after: boolean }) {
+  const figures = accounts.flatMap((account) =>
+    shownLines(account, after).map((line) => amountWords(line.debit ?? line.credit ?? '').length),
+  )
+  const narrowest = `calc(${2 * Math.max(6, ...figures)}ch + 2rem)`
   return (
     <div
-      className="mt-1 grid gap-x-3.5 gap-y-2"
-      style={{ gridTemplateColumns: `repeat(auto-fit, minmax(${NARROWEST}, 14rem))` }}
+      className="mt-1 grid gap-x-3.5 gap-y-2 text-[13px]"
+      style={{
+        gridTemplateColumns: `repeat(auto-fit, minmax(min(${narrowest}, 100%), 1fr))`,
+        maxWidth: `${15 * accounts.length}rem`,
+      }}
     >
       {accounts.map((account) => (
         <T key={`${account.account} ${account.party}`} account={account} after={after} />

@@ -91,7 +91,7 @@ export function ReviewPage() {
         onSelect={open}
         onTakeTogether={takeTogether}
       />
-      <div className="min-h-0 overflow-auto">
+      <div className="min-h-0 scroll-pb-32 overflow-auto">
         {selected ? (
           <Suspense fallback={<Waiting what="Preparing the routes" />}>
             <CasePane key={selected.id} point={selected} onDecided={() => onDecided(selected)} />

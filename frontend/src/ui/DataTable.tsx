@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { Popover } from 'radix-ui'
 import { type ReactNode, useMemo, useRef, useState } from 'react'
+import { useFocusOnArrival } from './focus'
 import { useNotice } from './notice'
 import { useKept } from './useKept'
 
@@ -60,6 +61,7 @@ export function DataTable<Row>(props: DataTableProps<Row>) {
     estimateSize: () => ROW_HEIGHT,
     overscan: 20,
   })
+  useFocusOnArrival(frame)
   const items = virtual.getVirtualItems()
   const above = items[0]?.start ?? 0
   const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0)

@@ -17,6 +17,13 @@ function isFree(): boolean {
   return document.activeElement === null || document.activeElement === document.body
 }
 
+/** Puts the focus on a list that one came to and whose rows its own keys choose. */
+export function useFocusOnArrival(list: React.RefObject<HTMLElement | null>) {
+  useEffect(() => {
+    if (isFree()) list.current?.focus()
+  }, [list])
+}
+
 /** Puts the focus on the first row of a list that one came to, so that the arrows work at once. */
 export function useFirstRow<Element extends HTMLElement>() {
   const list = useRef<Element>(null)
