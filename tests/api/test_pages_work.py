@@ -38,6 +38,14 @@ def posted(browser, address, body, status=201):
     return answer.json
 
 
+@pytest.mark.parametrize(
+    ("text", "day"), [("5.9", "2026-09-05"), ("pe", AT), ("31 dec", "2026-12-31"), ("31.9", None)]
+)
+def test_a_day_is_read_in_the_short_forms_or_told_to_be_none(shared_desk, text, day):
+    found = got(shared_desk.of("IO"), f"{C}/day?text={text}&near={AT}")
+    assert (found["day"], found["fault"] is None) == (day, day is not None)
+
+
 def test_the_session_tells_who_is_at_work_and_what_they_may(shared_desk):
     found = got(shared_desk.of("TV"), "/api/session")
     assert found["person"]["name"] == "Tomas Vell"

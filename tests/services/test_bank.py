@@ -5,7 +5,7 @@ from datetime import date
 
 import pytest
 
-from corkpost.core.bank.agreeing import FixedByReconciliation, Wanted
+from corkpost.core.bank.agreeing import FixedByReconciliation, Wanted, plan_agree
 from corkpost.core.bank.whose_statement import WhoseStatement
 from corkpost.core.books import BankAccount
 from corkpost.core.money import Currency
@@ -15,10 +15,13 @@ from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns
 from corkpost.formats.statements.parsed import UnreadableStatement
-from corkpost.services import bank, books, entries, review, statements, store
+from corkpost.services import bank, books, entries, review, statements, store, transactions
 from corkpost.services.bank import NotToFinish
-from corkpost.services.posting import Deed
+from corkpost.services.posting import Deed, post
+from corkpost.services.transactions import Picked
 from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_camt053, as_csv, as_ofx
+from corkpost.store.changes import KEPT_ORDER, Content
+from corkpost.store.verify import EARLIER_ORDER
 from tests.builders import CODES
 from tests.formats.folders import small_books, write
 from tests.formats.test_statements import NO_BALANCE
@@ -279,3 +282,20 @@ def test_an_account_in_another_currency_keeps_its_statements_unmatched_and_raise
     assert review.points(office.place, office["IO"], "SMALL") == before
     (account, *_) = bank.accounts(office.place, office["IO"], "SMALL")
     assert (len(account.statements), account.note) == (1, found.warnings[-1])
+
+
+@pytest.mark.parametrize(
+    "order", [KEPT_ORDER, EARLIER_ORDER], ids=["as written", "as once written"]
+)
+def test_a_change_that_amends_and_agrees_is_proved(half_year, monkeypatch, order):
+    office = half_year
+    ledger = office.place.ledger(office["IO"], "SMALL")
+    picked = Picked("amend-reference", "T3", (), {"reference": "RW-0118"})
+    amends = transactions.preview_by_hand(office.place, office["IO"], "SMALL", picked).plan
+    wanted = Wanted((("T2", 2),), ("statements/may.csv#1",))
+    agrees = plan_agree(ledger.books, BANK, [wanted])
+    both = replace(amends, agreements=agrees.agreements)
+    with monkeypatch.context() as earlier:
+        earlier.setattr(Content.digest, "__defaults__", (order,))
+        post(office.place, office["IO"], "SMALL", lambda _: both, Deed("two cheques"))
+    assert store.verify(office.place).broken == ()

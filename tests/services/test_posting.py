@@ -140,6 +140,19 @@ def test_taking_back_opens_the_point_again_with_who_and_why(office):
     assert after == before
 
 
+def test_what_is_dated_after_the_months_looked_at_shows_what_it_moves_then(office):
+    late = entries.preview_entry(
+        office.place, office["IO"], "SMALL", accrual(), as_at=day("2026-06-30")
+    )
+    assert late.effect.as_at == accrual().posting_date > day("2026-06-30")
+    assert any(row.before != row.after for row in late.effect.accounts)
+    # Its mirror in the next period is not in it: the day that is shown is its own.
+    now = entries.preview_entry(
+        office.place, office["IO"], "SMALL", accrual(), as_at=accrual().posting_date
+    )
+    assert now.effect == late.effect
+
+
 def test_a_closing_entry_is_not_made_by_hand(office):
     request = EntryRequest(EntryKind.CLOSING, day("2026-12-31"), "x", accrual().lines)
     with pytest.raises(Refusal, match="by the program"):

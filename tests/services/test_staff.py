@@ -51,6 +51,7 @@ def test_only_a_partner_runs_the_practice_and_it_keeps_one(office):
         lambda by: staff.add_staff(office.place, by, "NN", "New", Role.PREPARER, None),
         lambda by: staff.set_role(office.place, by, "IO", Role.PARTNER),
         lambda by: staff.give_client(office.place, by, "PH", "SMALL", give=True),
+        lambda by: staff.assign(office.place, by, "PH", ["SMALL"], give=True),
         lambda by: staff.set_second_person(office.place, by, False),
     ):
         with pytest.raises(NotAllowed):
@@ -70,3 +71,12 @@ def test_a_client_is_given_and_taken_away(office):
     assert not staff.person_named(office.place, "PH").sees("SMALL")
     with pytest.raises(UnknownName):
         staff.give_client(office.place, office["OB"], "PH", "NONE", give=True)
+
+
+def test_clients_are_assigned_all_or_none(office):
+    with pytest.raises(UnknownName):
+        staff.assign(office.place, office["OB"], "PH", ["SMALL", "NONE"], give=True)
+    assert staff.person_named(office.place, "PH").clients == frozenset()
+    for give, has in ((True, {"SMALL"}), (False, set())):
+        staff.assign(office.place, office["OB"], "PH", ["SMALL"], give=give)
+        assert staff.person_named(office.place, "PH").clients == has
