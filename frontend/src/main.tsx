@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
 import { StrictMode, useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
+import { createBrowserRouter, Navigate, Outlet, RouterProvider, useLocation } from 'react-router'
 import { ProblemError, sessionIsBack, whenSessionEnds } from './api/client'
 import { BankPage } from './bank/BankPage'
 import { BooksPage } from './books/BooksPage'
@@ -18,7 +18,7 @@ import { ReviewPage } from './review/ReviewPage'
 import { SessionEnded } from './sign-in/SessionEnded'
 import { SignInPage } from './sign-in/SignInPage'
 import { SignOffPage } from './sign-off/SignOffPage'
-import { KeysProvider } from './ui/keys'
+import { KeysProvider, useDrawn } from './ui/keys'
 import { NoticeProvider } from './ui/notice'
 import { ProblemNote } from './ui/ProblemNote'
 import { WorksheetPage } from './worksheet/WorksheetPage'
@@ -32,26 +32,37 @@ const queries = new QueryClient({
     },
   },
 })
+/** Every page: its keys are there once it is. */
+function Pages() {
+  useDrawn(useLocation().pathname)
+  return <Outlet />
+}
+
 const router = createBrowserRouter([
-  { path: '/', element: <DeskPage />, errorElement: <PageProblem /> },
   {
-    path: '/clients/:client',
-    element: <ClientFrame />,
-    errorElement: <PageProblem />,
+    element: <Pages />,
     children: [
-      { index: true, element: <Navigate to="review" replace /> },
-      { path: 'books/:view?', element: <BooksPage /> },
-      { path: 'bank/:account?', element: <BankPage /> },
-      { path: 'open-items/:which?', element: <OpenItemsPage /> },
-      { path: 'review/:point?', element: <ReviewPage /> },
-      { path: 'queries', element: <QueriesPage /> },
-      { path: 'owners', element: <OwnersPage /> },
-      { path: 'entries/:entry?', element: <EntriesPage /> },
-      { path: 'worksheet', element: <WorksheetPage /> },
-      { path: 'sign-off', element: <SignOffPage /> },
+      { path: '/', element: <DeskPage />, errorElement: <PageProblem /> },
+      {
+        path: '/clients/:client',
+        element: <ClientFrame />,
+        errorElement: <PageProblem />,
+        children: [
+          { index: true, element: <Navigate to="review" replace /> },
+          { path: 'books/:view?', element: <BooksPage /> },
+          { path: 'bank/:account?', element: <BankPage /> },
+          { path: 'open-items/:which?', element: <OpenItemsPage /> },
+          { path: 'review/:point?', element: <ReviewPage /> },
+          { path: 'queries', element: <QueriesPage /> },
+          { path: 'owners', element: <OwnersPage /> },
+          { path: 'entries/:entry?', element: <EntriesPage /> },
+          { path: 'worksheet', element: <WorksheetPage /> },
+          { path: 'sign-off', element: <SignOffPage /> },
+        ],
+      },
+      { path: '*', element: <PageProblem /> },
     ],
   },
-  { path: '*', element: <PageProblem /> },
 ])
 
 function Practice() {

@@ -151,6 +151,14 @@ def test_nothing_is_posted_by_a_key_held_down_or_before_the_case_was_seen(page: 
     assert len(entries.change_log(place, person, "COPP")) == before + 1
 
 
+def test_keys_pressed_while_the_page_is_drawn_reach_it(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/review")
+    page.says("12 open")
+    page.keys("g", "o", "v")
+    page.says("What is owed to suppliers")
+
+
 def test_one_can_skip_to_the_work(page: Page):
     page.sign_in("IO")
     page.open("/clients/SALT/review")

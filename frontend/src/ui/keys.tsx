@@ -16,6 +16,8 @@ interface Registered {
 interface Registry {
   add: (held: { current: Registered }) => () => void
   raise: (layer: number) => () => void
+  /** The page at that address stands there, with its keys. */
+  drew: (path: string) => void
   all: () => Registered[]
 }
 
@@ -41,13 +43,62 @@ function pressed(event: KeyboardEvent): string {
   return event.ctrlKey || event.metaKey ? `Control+${key}` : key
 }
 
+/** How long a key that was pressed too early waits for its page, in milliseconds. */
+const PATIENCE = 3000
+
 /** Listens once for the whole page; the latest that asked for a key gets it. */
 export function KeysProvider({ children }: { children: ReactNode }) {
   const stack = useRef<{ current: Registered }[]>([])
   const layers = useRef<number[]>([])
   const waiting = useRef<{ key: string; until: number } | null>(null)
+  const drawn = useRef<string | null>(null)
+  const early = useRef<{ key: string; at: number }[]>([])
+  const catchUp = useRef(() => {})
 
   useEffect(() => {
+    function heardNow() {
+      // What lies behind a window hears nothing: nobody posts what they do not see.
+      const top = Math.max(0, ...layers.current)
+      return stack.current.filter((held) => held.current.layer === top)
+    }
+    function find(names: string[]): Key | undefined {
+      const heard = heardNow().reverse()
+      for (const name of names) {
+        for (const held of heard) {
+          const found = held.current.list.find((one) => one.keys === name)
+          if (found) return found
+        }
+      }
+    }
+    /** The address is of another page than the one that still stands there. */
+    function isDrawing() {
+      return drawn.current !== null && drawn.current !== window.location.pathname
+    }
+    /** Does what the key asks for, alone or after the one before it; whether anything did. */
+    function press(key: string): boolean {
+      const before = waiting.current
+      waiting.current = null
+      const both = before && before.until > Date.now() ? `${before.key} ${key}` : null
+      const found = find(both ? [both, key] : [key])
+      if (found) {
+        found.run()
+        return true
+      }
+      const starts = heardNow().some((held) =>
+        held.current.list.some((one) => one.keys.startsWith(`${key} `)),
+      )
+      if (starts) waiting.current = { key, until: Date.now() + 1500 }
+      return false
+    }
+    catchUp.current = () => {
+      const pressedEarly = early.current
+      early.current = []
+      for (const one of pressedEarly) {
+        // One of them may have led on to another page.
+        if (isDrawing()) early.current.push(one)
+        else if (Date.now() - one.at < PATIENCE && !isTyping(document.activeElement)) press(one.key)
+      }
+    }
     function onKeyDown(event: KeyboardEvent) {
       if (event.defaultPrevented || event.altKey) return
       const key = pressed(event)
@@ -60,27 +111,15 @@ export function KeysProvider({ children }: { children: ReactNode }) {
       if (typing && !key.startsWith('Control+')) return
       // A key held down is one press: nobody posts a second thing by it.
       if (event.repeat && key.startsWith('Control+')) return event.preventDefault()
-      const before = waiting.current
-      waiting.current = null
-      const both = before && before.until > Date.now() ? `${before.key} ${key}` : null
-      const wanted = both ? [both, key] : [key]
-      // What lies behind a window hears nothing: nobody posts what they do not see.
-      const top = Math.max(0, ...layers.current)
-      const heard = stack.current.filter((held) => held.current.layer === top)
-      for (const name of wanted) {
-        for (const held of [...heard].reverse()) {
-          const found = held.current.list.find((one) => one.keys === name)
-          if (found) {
-            event.preventDefault()
-            found.run()
-            return
-          }
-        }
+      // What is pressed for a page that is being drawn waits for it, and is not the old page's.
+      if (isDrawing()) {
+        if (key.startsWith('Control+')) event.preventDefault()
+        if (event.repeat || !/^(.|Arrow(Up|Down))$/.test(key)) return
+        event.preventDefault()
+        early.current.push({ key, at: Date.now() })
+        return
       }
-      const starts = heard.some((held) =>
-        held.current.list.some((one) => one.keys.startsWith(`${key} `)),
-      )
-      if (starts) waiting.current = { key, until: Date.now() + 1500 }
+      if (press(key)) event.preventDefault()
     }
     window.addEventListener('keydown', onKeyDown)
     return () => window.removeEventListener('keydown', onKeyDown)
@@ -99,6 +138,10 @@ export function KeysProvider({ children }: { children: ReactNode }) {
         return () => {
           layers.current.splice(layers.current.indexOf(layer), 1)
         }
+      },
+      drew: (path) => {
+        drawn.current = path
+        window.setTimeout(() => catchUp.current())
       },
       all: () => stack.current.map((held) => held.current).filter((one) => one.list.length > 0),
     }),
@@ -122,6 +165,12 @@ export function KeysLayer({ children }: { children: ReactNode }) {
   const layer = useContext(LayerContext) + 1
   useEffect(() => registry?.raise(layer), [registry, layer])
   return <LayerContext value={layer}>{children}</LayerContext>
+}
+
+/** Says that the page at that address stands there: what was pressed for it meanwhile reaches it now. */
+export function useDrawn(path: string) {
+  const registry = useContext(KeysContext)
+  useEffect(() => registry?.drew(path), [registry, path])
 }
 
 /** Every key that works just now, for the list of them. */

@@ -26,7 +26,8 @@ from corkpost.core.effect import Effect, Figures, Moved
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.core.open_items import AgedParty
-from corkpost.core.points import Point
+from corkpost.core.points import Point, PointState
+from corkpost.core.routes import options_for
 from corkpost.core.statements import StatementLine
 from corkpost.core.t_pair import TAccount, TLine
 from corkpost.core.trial_balance import BROUGHT_FORWARD, BROUGHT_FORWARD_NAME, TrialBalance
@@ -504,6 +505,13 @@ def statement_line_answer(line: StatementLine, books: Books) -> StatementLineAns
     )
 
 
+def _offered(point: Point, state: str, books: Books) -> list[str]:
+    """The routes that there are for it just now; none for what is put right."""
+    if state == PointState.CORRECTED:
+        return []
+    return list(dict.fromkeys(option.route for option in options_for(books, point)))
+
+
 def point_answer(point: Point, state: str, books: Books) -> PointAnswer:
     return PointAnswer(
         id=point.id,
@@ -519,7 +527,7 @@ def point_answer(point: Point, state: str, books: Books) -> PointAnswer:
         parties=list(point.parties),
         summary=point.summary,
         state=state,
-        routes=list(point.routes),
+        routes=_offered(point, state, books),
     )
 
 
