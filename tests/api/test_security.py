@@ -62,6 +62,8 @@ BODIES = {
     "/years": {"label": "2028"},
     "/place": {"path": "/clients/SMALL/review"},
     "/api/statements": {"clients": ["SMALL"]},
+    "/api/checks": {"clients": ["SMALL"]},
+    "/api/desk/assign": {"clients": ["SMALL"], "staff": "PH"},
     "/accounts/preview": {"accounts": [{"account": "5200", "role": "repairs"}]},
     "/accounts": {
         "accounts": [{"account": "5200", "role": "repairs"}],
@@ -103,6 +105,7 @@ BODIES = {
 }  # fmt: skip
 QUERIES = {
     "/figures": "at=2026-10-31",
+    "/day": "text=pe&near=2026-10-31",
     "/takings": "first=2026-01-01&last=2026-10-31",
     "/worksheet": "year=2026",
     "/worksheet.xlsx": "year=2026",

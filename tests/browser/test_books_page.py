@@ -85,6 +85,8 @@ def test_files_are_known_by_what_is_in_them_and_a_statement_can_be_set_aside(
     page.says("Statement lines, Bank, Averin Savings")
     page.keys("t")
     page.find("field", "Choose a file to take in").send_keys(str(late))
+    page.says("it opens at 1,012.40, and the account stood at 51,610.18")
+    page.press("button", "It is of this account: take it in")
     page.says("2 new lines of 1200")
     page.press("button", "Done")
     page.says("2 new statement lines of 1200, 3 Nov to 4 Nov 2026")

@@ -120,6 +120,7 @@ def test_a_partner_has_a_barred_month_opened_for_one_correction(page: Page, plac
     page.says_no_more("for this posting alone")
     page.sign_in("OB")
     page.open(f"/clients/PEBB/review/{point}")
+    page.press("radio", "Move it to Current account, Ada Pebble")
     page.press("field", "Open March 2026 for this posting alone")
     page.says("dated 11 March 2026")
     page.until(lambda: page.find("button", "Post").is_enabled(), "what can be posted")

@@ -16,7 +16,7 @@ export function PointCase({ point, onDone }: { point: string; onDone: () => void
   if (!data) return <Waiting />
   return (
     <article aria-label="The case" className="flex flex-col gap-3">
-      <h3 className="font-display text-lg font-semibold">{data.point.summary}</h3>
+      <h2 className="font-display text-lg font-semibold">{data.point.summary}</h2>
       <p className="text-quiet">{data.point.because.join(' · ')}</p>
       <StatementLines lines={data.point.statement_lines} />
       {data.prepared.length > 0 && (

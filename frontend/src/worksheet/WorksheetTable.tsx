@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { Amount } from '../ledger/Amount'
 import { type FigureColumn, useInspect } from '../ledger/inspect'
-import { counted, SECTION_TITLES } from '../ledger/words'
+import { amountWords, counted, isNil, SECTION_TITLES } from '../ledger/words'
 import { useFirstRow } from '../ui/focus'
 import { moveInRows } from '../ui/rows'
 
@@ -168,7 +168,10 @@ function AccountRow({ row, columns }: { row: Row; columns: Column[] }) {
           key={column.name}
           className={`border-b border-rule px-2.5 text-right whitespace-nowrap ${inkOf(column)}`}
         >
-          <FigureButton onOpen={() => open(opensTo(column.name))}>
+          <FigureButton
+            says={`${row.name}, ${column.head}: ${cellWords(column, row, row)}`}
+            onOpen={() => open(opensTo(column.name))}
+          >
             <Cell column={column} figures={row} row={row} nil="" />
           </FigureButton>
         </td>
@@ -203,17 +206,32 @@ function Cell({ column, figures, row, nil }: CellProps) {
   }
 }
 
+/** The figure of a cell in words; `nil` where there is none. */
+function cellWords(column: Column, figures: Figures, row?: Row): string {
+  switch (column.name) {
+    case 'change':
+      return percentWords(figures.change_percent) || 'nil'
+    case 'profit_and_loss':
+    case 'balance_sheet':
+      return amountWords(row?.[column.name] ?? '') || 'nil'
+    default:
+      return isNil(figures[column.name]) ? 'nil' : amountWords(figures[column.name])
+  }
+}
+
 interface FigureButtonProps {
+  says: string
   onOpen: () => void
   children: ReactNode
 }
 
 /** A figure that opens to what it consists of; the arrows reach it from its row. */
-function FigureButton({ onOpen, children }: FigureButtonProps) {
+function FigureButton({ says, onOpen, children }: FigureButtonProps) {
   return (
     <button
       type="button"
       data-figure
+      aria-label={says}
       tabIndex={-1}
       className="min-h-5 w-full text-right"
       onClick={(event) => {
@@ -254,7 +272,10 @@ function SumRow({ section, title, figures, columns, isProfit = false, nil = '' }
       </th>
       {columns.map((column) => (
         <td key={column.name} className={`${look} px-2.5 text-right`}>
-          <FigureButton onOpen={() => open(opensTo(column.name))}>
+          <FigureButton
+            says={`${title}, ${column.head}: ${cellWords(column, figures)}`}
+            onOpen={() => open(opensTo(column.name))}
+          >
             <Cell column={column} figures={figures} nil={nil} />
           </FigureButton>
         </td>
