@@ -84,6 +84,7 @@ function Practice() {
   if (error && !worker) return <ProblemNote problem={error} className="m-10" />
   if (!session) return null
   if (!who && !worker) return <SignInPage session={session} />
+  if (who && worker && who.code !== worker.code) return null
   return (
     <>
       <RouterProvider router={router} />

@@ -1,47 +1,25 @@
 import { Link } from 'react-router'
-import { answered, api, ProblemError, type Schemas } from '../api/client'
+import { answered, api, type Schemas } from '../api/client'
 import { counted } from '../ledger/words'
-import { Button } from '../ui/Button'
-import { Dialog } from '../ui/Dialog'
-import { ProblemNote } from '../ui/ProblemNote'
-import { useJob } from './useJob'
+import { JobDialog } from './JobDialog'
 
 interface AskBankProps {
   clients: string[]
   onClose: () => void
 }
 
-/** Asks the bank for the statements of several clients; it goes on when one fails, or this closes. */
+/** Asks the bank for the statements of several clients; one that fails stops no other. */
 export function AskBank({ clients, onClose }: AskBankProps) {
-  const { progress, problem } = useJob(() =>
-    answered(api.POST('/api/statements', { body: { clients } })),
-  )
-  const report = progress?.statements
   return (
-    <Dialog title="Take in statements from the bank" onClose={onClose}>
-      <div className="space-y-3">
-        <ProblemNote problem={problem} />
-        {progress?.problem && <ProblemNote problem={new ProblemError(progress.problem, 422)} />}
-        {!report && !progress?.problem && !problem && (
-          <p role="status">
-            Asking the bank: {progress?.progress || counted(clients.length, 'client')} … You may
-            close this; it goes on.
-          </p>
-        )}
-        {report && (
-          <>
-            <ul aria-label="What came of each client" className="border-t border-ink">
-              {report.map((one) => (
-                <Fed key={one.client} fed={one} />
-              ))}
-            </ul>
-            <Button look="post" onClick={onClose}>
-              Back to the desk
-            </Button>
-          </>
-        )}
-      </div>
-    </Dialog>
+    <JobDialog
+      title="Take in statements from the bank"
+      begin={() => answered(api.POST('/api/statements', { body: { clients } }))}
+      doing="Asking the bank:"
+      report={(job) => job.statements}
+      listed="What came of each client"
+      row={(one) => <Fed key={one.client} fed={one} />}
+      onClose={onClose}
+    />
   )
 }
 

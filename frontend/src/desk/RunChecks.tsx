@@ -1,47 +1,25 @@
 import { Link } from 'react-router'
-import { answered, api, ProblemError, type Schemas } from '../api/client'
-import { amountWords, counted } from '../ledger/words'
-import { Button } from '../ui/Button'
-import { Dialog } from '../ui/Dialog'
-import { ProblemNote } from '../ui/ProblemNote'
-import { useJob } from './useJob'
+import { answered, api, type Schemas } from '../api/client'
+import { amountWords } from '../ledger/words'
+import { JobDialog } from './JobDialog'
 
 interface RunChecksProps {
   clients: string[]
   onClose: () => void
 }
 
-/** Reads the books of several clients again and runs every check on them; it goes on when this closes. */
+/** Reads the books of several clients again and runs every check on them. */
 export function RunChecks({ clients, onClose }: RunChecksProps) {
-  const { progress, problem } = useJob(() =>
-    answered(api.POST('/api/checks', { body: { clients } })),
-  )
-  const report = progress?.checks
   return (
-    <Dialog title="Run the checks" onClose={onClose}>
-      <div className="space-y-3">
-        <ProblemNote problem={problem} />
-        {progress?.problem && <ProblemNote problem={new ProblemError(progress.problem, 422)} />}
-        {!report && !progress?.problem && !problem && (
-          <p role="status">
-            Checking {progress?.progress || counted(clients.length, 'client')} … You may close this;
-            it goes on.
-          </p>
-        )}
-        {report && (
-          <>
-            <ul aria-label="What was found in each client" className="border-t border-ink">
-              {report.map((one) => (
-                <Found key={one.client} found={one} />
-              ))}
-            </ul>
-            <Button look="post" onClick={onClose}>
-              Back to the desk
-            </Button>
-          </>
-        )}
-      </div>
-    </Dialog>
+    <JobDialog
+      title="Run the checks"
+      begin={() => answered(api.POST('/api/checks', { body: { clients } }))}
+      doing="Checking"
+      report={(job) => job.checks}
+      listed="What was found in each client"
+      row={(one) => <Found key={one.client} found={one} />}
+      onClose={onClose}
+    />
   )
 }
 

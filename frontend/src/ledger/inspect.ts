@@ -1,23 +1,17 @@
 import { useSearchParams } from 'react-router'
 
 /** The columns of the worksheet whose figures consist of movements. */
-export type FigureColumn =
-  | 'last_year'
-  | 'as_received'
-  | 'corrections'
-  | 'adjusting'
-  | 'reclassifications'
-  | 'adjusted'
+export type FigureColumn = (typeof COLUMNS)[number]
 
 const KINDS = ['transaction', 'account', 'section', 'party', 'aged'] as const
-const COLUMNS: FigureColumn[] = [
+const COLUMNS = [
   'last_year',
   'as_received',
   'corrections',
   'adjusting',
   'reclassifications',
   'adjusted',
-]
+] as const
 
 /** What the drawer shows: a transaction, an account's or party's movements, an aged list, a section. */
 export interface Inspected {

@@ -9,16 +9,7 @@ import { moveInRows } from '../ui/rows'
 type Sheet = Schemas['WorksheetAnswer']
 type Row = Schemas['WorksheetRowAnswer']
 type Figures = Schemas['WorksheetFiguresAnswer']
-export type ColumnName =
-  | 'last_year'
-  | 'as_received'
-  | 'corrections'
-  | 'adjusting'
-  | 'reclassifications'
-  | 'adjusted'
-  | 'change'
-  | 'profit_and_loss'
-  | 'balance_sheet'
+export type ColumnName = FigureColumn | 'change' | 'profit_and_loss' | 'balance_sheet'
 
 interface Column {
   name: ColumnName
