@@ -241,6 +241,9 @@ def test_the_checks_run_again_on_what_the_store_holds(office):
     assert (of_small["client"], sum(of_small["open"].values())) == ("SMALL", 3)
     with pytest.raises(UnknownName):
         jobs.start_checks(office.place, office["PH"], ["SMALL"])
+    # A client that was taken away meanwhile stops no other.
+    gone, checked = desk.check_clients(office.place, office["IO"], ["GONE", "SMALL"], print)
+    assert ("GONE" in (gone.problem or ""), checked.problem) == (True, None)
 
 
 def test_where_one_left_is_kept_for_each_person(office):

@@ -4647,7 +4647,7 @@ export interface components {
         };
         /**
          * ClientCheckedAnswer
-         * @description *open*: how many points are to be decided, by level.
+         * @description *open*: how many points are to be decided, by level. *problem*: why it could not be checked.
          */
         ClientCheckedAnswer: {
             /** Client */
@@ -4660,6 +4660,8 @@ export interface components {
             };
             /** At Stake */
             at_stake: string;
+            /** Problem */
+            problem: string | null;
         };
         /**
          * ClientFedAnswer

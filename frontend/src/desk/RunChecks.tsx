@@ -28,10 +28,12 @@ function Found({ found }: { found: Schemas['ClientCheckedAnswer'] }) {
   return (
     <li className="grid grid-cols-[220px_1fr_auto_auto] gap-3 border-b border-rule py-1.5">
       <strong className="font-semibold">{found.name}</strong>
-      <span>
-        {levels.length === 0
-          ? 'nothing to decide'
-          : levels.map(([level, count]) => `${count} ${level}`).join(', ')}
+      <span className={found.problem ? 'text-rust' : ''}>
+        {found.problem
+          ? found.problem
+          : levels.length === 0
+            ? 'nothing to decide'
+            : levels.map(([level, count]) => `${count} ${level}`).join(', ')}
       </span>
       <span className="text-right">{levels.length > 0 && amountWords(found.at_stake)}</span>
       <Link className="text-tide hover:underline" to={`/clients/${found.client}/review`}>

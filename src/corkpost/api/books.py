@@ -51,12 +51,13 @@ class ClientFedAnswer(BaseModel):
 
 
 class ClientCheckedAnswer(BaseModel):
-    """*open*: how many points are to be decided, by level."""
+    """*open*: how many points are to be decided, by level. *problem*: why it could not be checked."""
 
     client: str
     name: str
     open: dict[str, int]
     at_stake: str
+    problem: str | None
 
 
 class OfClients(Asked):

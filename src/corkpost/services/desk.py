@@ -9,7 +9,7 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from corkpost.core.points import PointState
-from corkpost.core.refusals import BadEntry
+from corkpost.core.refusals import BadEntry, Refusal
 from corkpost.services.bank import agreed_in
 from corkpost.services.overview import sign_off_day, year_under_review
 from corkpost.services.review import StatedPoint, at_stake, family_of, stated_points
@@ -175,33 +175,41 @@ def _from_json(content: str) -> Summary | None:
 
 
 class Checked(NamedTuple):
-    """What the checks found in one client. *open* counts the points to decide, by level."""
+    """What the checks found in one client. *open* counts the points to decide, by level. *problem*: why
+    they could not be run, if they could not."""
 
     client: str
     name: str
     open: dict[str, int]
     at_stake: str
+    problem: str | None = None
 
 
 def check_clients(
     place: Workplace, person: Person, clients: Sequence[str], tell: Callable[[str], None]
 ) -> list[Checked]:
-    """Read these clients' books from the store and run every check on them again."""
+    """Read these clients' books from the store and run every check on them again; one that can't be read
+    stops no other."""
     found = []
     for number, code in enumerate(clients, 1):
         tell(f"{code}, {number} of {len(clients)}")
-        place.forget(place.ledger(person, code))
-        ledger = place.ledger(person, code)
-        stated = [one for one in stated_points(ledger) if one.state is PointState.OPEN]
-        found.append(
-            Checked(
-                code,
-                ledger.books.client.name,
-                dict(Counter(one.point.level for one in stated).most_common()),
-                ledger.books.client.currency.format(at_stake(stated)),
-            )
-        )
+        try:
+            found.append(_checked(place, person, code))
+        except Refusal as refused:
+            found.append(Checked(code, code, {}, "0", str(refused)))
     return found
+
+
+def _checked(place: Workplace, person: Person, code: str) -> Checked:
+    place.forget(place.ledger(person, code))
+    ledger = place.ledger(person, code)
+    stated = [one for one in stated_points(ledger) if one.state is PointState.OPEN]
+    return Checked(
+        code,
+        ledger.books.client.name,
+        dict(Counter(one.point.level for one in stated).most_common()),
+        ledger.books.client.currency.format(at_stake(stated)),
+    )
 
 
 def summarise(place: Workplace, ledger: Ledger) -> Summary:
