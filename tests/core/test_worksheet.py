@@ -63,6 +63,10 @@ def test_every_figure_opens_to_the_movements_that_it_consists_of(books):
                 books, line.account, YEARS[1].first_day, at, column=column, closing=Closing.OUT
             )
             assert opened.closing == getattr(line.figures, column.value)
+        if sheet.compared is Compared.BOOKS:
+            before = (sheet.compared_from, sheet.compared_at)
+            opened = account_ledger(books, line.account, *before, closing=Closing.OUT)
+            assert opened.closing == line.figures.last_year
 
 
 def test_a_closed_year_opens_to_its_figure_and_not_to_nil():
