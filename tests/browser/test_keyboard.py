@@ -126,6 +126,21 @@ def test_a_list_is_walked_at_once_and_a_figure_opens_what_it_consists_of(page: P
     focus_is_on(page, "Guides and helpers")
 
 
+def test_the_lists_of_entries_and_questions_are_walked_at_once(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/entries")
+    focus_is_on(page, "draft")
+    page.keys(Keys.ARROW_DOWN)
+    focus_is_on(page, "R-2")
+    page.keys(Keys.ENTER)
+    page.until(lambda: page.driver.current_url.endswith("entries/R-2026-2"), "the entry")
+    focus_is_on(page, "R-2")
+    page.keys("n")
+    focus_is_on(page, "Kind")
+    page.keys(Keys.ESCAPE, "g", "q")
+    focus_is_on(page, "Send question")
+
+
 def test_leave_begins_at_the_reason_and_ticked_boxes_take_no_letters(page: Page):
     page.sign_in("OB")
     page.press("field", "Choose Lantern Street Kiln Ltd")

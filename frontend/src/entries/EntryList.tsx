@@ -4,6 +4,8 @@ import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { amountWords, counted, longDayWords, shortDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
+import { useFirstRow } from '../ui/focus'
+import { moveInRows } from '../ui/rows'
 import {
   bookkeeperOptions,
   type Draft,
@@ -20,6 +22,7 @@ interface EntryListProps {
 /** Drafts first, then what the practice posted in the year, the latest first. */
 export function EntryList({ open, onOpen }: EntryListProps) {
   const client = useClient()
+  const list = useFirstRow<HTMLUListElement>()
   const [span] = useSpan()
   const first = client.year.first_day
   const last = span.isDefault ? client.year.last_day : span.last
@@ -53,7 +56,7 @@ export function EntryList({ open, onOpen }: EntryListProps) {
         </Button>
         <ForBookkeeper isOpen={open === 'bookkeeper'} onOpen={() => onOpen('bookkeeper')} />
       </div>
-      <ul className="min-h-0 flex-1 overflow-auto pb-4">
+      <ul ref={list} className="min-h-0 flex-1 overflow-auto pb-4" onKeyDown={moveInRows}>
         <Proposals open={open} onOpen={onOpen} />
         {drafts.map((draft) => (
           <DraftRow key={draft.id} draft={draft} open={open} onOpen={onOpen} />
@@ -107,6 +110,7 @@ function Proposals({ open, onOpen }: EntryListProps) {
       <li key={one.number}>
         <button
           type="button"
+          data-row
           aria-current={open === name || undefined}
           className={`${ROW} ${open === name ? SELECTED : 'hover:bg-wash'}`}
           onClick={() => onOpen(name)}
@@ -137,6 +141,7 @@ function DraftRow({ draft, open, onOpen }: EntryListProps & { draft: Draft }) {
     <li>
       <button
         type="button"
+        data-row
         aria-current={open === name || undefined}
         className={`${ROW} ${open === name ? SELECTED : 'hover:bg-wash'}`}
         onClick={() => onOpen(name)}
@@ -158,6 +163,7 @@ function EntryRow({ row, open, onOpen }: EntryListProps & { row: PostingRow }) {
     <li>
       <button
         type="button"
+        data-row
         aria-current={open === row.id || undefined}
         className={`${ROW} ${open === row.id ? SELECTED : 'hover:bg-wash'}`}
         onClick={() => onOpen(row.id)}

@@ -5,9 +5,11 @@ import { useClient, useRefreshClient } from '../frame/queries'
 import { counted } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { Dialog } from '../ui/Dialog'
+import { useFirstRow } from '../ui/focus'
 import { useKeys } from '../ui/keys'
 import { useNotice } from '../ui/notice'
 import { ProblemNote } from '../ui/ProblemNote'
+import { moveInRows } from '../ui/rows'
 import { Contact } from './Contact'
 import { Letter } from './Letter'
 import { QueryRow } from './QueryRow'
@@ -17,6 +19,7 @@ import { Unsorted } from './Unsorted'
 /** Questions to the client with their entries, the answers beside them. */
 export function QueriesPage() {
   const client = useClient()
+  const list = useFirstRow<HTMLElement>()
   const refresh = useRefreshClient()
   const tell = useNotice()
   const { data: board } = useSuspenseQuery(boardOptions(client.code))
@@ -43,7 +46,12 @@ export function QueriesPage() {
     { keys: 'l', does: 'look for answers', run: () => looking.mutate() },
   ])
   return (
-    <div className="min-h-0 flex-1 overflow-auto px-5 pt-3 pb-8">
+    <section
+      ref={list}
+      aria-label="Questions"
+      className="min-h-0 flex-1 overflow-auto px-5 pt-3 pb-8"
+      onKeyDown={moveInRows}
+    >
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h1 className="text-[21px] leading-7 font-semibold">Questions to the client</h1>
         <Contact contact={board.contact} />
@@ -111,6 +119,6 @@ export function QueriesPage() {
           <Letter numbers={sending} onDone={() => send(null)} />
         </Dialog>
       )}
-    </div>
+    </section>
   )
 }

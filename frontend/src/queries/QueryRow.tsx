@@ -34,6 +34,7 @@ export function QueryRow({ query, goes, onGoes, onSendAgain }: QueryRowProps) {
           {goes !== null && (
             <input
               type="checkbox"
+              data-row
               aria-label={`Send question ${query.number}`}
               checked={goes}
               onChange={(event) => onGoes(event.target.checked)}
@@ -42,10 +43,11 @@ export function QueryRow({ query, goes, onGoes, onSendAgain }: QueryRowProps) {
           <span className="text-quiet">{query.number}</span>
           <span className="whitespace-pre-line font-semibold">{query.question}</span>
         </p>
-        {query.about.map((entry) => (
+        {query.about.map((entry, place) => (
           <p key={entry.transaction} className="flex min-h-6 gap-3">
             <button
               type="button"
+              data-row={(goes === null && place === 0) || undefined}
               className="min-h-6 min-w-0 grow truncate text-left hover:text-tide hover:underline"
               onClick={() => inspect({ kind: 'transaction', name: entry.transaction })}
             >

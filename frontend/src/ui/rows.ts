@@ -1,9 +1,11 @@
-/** Arrows go from row to row of a table whose rows each have one control marked `data-row`; and along a row,
+/** Arrows go from row to row of a table or list whose rows each have one control marked `data-row`; and along a row,
  * to its figures marked `data-figure`, which stay out of the way of the Tab key. */
 export function moveInRows(event: React.KeyboardEvent<HTMLElement>) {
   const at = document.activeElement
   if (!(at instanceof HTMLElement)) return
-  const rows = [...event.currentTarget.querySelectorAll<HTMLElement>('tr:has([data-row])')]
+  const rows = [
+    ...event.currentTarget.querySelectorAll<HTMLElement>('tr:has([data-row]), li:has([data-row])'),
+  ]
   const row = rows.findIndex((one) => one.contains(at))
   const cells = stops(rows[row])
   const column = cells.indexOf(at)
