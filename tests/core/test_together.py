@@ -82,6 +82,8 @@ def test_what_is_within_materiality_alone_may_not_be_so_together():
     credits = [line.account for entry in plan.entries for line in entry.lines if line.amount < 0]
     assert credits == ["5200", "3000"]
     assert sum(abs(part.amount) for part in plan.prior_parts) == eur("600.00")
+    # Each keeps its own note, under its own name.
+    assert sorted({note.split(":")[0] for note in plan.notes}) == ["F2", "F4"]
 
 
 def test_bank_entries_that_are_there_twice_are_each_agreed_with_their_opposite_once():

@@ -5,15 +5,18 @@ import json
 import shutil
 import stat
 import zipfile
+from datetime import datetime
 from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 
+from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.formats.books_folder.archive import UnreadableBooks
 from corkpost.formats.books_folder.columns import TABLES
 from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.writing import FolderInUse
+from tests.builders import books_with, posted
 from tests.core.strategies import any_books
 from tests.formats.folders import again, describe, edit, put, read, small_books, write
 
@@ -339,6 +342,22 @@ def test_years_and_limits_that_a_practice_set_come_back(folder):
         ("2027", "2027-03-31", "2027-06-30"),
     ]
     assert (client.materiality, client.capital_item) == (75000, 30000)
+
+
+def test_what_the_books_do_not_say_of_filing_and_lasting_things_is_as_the_format_has_it():
+    closed = posted(
+        "Dr sales 30.00, Cr capital 30.00", "2025-12-31", Kind.CLOSING, keyed="2026-03-04T10:00"
+    )
+    made = books_with(closed, filed_through="2025-12-31")
+    assert (made.filed_on, made.capital_item) == (datetime(2026, 3, 4, 10), 50000)
+    assert books_with(filed_through="2025-12-31").filed_on == datetime(2026, 6, 30)
+    assert books_with().filed_on is None
+
+
+def test_a_sign_that_no_program_writes_is_told_at_its_cell(folder):
+    put("transactions", 1, "memo", "paid\x00twice")(folder)
+    (told,) = faults(folder)
+    assert told.startswith("transactions.csv:2: memo: holds a NUL sign")
 
 
 def test_an_encrypted_archive_is_refused(folder, tmp_path):

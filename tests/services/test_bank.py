@@ -190,12 +190,16 @@ def test_statements_that_come_with_the_books_are_read_or_the_books_are_refused(o
     kept = {"statements/may.csv": as_csv([statement(REEDWHARF, SCHOOL, CARD)])}
     books.take_in(office.place, office["OB"], write(small_books(), tmp_path / "good", kept))
     assert len(state(office).look.state.statement.lines) == 3
-    bad = write(small_books(), tmp_path / "bad", {"statements/june.csv": b"<OFX><STMTRS>"})
-    with pytest.raises(FaultyBooks) as refused:
-        books.take_in(office.place, office["OB"], bad)
-    assert "statements.csv:2: path: 'statements/june.csv': The OFX file is cut off" in str(
-        refused.value.faults
-    )
+    for name, content, fault in (
+        ("cut", b"<OFX><STMTRS>", "The OFX file is cut off"),
+        ("within", as_ofx([statement(CARD)]).partition(b"<FITID>")[0], "The OFX file is cut off"),
+        ("columns", b"date,description,balance\n2026-06-02,CARD,1.00\n", "Choose the columns once"),
+    ):
+        bad = write(small_books(), tmp_path / name, {"statements/june.csv": content})
+        with pytest.raises(FaultyBooks) as refused:
+            books.take_in(office.place, office["OB"], bad)
+        (told,) = [one for one in refused.value.faults if fault in one]
+        assert told.startswith("statements.csv:2: path: 'statements/june.csv': ")
 
 
 def test_a_point_of_the_bank_is_corrected_and_taken_back(office):

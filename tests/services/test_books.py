@@ -3,23 +3,20 @@
 import json
 import time
 from dataclasses import asdict, replace
-from datetime import date
 from io import BytesIO
 
 import pytest
 
-from corkpost.core.books import BankAccount
 from corkpost.core.kinds import Entity
+from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.refusals import Refusal, UnknownName
 from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.services import bank, books, desk, entries, jobs, overview, staff, store
 from corkpost.services.books import ClientOfOthers
-from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_camt053
-from tests.builders import CODES, bill, day
+from tests.builders import bill, day, posted
 from tests.formats.folders import put, small_books, write
 from tests.formats.test_books_folder import zipped
-from tests.notation import EUR, eur
 from tests.practice import accrue, take_in, void_twin
 
 
@@ -113,20 +110,11 @@ def test_a_preparer_gets_the_client_they_bring_and_none_of_another_s(office, tmp
 
 
 def test_a_preparer_brings_a_client_whose_statements_come_along(office, tmp_path):
-    made = small_books("NEWCO")
-    known = (BankAccount(CODES["bank"], "Test", "XX00"),)
-    with_account = replace(made, tables=replace(made.tables, bank_accounts=known))
-    folder = write(with_account, tmp_path / "new")
-    lines = (BankLine(date(2026, 4, 21), -24600, "REEDWHARF", bank_id="B1"),)
-    april = BankStatement("XX00", EUR, date(2026, 4, 1), date(2026, 4, 30), eur("530.00"), lines)
-    (folder / "statements").mkdir(exist_ok=True)
-    (folder / "statements" / "april.xml").write_bytes(as_camt053([april]))
-    listed = f"account,path,format\n{CODES['bank']},statements/april.xml,camt053\n"
-    (folder / "statements.csv").write_text(listed)
-    taken = books.take_in(office.place, office["PH"], folder)
-    assert taken.client == "NEWCO"
+    line = b"date,description,amount\n2026-04-21,REEDWHARF,-246.00\n"
+    made = write(small_books("NEWCO"), tmp_path / "new", {"statements/april.csv": line})
+    assert books.take_in(office.place, office["PH"], made).client == "NEWCO"
     pell = staff.person_named(office.place, "PH")
-    assert bank.accounts(office.place, pell, "NEWCO")[0].statements
+    assert len(bank.accounts(office.place, pell, "NEWCO")[0].statements) == 1
 
 
 def test_clients_lie_apart(office, tmp_path):
@@ -143,6 +131,16 @@ def test_an_entity_or_a_filed_year_that_newer_books_tell_counts_from_then_on(off
     found = overview.chart(office.place, office["IO"], "SMALL")
     assert found.client.entity is Entity.COMPANY
     assert found.calendar.first_open_day(day("2026-01-01")) == day("2026-07-01")
+
+
+def test_a_year_that_was_closed_still_shows_the_profit_that_it_made(office, tmp_path):
+    def profit():
+        return overview.figures(office.place, office["IO"], "SMALL", day("2025-12-31")).profit
+
+    before = profit()
+    closing = posted("Dr sales 30.00, Cr capital 30.00", "2025-12-31", Kind.CLOSING, id="T99")
+    take_in(office.place, office["IO"], newer(more=[closing]), tmp_path / "closed")
+    assert profit() == before == 3000
 
 
 def upload(office, who, content):

@@ -176,6 +176,9 @@ def test_what_comes_after_it_by_itself_is_told(office):
     about = sign_off.about(office.place, office["TV"], "SMALL", AT)
     assert [entry.id for entry in about.coming] == ["R-2026-1"]
     assert (about.changes, about.preparer, about.sealed) == (1, "IO", False)
+    number = entries.change_log(office.place, office["IO"], "SMALL")[-1].number
+    entries.undo(office.place, office["IO"], "SMALL", number, Deed("it is billed after all"))
+    assert sign_off.about(office.place, office["TV"], "SMALL", AT).coming == ()
 
 
 def test_what_is_waived_is_listed_with_what_correcting_it_would_have_moved(office):

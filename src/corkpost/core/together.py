@@ -105,8 +105,9 @@ def _with(books: Books, plan: Plan) -> Books:
 
 
 def _notes_of(plan: Plan) -> Iterator[str]:
-    """The plan's notes, each with what it is about: of several, one's would be taken for another's."""
-    name = next(iter(plan.about), "")
+    """The plan's notes, each with what it puts right: of several, one's would be taken for another's."""
+    corrected = (entry.corrects for entry in plan.entries if entry.corrects)
+    name = next(corrected, next(iter(plan.about), ""))
     yield from (f"{name}: {note}" if name else note for note in plan.notes)
 
 

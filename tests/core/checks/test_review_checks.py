@@ -118,6 +118,8 @@ def test_a_journal_and_its_opposite_are_seen_and_others_are_not():
     two = posted("Cr receivables (Harbour School) 50.00, Dr sales 50.00", on="2026-05-09", id="J2")
     other = posted("Cr receivables (Averin Scouts) 50.00, Dr sales 50.00", on="2026-05-09", id="J3")
     assert seen(books_with(one, two, other), "journal-pair-open") == [(("J1", "J2"), "sure")]
+    looked = run_checks(Look(books_with(one, two), TODAY))
+    assert "ask" in next(p.routes for p in looked if p.check == "journal-pair-open")
     assert seen(books_with(one, other), "journal-pair-open") == []
     money = receipt("2026-05-09", "50.00", id="R1")
     assert seen(books_with(one, money), "journal-pair-open") == []

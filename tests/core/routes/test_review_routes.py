@@ -219,6 +219,7 @@ def test_in_a_filed_year_it_moves_on_the_first_open_day_and_the_old_list_still_p
     books = books_of(*rows, allocations=allocations, sealed_through="2026-05-31")
     plan, done = put_right(books, "move-allocation", {"money": ("R1",), "item": ("I2",)})
     assert plan.entries[0].posting_date == day("2026-06-01")
+    assert plan.notes == ("dated 1 June 2026, the first open day after both",)
     at = day("2026-05-31")
     assert aged(done, AccountRole.RECEIVABLES, at) == aged(books, AccountRole.RECEIVABLES, at)
 
@@ -233,6 +234,7 @@ def test_within_one_party_it_is_set_against_the_right_item_without_an_entry():
     assert settlements(plan) == (
         "2026-05-10: free I1 with R1 100.00\n2026-05-12: I2 with R1 100.00"
     )
+    assert plan.notes == ("dated 12 May 2026, the later of the two",)
     assert {k[0]: v for k, v in open_items(done).open_now.items() if v} == {"I1": eur("100.00")}
 
 
