@@ -15,7 +15,8 @@ from bench.books_of_size import books_of
 from corkpost.core.bank.sides import bank_sides
 from corkpost.core.books import Books
 from corkpost.core.kinds import AccountRole, StatementFormat
-from corkpost.core.matching.bank_lines import Proposal, finder_of, propose, text_key, who_of
+from corkpost.core.matching.bank_lines import Proposal, propose, text_key, who_of
+from corkpost.core.matching.names import finder_for
 from corkpost.core.points import Level
 from corkpost.core.statements import Statement, StatementLine
 from corkpost.demo.bank import Banked, BankHabit, banked
@@ -63,7 +64,7 @@ def measured(books: Books, side: Banked) -> Quality:
     """What is proposed for the statement, against what is true; twins count as right."""
     whole = with_statement(books, side)
     sides = bank_sides(whole, side.account)
-    finder = finder_of(whole)
+    finder = finder_for(whole)
     truth = {
         f"all#{n}": r.entry
         for n, r in enumerate(side.movements, 1)
@@ -79,7 +80,7 @@ def measured(books: Books, side: Banked) -> Quality:
         mine, own = sides.entries[one.entries[0]], sides.entries[true]
         return mine == own or (
             mine.amount == own.amount
-            and who_of(mine, whole, finder) == who_of(own, whole, finder)
+            and who_of(mine, finder) == who_of(own, finder)
             and text_key(mine.posted.memo or "") == text_key(own.posted.memo or "")
         )
 

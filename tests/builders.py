@@ -318,7 +318,7 @@ def after(books: Books, plan: Plan, number: int = 1, by: str = "IO") -> Books:
         number, plan.kind, by, plan.proposed_reason or "why", plan.undoes, plan.prior_parts,
         route=plan.route, made_on=TODAY,
     )  # fmt: skip
-    return replace(grown, changes=(*books.changes, change))
+    return grown.followed_by(changes=(*books.changes, change))
 
 
 def bank_line(

@@ -1,27 +1,17 @@
 import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
-import { StrictMode, useEffect, useState } from 'react'
+import { type ComponentType, lazy, StrictMode, Suspense, useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, Outlet, RouterProvider, useLocation } from 'react-router'
 import { ProblemError, sessionIsBack, whenSessionEnds } from './api/client'
-import { BankPage } from './bank/BankPage'
-import { BooksPage } from './books/BooksPage'
-import { DeskPage } from './desk/DeskPage'
-import { EntriesPage } from './entries/EntriesPage'
 import { ClientFrame } from './frame/ClientFrame'
 import { PageProblem } from './frame/PageProblem'
 import { type Person, sessionOptions } from './frame/session'
 import { useTheme } from './frame/useTheme'
-import { OpenItemsPage } from './open-items/OpenItemsPage'
-import { OwnersPage } from './owners/OwnersPage'
-import { QueriesPage } from './queries/QueriesPage'
-import { ReviewPage } from './review/ReviewPage'
 import { SessionEnded } from './sign-in/SessionEnded'
 import { SignInPage } from './sign-in/SignInPage'
-import { SignOffPage } from './sign-off/SignOffPage'
 import { KeysProvider, useDrawn } from './ui/keys'
 import { NoticeProvider } from './ui/notice'
 import { ProblemNote } from './ui/ProblemNote'
-import { WorksheetPage } from './worksheet/WorksheetPage'
 import './styles.css'
 
 const queries = new QueryClient({
@@ -32,10 +22,58 @@ const queries = new QueryClient({
     },
   },
 })
+const waiting: (() => Promise<unknown>)[] = []
+
+/** A page whose script comes when it is opened, or once the first page stands. */
+function byItself(load: () => Promise<{ default: ComponentType }>) {
+  waiting.push(load)
+  return lazy(load)
+}
+
+const BankPage = byItself(() =>
+  import('./bank/BankPage').then((file) => ({ default: file.BankPage })),
+)
+const BooksPage = byItself(() =>
+  import('./books/BooksPage').then((file) => ({ default: file.BooksPage })),
+)
+const DeskPage = byItself(() =>
+  import('./desk/DeskPage').then((file) => ({ default: file.DeskPage })),
+)
+const EntriesPage = byItself(() =>
+  import('./entries/EntriesPage').then((file) => ({ default: file.EntriesPage })),
+)
+const OpenItemsPage = byItself(() =>
+  import('./open-items/OpenItemsPage').then((file) => ({ default: file.OpenItemsPage })),
+)
+const OwnersPage = byItself(() =>
+  import('./owners/OwnersPage').then((file) => ({ default: file.OwnersPage })),
+)
+const QueriesPage = byItself(() =>
+  import('./queries/QueriesPage').then((file) => ({ default: file.QueriesPage })),
+)
+const ReviewPage = byItself(() =>
+  import('./review/ReviewPage').then((file) => ({ default: file.ReviewPage })),
+)
+const SignOffPage = byItself(() =>
+  import('./sign-off/SignOffPage').then((file) => ({ default: file.SignOffPage })),
+)
+const WorksheetPage = byItself(() =>
+  import('./worksheet/WorksheetPage').then((file) => ({ default: file.WorksheetPage })),
+)
+
 /** Every page: its keys are there once it is. */
 function Pages() {
   useDrawn(useLocation().pathname)
-  return <Outlet />
+  // The other pages' scripts come while nobody waits for them.
+  useEffect(() => {
+    const timer = window.setTimeout(() => waiting.forEach((load) => void load()), 1_500)
+    return () => window.clearTimeout(timer)
+  }, [])
+  return (
+    <Suspense fallback={null}>
+      <Outlet />
+    </Suspense>
+  )
 }
 
 const router = createBrowserRouter([

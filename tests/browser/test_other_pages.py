@@ -6,7 +6,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from corkpost.demo import practice
-from corkpost.services import books, desk, review, sign_off, staff
+from corkpost.services import books, review, sign_off, staff
+from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.workplace import Workplace
 from tests.browser.conftest import Page
 from tests.builders import day
@@ -202,7 +203,7 @@ def many_clients(place: Workplace, tmp_path, count: int) -> None:
     orla = staff.person_named(place, "OB")
     folder = write(small_books("FIRST"), tmp_path / "first")
     books.take_in(place, orla, folder)
-    desk.desk(place, orla)
+    bring_up_to_date(place)
     with place.database.writing() as connection:
         (kept,) = connection.execute(
             "SELECT content FROM summaries JOIN clients ON id = client_id WHERE code = 'FIRST'"

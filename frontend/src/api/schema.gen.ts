@@ -2251,6 +2251,7 @@ export interface components {
          * ClientAnswer
          * @description *as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *guesses*:
          *     accounts whose role is guessed and not confirmed. *revision* rises with whatever is posted.
+         *     *open_points*: null while they are counted: ask again.
          */
         ClientAnswer: {
             /** Code */
@@ -2274,7 +2275,7 @@ export interface components {
              */
             as_at: string;
             /** Open Points */
-            open_points: number;
+            open_points: number | null;
             /** Unagreed Lines */
             unagreed_lines: number;
             /** Guesses */
@@ -4734,7 +4735,7 @@ export interface components {
             /** Filed */
             filed: boolean;
             /** Open Points */
-            open_points: number;
+            open_points: number | null;
             /** Agreed */
             agreed: number | null;
             seal: components["schemas"]["SealAnswer"] | null;
@@ -4950,7 +4951,8 @@ export interface components {
         };
         /**
          * ClientRow
-         * @description *path*: how far each step is done, in percent. *seal*: empty, signed or broken.
+         * @description *path*: how far each step is done, in percent. *seal*: empty, signed or broken. *current*: else it
+         *     says how the client stood last, and is being brought up to date.
          */
         ClientRow: {
             /** Code */
@@ -5005,6 +5007,8 @@ export interface components {
             staff: string[];
             /** Carry On */
             carry_on: string | null;
+            /** Current */
+            current: boolean;
         };
         /** StaffChoice */
         StaffChoice: {

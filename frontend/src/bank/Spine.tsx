@@ -140,7 +140,10 @@ export function Spine({ state, shown, deeds }: SpineProps) {
                 />
                 {opened?.at === keyOf(one.row) && (
                   <InPlace key={opened.point} onClose={() => openCase(null)}>
-                    <PointCase point={opened.point} onDone={() => openCase(null)} />
+                    <PointCase
+                      point={opened.point}
+                      onDone={() => openCase((now) => (now === opened ? null : now))}
+                    />
                   </InPlace>
                 )}
               </Fragment>

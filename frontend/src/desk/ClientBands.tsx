@@ -187,6 +187,13 @@ function ClientRow({ row, isActive, isChosen, onOpen, onChoose }: ClientRowProps
 /** How many points are open; broken down by family where one wants to know. */
 function Points({ row }: { row: Row }) {
   const families = Object.entries(row.families)
+  if (!row.current) {
+    return (
+      <span className="text-quiet" title="As it stood last; it is being counted anew">
+        {row.open_points} …
+      </span>
+    )
+  }
   if (families.length === 0 && row.asked_points === 0) return <span className="text-quiet">–</span>
   return (
     <Popover.Root>

@@ -59,7 +59,7 @@ export function AreaTabs() {
 
 /** What is left to do on a page: guesses to confirm, lines not agreed, points that are open,
  * questions to be sent or answered, what waits for this person's approval. */
-function leftIn(path: string, client: Client): number {
+function leftIn(path: string, client: Client): number | null {
   if (path === 'books') return client.guesses
   if (path === 'bank') return client.unagreed_lines
   if (path === 'queries') return client.queries_to_do
@@ -67,8 +67,15 @@ function leftIn(path: string, client: Client): number {
   return path === 'review' ? client.open_points : 0
 }
 
-function LeftToDo({ count }: { count: number }) {
+function LeftToDo({ count }: { count: number | null }) {
   if (count === 0) return null
+  if (count === null) {
+    return (
+      <span className="ml-1 text-quiet" title="being counted">
+        …
+      </span>
+    )
+  }
   return (
     <b className="ml-1 font-semibold text-deep">
       {count}

@@ -74,7 +74,8 @@ const STATES: Record<string, string> = {
 
 function Month(props: MonthProps) {
   const { period, within, isDefault } = props
-  const points = period.open_points > 0 ? ` ${counted(period.open_points, 'open point')}` : ''
+  const open = period.open_points ?? 0
+  const points = open > 0 ? ` ${counted(open, 'open point')}` : ''
   const says = [
     `${period.name}${points}`,
     `posting ${period.state}`,
@@ -103,9 +104,7 @@ function Month(props: MonthProps) {
       className={`relative w-[35px] border min-[1180px]:w-[42px] border-r-0 border-edge pt-[3px] pl-1.5 text-left align-top text-xs leading-[14px] ${STATES[period.state]} ${monthLook(within, isDefault)}`}
     >
       <span className="absolute top-[3px] left-1.5">{period.name}</span>{' '}
-      {period.open_points > 0 && (
-        <b className="absolute top-[3px] right-0.5 font-semibold text-rust">{period.open_points}</b>
-      )}
+      {open > 0 && <b className="absolute top-[3px] right-0.5 font-semibold text-rust">{open}</b>}
       {period.agreed !== null && (
         <span
           aria-hidden="true"

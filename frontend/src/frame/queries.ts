@@ -17,6 +17,7 @@ export const deskOptions = queryOptions({
   queryKey: ['desk'],
   queryFn: () => answered(api.GET('/api/desk')),
   staleTime: 10_000,
+  refetchInterval: (query) => (query.state.data?.rows.some((row) => !row.current) ? 1_000 : false),
 })
 
 export function clientOptions(code: string, year: string | null) {
@@ -29,6 +30,8 @@ export function clientOptions(code: string, year: string | null) {
         }),
       ),
     staleTime: 60_000,
+    // What is counted behind comes by itself.
+    refetchInterval: (query) => (query.state.data?.open_points === null ? 500 : false),
   })
 }
 

@@ -81,7 +81,14 @@ export function ThreadsPane({ which, party, at, picked, onPick }: ThreadsPanePro
           })
         }
       />
-      {deed && <Prepared key={JSON.stringify(deed)} deed={deed} onDone={() => prepare(null)} />}
+      {deed && (
+        <Prepared
+          key={JSON.stringify(deed)}
+          deed={deed}
+          // The next may be prepared already while this one is being posted: that one stays.
+          onDone={() => prepare((now) => (now === deed ? null : now))}
+        />
+      )}
     </article>
   )
 }

@@ -57,7 +57,10 @@ export function Periods() {
               )}
             </div>
             {chosen === period.first_day && (
-              <SetState period={period} onDone={() => choose(null)} />
+              <SetState
+                period={period}
+                onDone={() => choose((now) => (now === period.first_day ? null : now))}
+              />
             )}
           </li>
         ))}

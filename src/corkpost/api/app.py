@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from flask import Flask, Response, send_from_directory
+from flask_compress import Compress
 from werkzeug.exceptions import NotFound
 
 from corkpost.api import (
@@ -55,6 +56,15 @@ AREAS = (
     approvals,
     find,
 )
+COMPRESSED = [
+    "application/json",
+    "application/problem+json",
+    "text/html",
+    "text/css",
+    "text/csv",
+    "text/javascript",
+    "image/svg+xml",
+]
 A_YEAR = 365 * 24 * 3600
 
 
@@ -63,6 +73,11 @@ def create_app(place: Workplace) -> Flask:
     app = Flask(__name__, static_folder=None)
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["corkpost"] = place
+    app.config["COMPRESS_MIMETYPES"] = COMPRESSED
+    app.config["COMPRESS_ALGORITHM"] = ["br", "gzip"]
+    # The middle of the scale: the rest of it costs more time than it saves on the wire.
+    app.config["COMPRESS_BR_LEVEL"] = 4
+    Compress(app)
     security.register(app, place.database.folder)
     problems.register(app, place.database)
     for area in AREAS:

@@ -41,14 +41,15 @@ class PeriodAnswer(BaseModel):
     state: str
     why: str | None
     filed: bool
-    open_points: int
+    open_points: int | None
     agreed: int | None
     seal: SealAnswer | None
 
 
 class ClientAnswer(BaseModel):
     """*as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *guesses*:
-    accounts whose role is guessed and not confirmed. *revision* rises with whatever is posted."""
+    accounts whose role is guessed and not confirmed. *revision* rises with whatever is posted.
+    *open_points*: null while they are counted: ask again."""
 
     code: str
     name: str
@@ -59,7 +60,7 @@ class ClientAnswer(BaseModel):
     years: list[YearAnswer]
     periods: list[PeriodAnswer]
     as_at: Day
-    open_points: int
+    open_points: int | None
     unagreed_lines: int
     guesses: int
     queries_to_do: int

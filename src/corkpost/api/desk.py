@@ -17,7 +17,8 @@ bp = Blueprint("desk", __name__)
 
 
 class ClientRow(BaseModel):
-    """*path*: how far each step is done, in percent. *seal*: empty, signed or broken."""
+    """*path*: how far each step is done, in percent. *seal*: empty, signed or broken. *current*: else it
+    says how the client stood last, and is being brought up to date."""
 
     code: str
     name: str
@@ -40,6 +41,7 @@ class ClientRow(BaseModel):
     seal: str
     staff: list[str]
     carry_on: str | None
+    current: bool
 
 
 class WeekAnswer(BaseModel):
@@ -91,6 +93,7 @@ def _row(row: DeskRow) -> ClientRow:
         seal=known.seal,
         staff=list(row.staff),
         carry_on=row.carry_on,
+        current=row.current,
     )
 
 

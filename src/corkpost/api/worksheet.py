@@ -27,7 +27,6 @@ from corkpost.formats.answers import (
     trial_balance_answer,
     worksheet_answer,
 )
-from corkpost.pack.worksheet_xlsx import write_worksheet
 from corkpost.services import overview as service
 
 bp = Blueprint("worksheet", __name__)
@@ -129,6 +128,9 @@ def spreadsheet(client: str, query: WorksheetQuery) -> Response:
     books, found = service.client_worksheet(place(), person(), client, query.year, query.at)
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "worksheet.xlsx"
+        # Takes half a second to import: only who wants a paper waits for it.
+        from corkpost.pack.worksheet_xlsx import write_worksheet
+
         write_worksheet(worksheet_answer(found, books), books.client.name, file)
         content = file.read_bytes()
     return as_file(f"{client} worksheet {found.as_at}.xlsx", content, XLSX)

@@ -21,7 +21,6 @@ from corkpost.cli.context import (
 from corkpost.core.kinds import AccountRole
 from corkpost.core.trial_balance import Closing, Column
 from corkpost.formats import answers
-from corkpost.pack.worksheet_xlsx import write_worksheet
 from corkpost.services import books, overview
 
 FOLDER = click.Path(path_type=Path)
@@ -109,6 +108,9 @@ def worksheet(
     found_books, found = overview.client_worksheet(work.place, work.person, client, year, at)
     answer = answers.worksheet_answer(found, found_books)
     if xlsx:
+        # Takes half a second to import: only who wants a paper waits for it.
+        from corkpost.pack.worksheet_xlsx import write_worksheet
+
         write_worksheet(answer, found_books.client.name, xlsx)
         click.echo(f"written to {xlsx}", err=True)
     if as_json:

@@ -121,7 +121,7 @@ def with_chart(
         parties=(*books.tables.parties, *parties),
         account_amendments=books.tables.account_amendments + rows,
     )
-    return replace(books, tables=tables)
+    return books.followed_by(tables=tables)
 
 
 def with_amendments(books: Books, rows: tuple[Amendment, ...]) -> Books:
@@ -133,7 +133,7 @@ def with_amendments(books: Books, rows: tuple[Amendment, ...]) -> Books:
         transactions=amended(books.tables.transactions, rows),
         amendments=books.tables.amendments + rows,
     )
-    return replace(books, tables=tables)
+    return books.followed_by(tables=tables)
 
 
 def amendings(posted: Transaction, reference: str | None, memo: str | None) -> tuple[Amending, ...]:

@@ -4,13 +4,14 @@ Rows that come by the hundred thousand are named tuples: as immutable as a froze
 from the store in half the time.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from fractions import Fraction
 from functools import cached_property
 from typing import Any, NamedTuple
 
+from corkpost.core.kept import Kept
 from corkpost.core.kinds import (
     CONTROL_ROLES,
     PROFIT_KEPT_ROLES,
@@ -150,6 +151,9 @@ class Allocation(NamedTuple):
     undoes: str | None = None
     other: Other = ""
     change: int | None = None
+
+
+NOTHING_KEPT: tuple[tuple[Transaction, ...], dict[str, Transaction]] = ((), {})
 
 
 class BankAccount(NamedTuple):
@@ -341,6 +345,20 @@ class PostedChange(NamedTuple):
     made_on: date = date.min
 
 
+class Names(NamedTuple):
+    """Parties by code: those that are known, and those that are read as others."""
+
+    known: Mapping[str, Party]
+    gone: Mapping[str, Party]
+
+    def of(self, code: str | None) -> str:
+        """The party's name; its code where there is no such party; words where there is none."""
+        if code is None:
+            return "no party"
+        party = self.known.get(code) or self.gone.get(code)
+        return party.name if party else code
+
+
 class FinishedReconciliation(NamedTuple):
     """A reconciliation that was finished and stands. *groups*: the agreements that it fixed."""
 
@@ -370,6 +388,12 @@ class Books:
     statements: tuple[Statement, ...] = ()
     finished: tuple[FinishedReconciliation, ...] = ()
     set_aside: tuple[SetAside, ...] = ()
+    kept: Kept = field(default_factory=Kept, compare=False, repr=False)
+    """What was worked out from the books that these follow, as far as it still holds."""
+
+    def followed_by(self, **changed: Any) -> "Books":
+        """These books with fields changed; what was worked out from them is handed on."""
+        return replace(self, kept=self.kept.handed_on(), **changed)
 
     @cached_property
     def derived(self) -> dict[str, Any]:
@@ -391,9 +415,9 @@ class Books:
     def accounts(self) -> Mapping[str, Account]:
         return {account.code: account for account in self.tables.accounts}
 
-    @cached_property
+    @property
     def parties(self) -> Mapping[str, Party]:
-        return {party.code: party for party in self.tables.parties}
+        return self.names.known
 
     @cached_property
     def taxes(self) -> Mapping[str, Tax]:
@@ -401,7 +425,16 @@ class Books:
 
     @cached_property
     def transactions(self) -> Mapping[str, Transaction]:
-        return {posted.id: posted for posted in self.tables.transactions}
+        rows = self.tables.transactions
+        before, by_id = self.kept.latest("by id") or NOTHING_KEPT
+        exchanged = self.kept.exchanged(before, rows)
+        if exchanged is None:
+            found = {posted.id: posted for posted in rows}
+        else:
+            found = {**by_id, **{new.id: new for _, new in exchanged}}
+            found.update((posted.id, posted) for posted in rows[len(before) :])
+        self.kept.put("by id", (rows, found))
+        return found
 
     @cached_property
     def allocations(self) -> Mapping[str, Allocation]:
@@ -428,19 +461,18 @@ class Books:
 
     def party_name(self, code: str | None) -> str:
         """The party's name; its code where the books have no such party; words where there is none."""
-        if code is None:
-            return "no party"
-        party = self.parties.get(code) or self.parties_gone.get(code)
-        return party.name if party else code
+        return self.names.of(code)
 
-    @cached_property
+    @property
     def parties_gone(self) -> Mapping[str, Party]:
         """The parties that are read as others."""
-        return {
-            party.code: party
-            for party in self.tables.written.parties
-            if party.code not in self.parties
-        }
+        return self.names.gone
+
+    @cached_property
+    def names(self) -> "Names":
+        """The parties by their codes, apart from the books: what is kept of them holds no books."""
+        here, written = self.tables.parties, self.tables.written.parties
+        return self.kept.once("names", (here, written), lambda: _names(here, written))
 
     @cached_property
     def control_accounts(self) -> frozenset[str]:
@@ -454,18 +486,20 @@ class Books:
     @cached_property
     def reversed_by(self) -> Mapping[str, str]:
         """For each transaction that a mirror entry takes back: the mirror's id."""
-        return {
-            posted.reverses: posted.id
-            for posted in self.tables.transactions
-            if posted.reverses is not None
-        }
+        found = self.kept.by_key("reversing", self.tables.transactions, _is_reversing)
+        return {posted.reverses: posted.id for posted in found.get(True, ()) if posted.reverses}
+
+    @cached_property
+    def _correcting(self) -> tuple[Transaction, ...]:
+        found = self.kept.by_key("correcting", self.tables.transactions, _is_correcting)
+        return found.get(True, ())
 
     @cached_property
     def corrected(self) -> Mapping[str, str]:
         """For each transaction that a standing correction puts right: the correction's id."""
         return {
             posted.corrects: posted.id
-            for posted in self.tables.transactions
+            for posted in self._correcting
             if posted.corrects is not None and posted.id not in self.never_was
         }
 
@@ -488,9 +522,8 @@ class Books:
             return self.client.filed_on
         closings = [
             posted.entered_at
-            for posted in self.tables.transactions
-            if posted.kind is TransactionKind.CLOSING
-            and posted.posting_date <= through
+            for posted in self.of_kinds(TransactionKind.CLOSING)
+            if posted.posting_date <= through
             and posted.change is None
             and posted.entered_at is not None
         ]
@@ -509,9 +542,7 @@ class Books:
         """The days that there are financial years for: from the year before the first that is known to
         the one after the last, or to the last that somebody opened. All days where none is known."""
         named = self.calendar.named_years
-        known = [
-            posted.posting_date for posted in self.tables.transactions if posted.change is None
-        ]
+        known = list(self._received_span)
         known += [day for day in (self.client.books_from, self.client.books_to) if day]
         known += [day for year in named for day in (year.first_day, year.last_day)]
         if not known:
@@ -529,9 +560,15 @@ class Books:
     def received_through(self) -> date | None:
         """The latest posting date among what came in; entries of ours say nothing of how far the
         client's books reach. None where nothing came in."""
-        return max(
-            (t.posting_date for t in self.tables.transactions if t.change is None), default=None
-        )
+        return max(self._received_span, default=None)
+
+    @cached_property
+    def _received_span(self) -> tuple[date, ...]:
+        """The first and the last posting date of what came in; none where nothing did."""
+        months = self.kept.by_key("received by month", self.tables.transactions, _received_month)
+        ends = [months[month] for month in {min(months), max(months)}] if months else []
+        days = [posted.posting_date for rows in ends for posted in rows]
+        return (min(days), max(days)) if days else ()
 
     @cached_property
     def never_was(self) -> frozenset[str]:
@@ -545,7 +582,7 @@ class Books:
     def corrections(self) -> Mapping[str, tuple[Transaction, ...]]:
         """For each transaction that standing corrections put right: all of them, in their order."""
         found: dict[str, tuple[Transaction, ...]] = {}
-        for posted in self.tables.transactions:
+        for posted in self._correcting:
             if posted.corrects is not None and posted.id not in self.never_was:
                 found[posted.corrects] = (*found.get(posted.corrects, ()), posted)
         return found
@@ -589,14 +626,93 @@ class Books:
             allocations=self.tables.allocations + tuple(allocations),
             agreements=self.tables.agreements + tuple(agreements),
         )
-        return replace(self, tables=tables)
+        return self.followed_by(tables=tables)
+
+    def of_kinds(self, *kinds: TransactionKind) -> tuple[Transaction, ...]:
+        """The transactions of these kinds, in the order of the books."""
+        wanted = frozenset(kinds)
+        name = f"of kinds {' '.join(sorted(wanted))}"
+        found = self.kept.by_key(
+            name, self.tables.transactions, lambda t: (True,) if t.kind in wanted else ()
+        )
+        return found.get(True, ())
+
+    @property
+    def ours(self) -> tuple[Transaction, ...]:
+        """The entries that changes brought, in the order of the books."""
+        found = self.kept.by_key(
+            "ours", self.tables.transactions, lambda t: (t.change is not None,)
+        )
+        return found.get(True, ())
+
+    def of_party(self, code: str) -> tuple[Transaction, ...]:
+        """The transactions that name the party, at their head or on a line."""
+        return self.kept.by_key("by party", self.tables.transactions, _parties_in).get(code, ())
+
+    def posted_on(self, day: date) -> tuple[Transaction, ...]:
+        found = self.kept.by_key("by day", self.tables.transactions, lambda t: (t.posting_date,))
+        return found.get(day, ())
+
+    def of_change(self, number: int) -> tuple[Transaction, ...]:
+        """The entries that the change brought, in their order."""
+        found = self.kept.by_key("by change", self.tables.transactions, lambda t: (t.change,))
+        return found.get(number, ())
+
+    @property
+    def chart(self) -> object:
+        """What says what an account, a party and a tax code are: equal as long as none is put right."""
+        tables = self.tables
+        return (tables.accounts, tables.parties, tables.taxes)
+
+    def rows_by(
+        self,
+        name: str,
+        keys_of: Callable[[Transaction], Iterable[Any]],
+        *kinds: TransactionKind,
+        ground: object = None,
+    ) -> Mapping[Any, tuple[Transaction, ...]]:
+        """The transactions of these kinds (of any, where none is given) by each of their keys, kept up
+        under *name*. *keys_of* may read the transaction, the `chart` and *ground*, nothing else."""
+        rows = self.of_kinds(*kinds) if kinds else self.tables.transactions
+        return self.kept.by_key(name, rows, keys_of, (self.chart, ground))
+
+    def on_account(self, account: str) -> tuple[Transaction, ...]:
+        """The transactions with a line on the account, in the order of the books."""
+        by_account = self.kept.by_key("by account", self.tables.transactions, _accounts_in)
+        return by_account.get(account, ())
 
     def lines_on(self, account: str) -> Iterator[tuple[Transaction, Line]]:
         """Every line on the account with its transaction, in the order of the books."""
-        for posted in self.tables.transactions:
+        for posted in self.on_account(account):
             for line in posted.lines:
                 if line.account == account:
                     yield posted, line
+
+
+def _names(here: Iterable[Party], written: Iterable[Party]) -> Names:
+    known = {party.code: party for party in here}
+    return Names(known, {party.code: party for party in written if party.code not in known})
+
+
+def _accounts_in(posted: Transaction) -> frozenset[str]:
+    return frozenset(line.account for line in posted.lines)
+
+
+def _parties_in(posted: Transaction) -> Iterable[str]:
+    return {party for party in (posted.party, *(line.party for line in posted.lines)) if party}
+
+
+def _received_month(posted: Transaction) -> Iterable[tuple[int, int]]:
+    day = posted.posting_date
+    return ((day.year, day.month),) if posted.change is None else ()
+
+
+def _is_reversing(posted: Transaction) -> Iterable[bool]:
+    return (True,) if posted.reverses is not None else ()
+
+
+def _is_correcting(posted: Transaction) -> Iterable[bool]:
+    return (True,) if posted.corrects is not None else ()
 
 
 def opposite(lines: Iterable[Line]) -> tuple[Line, ...]:

@@ -22,6 +22,7 @@ from corkpost.core.books import (
     PriorPart,
     Transaction,
 )
+from corkpost.core.kept import Kept
 from corkpost.core.kinds import EntryKind, PeriodState, TransactionKind
 from corkpost.core.open_items import OpenItems, items_of, open_items
 from corkpost.core.periods import Calendar, Period
@@ -166,7 +167,7 @@ def _over_allocated_by(plan: Plan, books: Books) -> list[str]:
     }
     items = open_items(books)
     touched |= {row.id for name in names for row in items.standing_on(name)}
-    own = [posted for posted in books.tables.transactions if posted.id in names]
+    own = [books.transactions[name] for name in names if name in books.transactions]
     around = {
         side
         for row in books.tables.allocations
@@ -175,9 +176,8 @@ def _over_allocated_by(plan: Plan, books: Books) -> list[str]:
     }
     own += [books.transactions[name] for name in around - names if name in books.transactions]
     rows = [row for row in books.tables.allocations if row.id in touched]
-    small = replace(
-        books, tables=replace(books.tables, transactions=tuple(own), allocations=tuple(rows))
-    )
+    tables = replace(books.tables, transactions=tuple(own), allocations=tuple(rows))
+    small = replace(books, tables=tables, kept=Kept())
     over = over_allocated(small.with_posted(plan.entries, plan.allocations))
     return [name for name in over if name in names]
 

@@ -11,6 +11,8 @@ from typing import NamedTuple
 from corkpost.core.books import Books
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem, Settlement, open_items
+from corkpost.core.periods import LAST_DAY
+from corkpost.core.running_sums import account_sums
 
 KEYED_SOON = timedelta(days=31)
 
@@ -40,22 +42,21 @@ class ControlProof(NamedTuple):
 def control_proof(books: Books, accounts: Iterable[str], as_at: date) -> ControlProof:
     """The balance of the control *accounts* at the end of *as_at* against the parties' open items."""
     codes = frozenset(accounts)
-    lines = [
-        (posted, line)
-        for posted in books.tables.transactions
-        if posted.posting_date <= as_at
-        for line in posted.lines
-        if line.account in codes
-    ]
-    control = sum(line.amount for _, line in lines)
-    opened = [(i, left) for i, left in open_items(books).open_at(as_at) if i.account in codes]
+    sums = account_sums(books, None, as_at)
+    control = sum(amount for _, account, amount in sums if account in codes)
+    items = open_items(books)
+    every = items.open_on(codes) if as_at == LAST_DAY else items.open_at(as_at)
+    opened = [(item, left) for item, left in every if item.account in codes]
     held = sum(left for item, left in opened if item.party is not None)
     if control == held:
         return ControlProof(control, held, ())
     late = [
         posted.id
-        for posted, _ in lines
-        if posted.entered_at and as_at + KEYED_SOON < posted.entered_at.date()
+        for account in sorted(codes)
+        for posted, _ in books.lines_on(account)
+        if posted.posting_date <= as_at
+        and posted.entered_at
+        and posted.entered_at.date() - as_at > KEYED_SOON
     ]
     causes = [
         *_of_nobody(opened),

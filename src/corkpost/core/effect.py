@@ -11,7 +11,8 @@ from corkpost.core.change import Plan, dates_of
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole
 from corkpost.core.merging import with_merges
 from corkpost.core.money import Minor
-from corkpost.core.trial_balance import BROUGHT_FORWARD, Balances, balances, profit_of
+from corkpost.core.running_sums import party_sums
+from corkpost.core.trial_balance import BROUGHT_FORWARD, Balances, balances, balances_at, profit_of
 
 
 class Figures(NamedTuple):
@@ -73,9 +74,9 @@ def figures_of(sums: Mapping[str, Minor], books: Books) -> Figures:
 
 def effect_of(plan: Plan, books: Books, as_at: date) -> Effect:
     """What the plan moves at the end of *as_at*. Plans that only allocate move no account."""
-    before = balances(books.tables.transactions, books, as_at)
+    before = balances_at(books, as_at)
     changed = _with_chart(books, plan, as_at)
-    stood = balances(books.tables.transactions, changed, as_at) if plan.chart else before
+    stood = balances_at(changed, as_at) if plan.chart else before
     added = balances(plan.entries, changed, as_at)
     after = {code: stood.get(code, 0) + added.get(code, 0) for code in stood.keys() | added}
     touched = {line.account for entry in plan.entries for line in entry.lines} | added.keys()
@@ -145,10 +146,10 @@ def _moved(codes: Iterable[str], before: Balances, after: Balances) -> tuple[Mov
 
 def _parties_moved(plan: Plan, books: Books, as_at: date) -> tuple[Moved, ...]:
     added = _by_party(plan.entries, books, as_at)
-    before = _by_party(books.tables.transactions, books, as_at)
+    before = party_sums(books, as_at)
     after = {party: before.get(party, 0) + amount for party, amount in added.items()}
     if plan.parties_amended:
-        stood = _by_party(_with_merges(books, plan, as_at).tables.transactions, books, as_at)
+        stood = party_sums(_with_merges(books, plan, as_at), as_at)
         after = {
             party: stood.get(party, 0) + added.get(party, 0)
             for party in before.keys() | stood.keys() | added.keys()

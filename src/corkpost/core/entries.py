@@ -149,7 +149,7 @@ def _warnings(books: Books, request: EntryRequest, entry: Transaction) -> Iterat
     yield from _repeated_reference(books, request)
     yield from _same_paper(books, entry)
     amounts = sorted((line.account, line.amount, line.party or "") for line in entry.lines)
-    for posted in books.tables.transactions:
+    for posted in books.posted_on(request.posting_date):
         if (
             posted.entry_kind is request.kind
             and posted.posting_date == request.posting_date
@@ -162,7 +162,7 @@ def _warnings(books: Books, request: EntryRequest, entry: Transaction) -> Iterat
 def _same_paper(books: Books, entry: Transaction) -> Iterator[str]:
     """A paper of that number that its party has in the books already, however it was keyed."""
     number = folded(entry.reference)
-    for posted in books.tables.transactions:
+    for posted in books.of_party(entry.party) if entry.party else ():
         same = posted.change is None and posted.party == entry.party is not None
         if number and same and folded(posted.reference) == number:
             yield (
@@ -174,7 +174,7 @@ def _same_paper(books: Books, entry: Transaction) -> Iterator[str]:
 
 def _repeated_reference(books: Books, request: EntryRequest) -> Iterator[str]:
     if request.reference:
-        for posted in books.tables.transactions:
-            if posted.change is not None and posted.reference == request.reference:
+        for posted in books.ours:
+            if posted.reference == request.reference:
                 yield f"{posted.id} has the reference {request.reference} already."
                 return

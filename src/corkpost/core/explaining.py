@@ -102,7 +102,7 @@ def explained(books: Books, points: Mapping[int, Sequence[Point]]) -> tuple[Expl
     """Every change of ours that concerns a bookkeeper, oldest first. *points*: by the number of the
     change that put them right."""
     entries: dict[int, list[Transaction]] = defaultdict(list)
-    for posted in books.tables.transactions:
+    for posted in books.ours:
         if posted.change is not None:
             entries[posted.change].append(posted)
     return tuple(

@@ -72,7 +72,7 @@ def party_ledger(books: Books, code: str, first_day: date, last_day: date) -> Le
     control = books.control_accounts
     lines = [
         (posted, line)
-        for posted in books.tables.transactions
+        for posted in books.of_party(code)
         for line in posted.lines
         if line.party == code and line.account in control and posted.posting_date <= last_day
     ]

@@ -142,7 +142,7 @@ def with_merges(books: Books, rows: tuple[PartyAmendment, ...]) -> Books:
     if not rows:
         return books
     tables = replace(books.tables, party_amendments=books.tables.party_amendments + rows)
-    return replace(books, tables=merged(tables))
+    return books.followed_by(tables=merged(tables))
 
 
 class Merged(NamedTuple):

@@ -5,12 +5,14 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 from functools import cached_property
-from typing import NamedTuple, cast
+from typing import NamedTuple, TypeVar, cast
 
 from corkpost.core.books import Allocation, Books, Transaction
 from corkpost.core.kinds import AccountRole
 from corkpost.core.money import Minor
 
+Key = TypeVar("Key")
+Member = TypeVar("Member")
 ItemKey = tuple[str, str, str | None]
 """Transaction, control account, party."""
 
@@ -66,18 +68,16 @@ class OpenItems:
 
     @cached_property
     def by_item(self) -> Mapping[ItemKey, tuple[Settlement, ...]]:
-        found: dict[ItemKey, list[Settlement]] = defaultdict(list)
-        for settlement in self.settlements:
-            found[settlement.debit].append(settlement)
-            found[settlement.credit].append(settlement)
-        return {key: tuple(settlements) for key, settlements in found.items()}
+        return _with_settlements({}, self.settlements)
 
     @cached_property
     def by_transaction(self) -> Mapping[str, tuple[OpenItem, ...]]:
-        found: dict[str, list[OpenItem]] = defaultdict(list)
-        for item in self.items.values():
-            found[item.transaction.id].append(item)
-        return {name: tuple(items) for name, items in found.items()}
+        return _grouped({}, ((item.transaction.id, item) for item in self.items.values()))
+
+    @cached_property
+    def by_party(self) -> Mapping[str | None, tuple[ItemKey, ...]]:
+        """The keys of each party's items, in the order of the books; those of nobody under None."""
+        return _grouped({}, ((key[2], key) for key in self.items))
 
     @cached_property
     def open_now(self) -> Mapping[ItemKey, Minor]:
@@ -85,9 +85,88 @@ class OpenItems:
         left = {key: item.amount for key, item in self.items.items()}
         for settlement in self.settlements:
             if settlement.until is None:
-                left[settlement.debit] -= settlement.allocation.amount
-                left[settlement.credit] += settlement.allocation.amount
+                _settle(left, settlement)
         return left
+
+    @cached_property
+    def still_open(self) -> Mapping[ItemKey, Minor]:
+        """Of `open_now`, those of which something is left."""
+        return {key: left for key, left in self.open_now.items() if left}
+
+    @cached_property
+    def open_by_account(self) -> Mapping[str, tuple[tuple[OpenItem, Minor], ...]]:
+        """Of each control account the items of which something is left, with what, debit positive."""
+        return _grouped({}, ((key[1], (self.items[key], x)) for key, x in self.still_open.items()))
+
+    def open_on(self, accounts: Iterable[str]) -> Iterator[tuple[OpenItem, Minor]]:
+        """The items of these accounts of which something is left, with what, debit positive."""
+        for account in sorted(accounts):
+            yield from self.open_by_account.get(account, ())
+
+    def with_more(
+        self,
+        control_accounts: frozenset[str],
+        transactions: Iterable[Transaction],
+        allocations: Iterable[Allocation],
+    ) -> "OpenItems":
+        """These with what more transactions and allocations make of them; a transaction that is here
+        already takes its own place."""
+        items = dict(self.items)
+        by_transaction = dict(self.by_transaction)
+        left = dict(self.open_now)
+        fresh = []
+        for posted in transactions:
+            own = tuple(items_of(posted, control_accounts))
+            if own:
+                by_transaction[posted.id] = own
+            for item in own:
+                if item.key not in items:
+                    fresh.append((item.party, item.key))
+                    left[item.key] = item.amount
+                items[item.key] = item
+        rows = tuple(allocations)
+        undone_on = {row.undoes: row.date for row in rows if row.undoes is not None}
+        settlements = list(self.settlements)
+        by_item = dict(self.by_item)
+        if undone_on:
+            for place, one in enumerate(settlements):
+                until = undone_on.get(one.allocation.id)
+                if until is not None:
+                    settlements[place] = ended = one._replace(until=until)
+                    _exchange(by_item, one, ended)
+                    if one.until is None:
+                        _settle(left, one, back=True)
+        added = [
+            settlement
+            for row in rows
+            if row.undoes is None
+            for settlement in _settlement(row, by_transaction, undone_on.get(row.id))
+        ]
+        for settlement in added:
+            if settlement.until is None:
+                _settle(left, settlement)
+        made = OpenItems(items, (*settlements, *added))
+        vars(made).update(
+            by_transaction=by_transaction,
+            by_party=_grouped(self.by_party, fresh),
+            open_now=left,
+            by_item=_with_settlements(by_item, added),
+        )
+        return made
+
+    def and_settled(self, more: tuple[Settlement, ...]) -> "OpenItems":
+        """These with more settlements that stand."""
+        made = OpenItems(self.items, (*self.settlements, *more))
+        left = dict(self.open_now)
+        for settlement in more:
+            _settle(left, settlement)
+        vars(made).update(
+            by_transaction=self.by_transaction,
+            by_party=self.by_party,
+            open_now=left,
+            by_item=_with_settlements(self.by_item, more),
+        )
+        return made
 
     def open_at(self, as_at: date) -> Iterator[tuple[OpenItem, Minor]]:
         """The items posted by *as_at* that are not settled at the end of it, with what is left."""
@@ -104,8 +183,8 @@ class OpenItems:
 
     def open_of(self, party: str) -> tuple[tuple[OpenItem, Minor], ...]:
         """What is left open of the party's items, debit positive; the oldest paper first."""
-        left = ((self.items[key], amount) for key, amount in self.open_now.items() if amount)
-        own = (pair for pair in left if pair[0].party == party)
+        keys = self.by_party.get(party, ())
+        own = [(self.items[key], self.open_now[key]) for key in keys if self.open_now[key]]
         return tuple(
             sorted(own, key=lambda pair: (pair[0].transaction.day, pair[0].transaction.id))
         )
@@ -133,6 +212,35 @@ class OpenItems:
         )
 
 
+def _settle(left: dict[ItemKey, Minor], one: Settlement, *, back: bool = False) -> None:
+    amount = -one.allocation.amount if back else one.allocation.amount
+    left[one.debit] -= amount
+    left[one.credit] += amount
+
+
+def _with_settlements(
+    by_item: Mapping[ItemKey, tuple[Settlement, ...]], more: Iterable[Settlement]
+) -> Mapping[ItemKey, tuple[Settlement, ...]]:
+    return _grouped(by_item, ((key, one) for one in more for key in (one.debit, one.credit)))
+
+
+def _grouped(
+    before: Mapping[Key, tuple[Member, ...]], more: Iterable[tuple[Key, Member]]
+) -> Mapping[Key, tuple[Member, ...]]:
+    """The groups with more members, each behind those of its key."""
+    added: dict[Key, list[Member]] = defaultdict(list)
+    for key, member in more:
+        added[key].append(member)
+    return {**before, **{key: (*before.get(key, ()), *members) for key, members in added.items()}}
+
+
+def _exchange(
+    by_item: dict[ItemKey, tuple[Settlement, ...]], old: Settlement, new: Settlement
+) -> None:
+    for key in (old.debit, old.credit):
+        by_item[key] = tuple(new if one is old else one for one in by_item[key])
+
+
 def open_items(books: Books) -> OpenItems:
     """The open items of the books. Allocations that name no item of theirs are left out."""
     found = books.derived.get("open items")
@@ -141,34 +249,49 @@ def open_items(books: Books) -> OpenItems:
     return cast(OpenItems, found)
 
 
+class _Made(NamedTuple):
+    """Open items with what they were made of. *plain*: without what is taken back of nobody."""
+
+    transactions: tuple[Transaction, ...]
+    allocations: tuple[Allocation, ...]
+    control: frozenset[str]
+    plain: OpenItems
+
+
 def _open_items(books: Books) -> OpenItems:
-    items = {
-        item.key: item
-        for posted in books.tables.transactions
-        for item in items_of(posted, books.control_accounts)
-    }
-    by_transaction: dict[str, list[OpenItem]] = defaultdict(list)
-    for item in items.values():
-        by_transaction[item.transaction.id].append(item)
-    undone_on = {row.undoes: row.date for row in books.tables.allocations if row.undoes is not None}
-    settlements = (
-        settlement
-        for row in books.tables.allocations
-        if row.undoes is None
-        for settlement in _settlement(row, by_transaction, undone_on.get(row.id))
-    )
-    return OpenItems(items, (*settlements, *_taken_back_of_nobody(books, by_transaction)))
+    before: _Made | None = books.kept.latest("open items")
+    plain = _continued(books, before) if before is not None else None
+    if plain is None:
+        plain = OpenItems({}, ()).with_more(
+            books.control_accounts, books.tables.transactions, books.tables.allocations
+        )
+    rows, links = books.tables.transactions, books.tables.allocations
+    books.kept.put("open items", _Made(rows, links, books.control_accounts, plain))
+    of_nobody = tuple(_taken_back_of_nobody(books, plain))
+    return plain.and_settled(of_nobody) if of_nobody else plain
 
 
-def _taken_back_of_nobody(
-    books: Books, items: Mapping[str, list[OpenItem]]
-) -> Iterator[Settlement]:
+def _continued(books: Books, before: _Made) -> OpenItems | None:
+    """The items of books that go on from others with more transactions and allocations, or with a few
+    put right in words; None for any others."""
+    rows, links = books.tables.transactions, books.tables.allocations
+    known = len(before.allocations)
+    if before.control != books.control_accounts or links[:known] != before.allocations:
+        return None
+    exchanged = books.kept.exchanged(before.transactions, rows)
+    if exchanged is None or any(old.lines != new.lines for old, new in exchanged):
+        return None
+    more = (*(new for _, new in exchanged), *rows[len(before.transactions) :])
+    return before.plain.with_more(books.control_accounts, more, links[known:])
+
+
+def _taken_back_of_nobody(books: Books, plain: OpenItems) -> Iterator[Settlement]:
     """Lines without a party and what takes them back. No row can allocate them, there being nobody to
     allocate them for, and open on both sides they would count as two things that are wrong."""
-    bare = [i for own in items.values() for i in own if i.party is None and _answers(books, i)]
-    left = {item.key: item.amount for own in items.values() for item in own if item.party is None}
+    bare = [plain.items[key] for key in plain.by_party.get(None, ())]
+    left = {item.key: item.amount for item in bare}
     for item in bare:
-        for other in items.get(_answers(books, item) or "", ()):
+        for other in plain.by_transaction.get(_answers(books, item) or "", ()):
             if other.party is not None or other.account != item.account:
                 continue
             if left[item.key] * left[other.key] < 0:
@@ -208,7 +331,7 @@ def items_of(posted: Transaction, control_accounts: frozenset[str]) -> Iterator[
 
 
 def _settlement(
-    row: Allocation, items: Mapping[str, list[OpenItem]], until: date | None
+    row: Allocation, items: Mapping[str, tuple[OpenItem, ...]], until: date | None
 ) -> Iterator[Settlement]:
     debit = side_of(row, items.get(row.debit_transaction, ()), debit=True)
     credit = side_of(row, items.get(row.credit_transaction, ()), debit=False)

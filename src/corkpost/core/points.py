@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from enum import StrEnum
 from functools import cached_property
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from corkpost.core.books import Books
 from corkpost.core.money import Minor
@@ -88,6 +88,16 @@ class Point(NamedTuple):
         return level_of(self.certainty)
 
 
+def point_from(fields: Mapping[str, Any]) -> Point:
+    """A point as it was kept: fields by their names, those that came later with their defaults."""
+    known = {name: value for name, value in fields.items() if name in Point._fields}
+    for name in ("transactions", "accounts", "parties", "because", "routes", "statement_lines"):
+        known[name] = tuple(known.get(name, ()))
+    for name in ("subjects", "hints"):
+        known[name] = tuple((key, value) for key, value in known.get(name, ()))
+    return Point(**known)
+
+
 @dataclass(frozen=True)
 class Look:
     """What a run looks at, shared by all its checks. *today* is for what has an age."""
@@ -102,6 +112,21 @@ class Look:
     @cached_property
     def items(self) -> OpenItems:
         return open_items(self.books)
+
+    @cached_property
+    def ground(self) -> object:
+        """What checks read besides transactions and what settles them: the client, the chart, parties,
+        taxes, amendments and periods. The same object from run to run, as long as it is equal."""
+        tables = self.books.tables
+        found = (
+            self.books.client,
+            tables.accounts,
+            tables.parties,
+            tables.taxes,
+            tables.amendments,
+            self.books.calendar,
+        )
+        return self.books.kept.once("ground", found, lambda: found)
 
 
 Find = Callable[[Look], Iterator[Point]]

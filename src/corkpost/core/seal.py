@@ -178,6 +178,6 @@ def refuse_signer(
 
 
 def _touches(books: Books, number: int, first_day: date, last_day: date) -> bool:
-    days = [posted.posting_date for posted in books.tables.transactions if posted.change == number]
+    days = [posted.posting_date for posted in books.of_change(number)]
     days += [row.date for row in books.tables.allocations if row.change == number]
     return any(first_day <= day <= last_day for day in days)

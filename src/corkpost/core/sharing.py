@@ -17,7 +17,7 @@ from corkpost.core.kinds import AccountRole, Entity, EntryKind, TransactionKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.owners import partner_shares, profit_shared
 from corkpost.core.refusals import BadEntry, MissingAccount, NothingToDo, Refusal, UnknownName, said
-from corkpost.core.trial_balance import balances, profit_of
+from corkpost.core.trial_balance import balances_at, profit_of
 
 ROUTE = "share-profit"
 
@@ -75,7 +75,7 @@ def sharing(books: Books, terms: Terms) -> Sharing:
             raise BadEntry(["A salary is not below nil."])
     year = books.calendar.year_of(terms.day)
     salaries, rate = _completed(books, terms, year.first_day)
-    sums = balances(books.tables.transactions, books, terms.day)
+    sums = balances_at(books, terms.day)
     opening = _at_start(books, year.first_day)
     days = Fraction(
         (terms.day - year.first_day).days + 1, (year.last_day - year.first_day).days + 1

@@ -8,7 +8,7 @@ from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.change import Plan
 from corkpost.core.money import Minor
 from corkpost.core.open_items import open_items
-from corkpost.core.trial_balance import balances
+from corkpost.core.trial_balance import balances, balances_at
 
 MOST_ACCOUNTS = 8
 Key = tuple[str, str | None]
@@ -76,7 +76,7 @@ def _entered(entries: Sequence[Transaction], books: Books) -> Iterator[TAccount]
     for on in sorted({entry.posting_date for entry in entries}):
         of_day = [entry for entry in entries if entry.posting_date == on]
         earlier = [entry for entry in entries if entry.posting_date < on]
-        sums = balances([*books.tables.transactions, *earlier], books, on)
+        before, since = balances_at(books, on), balances(earlier, books, on)
         for account in dict.fromkeys(key[0] for key in _keys(of_day, books)):
             coming = tuple(
                 TLine(entry.id, line.amount)
@@ -84,7 +84,8 @@ def _entered(entries: Sequence[Transaction], books: Books) -> Iterator[TAccount]
                 for line in entry.lines
                 if line.account == account
             )
-            yield TAccount(account, None, on, sums.get(account, 0), (), coming)
+            balance = before.get(account, 0) + since.get(account, 0)
+            yield TAccount(account, None, on, balance, (), coming)
 
 
 def _related(plan: Plan, books: Books) -> list[Transaction]:

@@ -101,7 +101,7 @@ def _with(books: Books, plan: Plan) -> Books:
     number = max((change.number for change in books.changes), default=0) + 1
     change = PostedChange(number, plan.kind, "", plan.proposed_reason, None, plan.prior_parts)
     grown = books.with_posted(plan.entries, plan.allocations, plan.agreements)
-    return replace(grown, changes=(*books.changes, change))
+    return grown.followed_by(changes=(*books.changes, change))
 
 
 def _notes_of(plan: Plan) -> Iterator[str]:

@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from datetime import date
 from enum import StrEnum
 from typing import NamedTuple
@@ -10,6 +10,8 @@ from typing import NamedTuple
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountType, TransactionKind
 from corkpost.core.money import Minor
+from corkpost.core.periods import ONE_DAY
+from corkpost.core.running_sums import Sort, account_sums
 
 BROUGHT_FORWARD = "brought-forward"
 BROUGHT_FORWARD_NAME = "Result brought forward, not closed"
@@ -73,6 +75,27 @@ def balances(
     return sums
 
 
+def balances_at(
+    books: Books,
+    as_at: date,
+    *,
+    closing: Closing = Closing.IN,
+    only: Callable[[Sort], bool] = lambda _: True,
+) -> Balances:
+    """`balances` of all transactions of the books, or of the sorts that *only* takes."""
+    year = books.calendar.year_of(as_at)
+    profit_and_loss = {a.code for a in books.tables.accounts if a.is_profit_and_loss}
+    sums: Balances = {}
+    for sort, account, amount in account_sums(books, None, year.first_day - ONE_DAY):
+        if only(sort):
+            code = BROUGHT_FORWARD if account in profit_and_loss else account
+            sums[code] = sums.get(code, 0) + amount
+    for sort, account, amount in account_sums(books, year.first_day, as_at):
+        if only(sort) and not (closing is Closing.OUT and sort.closing):
+            sums[account] = sums.get(account, 0) + amount
+    return sums
+
+
 def digest_of(balance: TrialBalance) -> str:
     """Equal for trial balances with the same balances: a signer names the one that they saw."""
     rows = [[row.account, row.balance] for row in balance.rows]
@@ -87,10 +110,10 @@ def trial_balance(
     closing: Closing = Closing.IN,
 ) -> TrialBalance:
     """The trial balance at the end of *as_at*; accounts with no balance are left out."""
-    wanted: Iterable[Transaction] = books.tables.transactions
-    if column is Column.AS_RECEIVED:
-        wanted = (posted for posted in wanted if posted.change is None)
-    sums = balances(wanted, books, as_at, closing=closing)
+    as_received = column is Column.AS_RECEIVED
+    sums = balances_at(
+        books, as_at, closing=closing, only=lambda sort: sort.received or not as_received
+    )
     rows = tuple(_row(books, code, sums[code]) for code in sorted(sums) if sums[code])
     debits = sum(row.balance for row in rows if row.balance > 0)
     return TrialBalance(as_at, rows, debits, sum(row.balance for row in rows) - debits)

@@ -40,7 +40,7 @@ def plan_undo(books: Books, number: int) -> Plan:
     later = list(_resting_on(books, number))
     if later:
         raise DependedOn(number, later)
-    entries = [posted for posted in books.tables.transactions if posted.change == number]
+    entries = list(books.of_change(number))
     dates = [_dated(books, entry) for entry in entries]
     mirrors = tuple(
         _mirror(entry, one, i) for i, (entry, one) in enumerate(zip(entries, dates, strict=True), 1)
@@ -177,7 +177,7 @@ def _inverse_allocations(
 
 def _resting_on(books: Books, number: int) -> Iterator[str]:
     """The later standing changes that could not be as they are without this one, in words."""
-    own = {posted.id for posted in books.tables.transactions if posted.change == number}
+    own = {posted.id for posted in books.of_change(number)}
     rows = {row.id for row in books.tables.allocations if row.change == number}
     freed = _sides_freed(books, number)
     words = {(row.transaction, row.field) for row in _amendments_of(books, number)}
@@ -211,8 +211,7 @@ def _sides_freed(books: Books, number: int) -> set[str]:
 def _needs(books: Books, later: int, own: set[str], rows: set[str], freed: set[str]) -> bool:
     answers = any(
         posted.corrects in own or posted.reverses in own or _passes_on(books, posted, own)
-        for posted in books.tables.transactions
-        if posted.change == later
+        for posted in books.of_change(later)
     )
     return answers or any(
         row.undoes in rows or {row.debit_transaction, row.credit_transaction} & (own | freed)

@@ -44,7 +44,7 @@ def usual_of(books: Books, point: Point) -> Usual | None:
         return None
     party = point.parties[0] if point.parties else seen[0].party
     if party is not None:
-        mine = [posted for posted in books.tables.transactions if _is_of(posted, party)]
+        mine = list(books.of_party(party))
         name = books.party_name(party)
     else:
         words = telling(seen[0].memo or "")
@@ -71,19 +71,22 @@ def usual_of(books: Books, point: Point) -> Usual | None:
     return Usual(name, party, tuple(_says(books, rows)), tuple(near))
 
 
-def _is_of(posted: Transaction, party: str) -> bool:
-    return posted.party == party or any(line.party == party for line in posted.lines)
-
-
 def _is_money(posted: Transaction, party: str | None) -> bool:
     """A payment of a named party's papers says nothing that the papers do not."""
     return party is not None and posted.kind in ("supplier-payment", "customer-receipt")
 
 
 def _of_words(books: Books, words: frozenset[str]) -> Iterator[Transaction]:
-    for posted in books.tables.transactions:
-        if posted.party is None and posted.memo and words <= words_of(posted.memo):
+    # Rows that bear all the words bear the one that fewest do.
+    by_word = books.kept.by_key("memo words", books.tables.transactions, _memo_words)
+    rarest = min(words, key=lambda word: (len(by_word.get(word, ())), word))
+    for posted in by_word.get(rarest, ()):
+        if words <= words_of(posted.memo or ""):
             yield posted
+
+
+def _memo_words(posted: Transaction) -> frozenset[str]:
+    return words_of(posted.memo) if posted.party is None and posted.memo else frozenset()
 
 
 def _coded(books: Books, posted: Transaction) -> str | None:

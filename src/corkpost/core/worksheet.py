@@ -1,7 +1,7 @@
 """The worksheet: the trial balance as received, the entries, the adjusted balance (section 9)."""
 
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
@@ -12,12 +12,13 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountType, EntryKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.periods import FinancialYear, month_end
+from corkpost.core.running_sums import Sort, entry_counts, months_within, sort_of
 from corkpost.core.trial_balance import (
     BROUGHT_FORWARD,
     BROUGHT_FORWARD_NAME,
     Balances,
     Closing,
-    balances,
+    balances_at,
 )
 
 
@@ -111,28 +112,32 @@ class Worksheet:
 
 def column_of(posted: Transaction) -> EntryColumn:
     """The column that a transaction adds to: as received unless a change brought it."""
-    if posted.change is None or posted.entry_kind is None:
+    return _column_of(sort_of(posted))
+
+
+def _column_of(sort: Sort) -> EntryColumn:
+    if sort.received or sort.entry_kind is None:
         return EntryColumn.AS_RECEIVED
-    return _COLUMN_OF_KIND[posted.entry_kind]
+    return _COLUMN_OF_KIND[sort.entry_kind]
 
 
 def worksheet(books: Books, year: FinancialYear, as_at: date) -> Worksheet:
     """The worksheet of *year* at the end of *as_at*, before the year's closing entries."""
-    grouped: dict[EntryColumn, list[Transaction]] = defaultdict(list)
-    for posted in books.tables.transactions:
-        grouped[column_of(posted)].append(posted)
     columns = {
-        column: balances(grouped[column], books, as_at, closing=Closing.OUT)
+        column: balances_at(books, as_at, closing=Closing.OUT, only=_of_column(column))
         for column in EntryColumn
     }
     compared, compared_at, last_year = _last_year(books, year, as_at)
     compared_from = books.calendar.previous_year(year).first_day
     rows = _rows(books, last_year, columns)
-    entries = {
-        column: sum(posted.posting_date <= as_at for posted in grouped[column])
-        for column in EntryColumn
-    }
+    entries = dict.fromkeys(EntryColumn, 0)
+    for sort, many in entry_counts(books, as_at).items():
+        entries[_column_of(sort)] += many
     return Worksheet(year, as_at, compared, compared_from, compared_at, rows, entries)
+
+
+def _of_column(column: EntryColumn) -> Callable[[Sort], bool]:
+    return lambda sort: _column_of(sort) is column
 
 
 def _rows(
@@ -178,12 +183,10 @@ def _last_year(books: Books, year: FinancialYear, as_at: date) -> tuple[Compared
         for row in signed:
             sums[row.account] += row.amount
         return Compared.SIGNED, compared_at, dict(sums)
-    if not any(
-        previous.first_day <= posted.posting_date <= compared_at
-        for posted in books.tables.transactions
-    ):
+    months, rest = months_within(books, previous.first_day, compared_at)
+    if not months and not rest:
         return Compared.NONE, compared_at, {}
-    found = balances(books.tables.transactions, books, compared_at, closing=Closing.OUT)
+    found = balances_at(books, compared_at, closing=Closing.OUT)
     return Compared.BOOKS, compared_at, found
 
 

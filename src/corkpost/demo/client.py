@@ -25,7 +25,7 @@ from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.money import Currency, Minor
 from corkpost.core.owners import profit_shared
 from corkpost.core.periods import Calendar, FinancialYear, month_end
-from corkpost.core.trial_balance import Closing, balances
+from corkpost.core.trial_balance import Closing, balances_at
 from corkpost.demo.bank import Banked, statement_files
 from corkpost.demo.bookkeeper import Bookkeeper
 from corkpost.demo.habits import Customer, Supplier
@@ -172,7 +172,7 @@ class Business:
             ),
             calendar,
         )
-        sums = balances(books.tables.transactions, books, self.filed_through)
+        sums = balances_at(books, self.filed_through)
         lines = [
             (code, -amount)
             for code, amount in sorted(sums.items())
@@ -210,7 +210,7 @@ def _prior_year(
 ) -> tuple[PriorBalance, ...]:
     if year_end is None:
         return ()
-    sums = balances(books.tables.transactions, books, year_end, closing=Closing.OUT)
+    sums = balances_at(books, year_end, closing=Closing.OUT)
     return tuple(
         PriorBalance(year_end, code, amount)
         for code in sorted({*sums, *apart})

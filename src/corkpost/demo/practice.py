@@ -31,7 +31,6 @@ from corkpost.services import (
     approvals,
     bank,
     books,
-    desk,
     entries,
     find,
     periods,
@@ -40,6 +39,7 @@ from corkpost.services import (
     sign_off,
     staff,
 )
+from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.mail import Mail
 from corkpost.services.posting import Deed
 from corkpost.services.rights import Person
@@ -207,7 +207,7 @@ def make(
     _signed_and_changed(place)
     # The desk keeps what it says of each client: so it opens at once.
     tell("looking through the clients")
-    desk.desk(place, staff.person_named(place, "OB"))
+    bring_up_to_date(place)
     find.catch_up(place)
 
 

@@ -6,11 +6,13 @@ from collections.abc import Callable
 
 from corkpost.core.refusals import Refusal
 from corkpost.services.find import catch_up
+from corkpost.services.keeping_up import keep_up
 from corkpost.services.queries import look_for_answers
 from corkpost.services.workplace import Workplace
 
 MAIL_SECONDS = 15.0
 INDEX_SECONDS = 1.0
+KEPT_SECONDS = 0.2
 log = logging.getLogger(__name__)
 
 
@@ -40,8 +42,13 @@ class Repeating:
 
 
 def background_of(place: Workplace) -> tuple[Repeating, ...]:
-    """Reading the practice's mail, where it has any; taking into Find's index what was written."""
-    made = [Repeating("index", INDEX_SECONDS, lambda: catch_up(place))]
+    """Reading the practice's mail, where it has any; taking into Find's index what was written; keeping
+    points and the desk up to date. From then on the desk waits for nothing."""
+    made = [
+        Repeating("index", INDEX_SECONDS, lambda: catch_up(place)),
+        Repeating("points and desk", KEPT_SECONDS, lambda: keep_up(place)),
+    ]
+    place.keeps_up = True
     if place.mail is not None:
         made.append(Repeating("mail", MAIL_SECONDS, lambda: look_for_answers(place)))
     return tuple(made)

@@ -105,10 +105,9 @@ def accounts(place: Workplace, person: Person, client_code: str) -> tuple[Accoun
 def unagreed(books: Books) -> int:
     """How many statement lines of the client are not agreed."""
     return sum(
-        line.id not in sides.group_of_line
+        lines - agreed
         for code in bank_accounts(books)
-        for sides in (bank_sides(books, code),)
-        for line in sides.lines.values()
+        for lines, agreed in bank_sides(books, code).agreed_by_day.values()
     )
 
 
@@ -116,11 +115,10 @@ def agreed_in(books: Books, first: date, last: date) -> int | None:
     """How much of the statement lines of these days is agreed, in percent; None where there are none."""
     lines = agreed = 0
     for code in bank_accounts(books):
-        sides = bank_sides(books, code)
-        for line in sides.lines.values():
-            if first <= line.day <= last:
-                lines += 1
-                agreed += line.id in sides.group_of_line
+        for day, (of_day, agreed_then) in bank_sides(books, code).agreed_by_day.items():
+            if first <= day <= last:
+                lines += of_day
+                agreed += agreed_then
     return agreed * 100 // lines if lines else None
 
 

@@ -9,7 +9,6 @@ from corkpost.core.points import Point, PointState
 from corkpost.core.refusals import Refusal, said
 from corkpost.formats.bookkeeper_list import body_of, journals_csv
 from corkpost.formats.letters import letter
-from corkpost.pack.bookkeeper_pdf import bookkeeper_pdf
 from corkpost.services import mail, staff
 from corkpost.services.review import point_of
 from corkpost.services.rights import May, Person
@@ -85,6 +84,9 @@ def body(place: Workplace, person: Person, found: ForBookkeeper) -> str:
 
 def paper(place: Workplace, found: ForBookkeeper) -> bytes:
     """The list as a PDF, with its journals."""
+    # Takes half a second to import: only who wants a paper waits for it.
+    from corkpost.pack.bookkeeper_pdf import bookkeeper_pdf
+
     return bookkeeper_pdf(
         found.ledger.books,
         practice=staff.practice(place).name,

@@ -3,7 +3,7 @@
 import json
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from enum import StrEnum
 from typing import NamedTuple
@@ -76,6 +76,8 @@ class DeskRow:
     days_left: int | None
     staff: tuple[str, ...]
     carry_on: str | None
+    current: bool = True
+    """Whether it says how the client stands now; else it is being brought up to date."""
 
     @property
     def stage(self) -> str:
@@ -99,10 +101,14 @@ class Desk:
 
 
 def desk(place: Workplace, person: Person) -> Desk:
-    """The desk of this person: only the clients that they see."""
+    """The desk of this person: only the clients that they see.
+
+    Where what is kept is brought up to date behind, rows may be as they were, and say so; else all are
+    as the books stand now.
+    """
     connection = place.database.reading
     clients = [client for client in all_clients(connection) if person.sees(client.code)]
-    summaries = _summaries(place, person, clients)
+    known = _summaries(place, person, clients)
     names = {row.code: row.name for row in practice_store.all_staff(connection)}
     given = practice_store.staff_by_client(connection)
     places = practice_store.places_of(connection, person.code)
@@ -110,7 +116,7 @@ def desk(place: Workplace, person: Person) -> Desk:
         _row(
             place.today,
             client.code,
-            summaries[client.id],
+            known[client.id],
             tuple(names[code] for code in given.get(client.code, [])),
             places.get(client.code),
         )
@@ -122,11 +128,13 @@ def desk(place: Workplace, person: Person) -> Desk:
 
 
 def _row(
-    today: date, code: str, summary: Summary, staff: tuple[str, ...], carry_on: str | None
+    today: date, code: str, known: "_Known", staff: tuple[str, ...], carry_on: str | None
 ) -> DeskRow:
+    summary = known.summary
     due = date.fromisoformat(summary.due) if summary.due else None
     days_left = (due - today).days if due else None
-    return DeskRow(code, summary, _band(summary, days_left), days_left, staff, carry_on)
+    band = _band(summary, days_left)
+    return DeskRow(code, summary, band, days_left, staff, carry_on, known.current)
 
 
 def _band(summary: Summary, days_left: int | None) -> Band:
@@ -141,32 +149,26 @@ def _band(summary: Summary, days_left: int | None) -> Band:
     return Band.THIS_MONTH if days_left <= 31 else Band.LATER
 
 
-def _summaries(
-    place: Workplace, person: Person, clients: Iterable[ClientRow]
-) -> dict[int, Summary]:
-    """Those kept, and for what has moved since, worked out anew and kept."""
+class _Known(NamedTuple):
+    summary: Summary
+    current: bool
+
+
+def _summaries(place: Workplace, person: Person, clients: Iterable[ClientRow]) -> dict[int, _Known]:
     kept = desk_store.summaries(place.database.reading)
-    found: dict[int, Summary] = {}
-    fresh: list[tuple[ClientRow, Summary]] = []
+    found: dict[int, _Known] = {}
     for client in clients:
-        known = kept.get(client.id)
-        current = known and known.revision == client.revision and known.today == place.today
-        read = _from_json(known.content) if known and current else None
-        if read:
-            found[client.id] = read
-        else:
-            summary = found[client.id] = summarise(place, place.ledger(person, client.code))
-            fresh.append((client, summary))
-    if fresh:
-        with place.database.writing() as connection:
-            for client, summary in fresh:
-                content = json.dumps(asdict(summary))
-                row = desk_store.Summary(client.revision, place.today, content)
-                desk_store.keep_summary(connection, client.id, row)
+        row = kept.get(client.id)
+        summary = from_json(row.content) if row else None
+        current = row is not None and (row.revision, row.today) == (client.revision, place.today)
+        if summary is None or not (current or place.keeps_up):
+            ledger = place.ledger(person, client.code)
+            summary, current = summarise(place, ledger), True
+        found[client.id] = _Known(summary, current)
     return found
 
 
-def _from_json(content: str) -> Summary | None:
+def from_json(content: str) -> Summary | None:
     """The summary; None for one that was kept before the desk said what it says today."""
     fields = json.loads(content)
     if fields.keys() != Summary.__dataclass_fields__.keys():
@@ -202,7 +204,7 @@ def check_clients(
 
 def _checked(place: Workplace, person: Person, code: str) -> Checked:
     place.forget(place.ledger(person, code))
-    ledger = place.ledger(person, code)
+    ledger = replace(place.ledger(person, code), kept_points=None)
     stated = [one for one in stated_points(ledger) if one.state is PointState.OPEN]
     return Checked(
         code,

@@ -15,7 +15,7 @@ from corkpost.core.open_items import AgedParty, aged
 from corkpost.core.periods import ONE_DAY, FinancialYear, Period
 from corkpost.core.queries import TO_DO
 from corkpost.core.refusals import UnknownName
-from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances, trial_balance
+from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances_at, trial_balance
 from corkpost.core.worksheet import EntryColumn, Worksheet, worksheet
 from corkpost.services.bank import agreed_in, unagreed
 from corkpost.services.review import open_by_period, stated_points
@@ -28,12 +28,12 @@ from corkpost.store.sign_off import SealRow
 
 class PeriodOverview(NamedTuple):
     """A month of the year ribbon. *seal*: the standing seal that ends with it. *agreed*: how much of
-    its statement lines, in percent; None where it has none."""
+    its statement lines, in percent; None where it has none. *open_points*: None while they are counted."""
 
     period: Period
     state: PeriodState
     filed: bool
-    open_points: int
+    open_points: int | None
     agreed: int | None
     seal: SealRow | None
 
@@ -49,7 +49,7 @@ class Overview(NamedTuple):
     years: tuple[FinancialYear, ...]
     periods: tuple[PeriodOverview, ...]
     as_at: date
-    open_points: int
+    open_points: int | None
     unagreed_lines: int
     guesses: int
     queries_to_do: int
@@ -65,8 +65,9 @@ def overview(
     ledger = place.ledger(person, client_code)
     books = ledger.books
     year = year_named(books, year_label) if year_label else year_under_review(ledger)
-    stated = stated_points(ledger)
-    counts = open_by_period(books, stated)
+    # Where points are kept up behind, nobody waits for a whole run to be told their number.
+    waits = place.keeps_up and not ledger.knows_points
+    counts = {} if waits else open_by_period(books, stated_points(ledger))
     standing = [seal for seal in ledger.seals if seal.stands]
     return Overview(
         books=books,
@@ -74,11 +75,11 @@ def overview(
         year=year,
         years=_years(ledger),
         periods=tuple(
-            _period(books, period, counts.get(period.first_day, 0), standing)
+            _period(books, period, None if waits else counts.get(period.first_day, 0), standing)
             for period in books.calendar.periods(year)
         ),
         as_at=sign_off_day(books, year, place.today),
-        open_points=sum(counts.values()),
+        open_points=None if waits else sum(counts.values()),
         unagreed_lines=unagreed(books),
         guesses=len(guesses(books)),
         queries_to_do=sum(query.state(place.today) in TO_DO for query in ledger.queries),
@@ -95,7 +96,9 @@ def _to_approve(place: Workplace, person: Person, ledger: Ledger) -> int:
     return sum(one.ending is None and one.made_by != person.code for one in every)
 
 
-def _period(books: Books, period: Period, open_points: int, seals: list[SealRow]) -> PeriodOverview:
+def _period(
+    books: Books, period: Period, open_points: int | None, seals: list[SealRow]
+) -> PeriodOverview:
     filed = books.client.filed_through
     return PeriodOverview(
         period=period,
@@ -159,7 +162,7 @@ def figures(place: Workplace, person: Person, client_code: str, as_at: date) -> 
     """The figures of the effect strip at the end of *as_at*."""
     books = place.ledger(person, client_code).books
     # Before the year's closing entries: a year that is closed made a profit all the same.
-    sums = balances(books.tables.transactions, books, as_at, closing=Closing.OUT)
+    sums = balances_at(books, as_at, closing=Closing.OUT)
     return figures_of(sums, books)
 
 
@@ -179,7 +182,7 @@ def client_materiality(books: Books) -> int:
 
 
 def account_balances(books: Books, as_at: date) -> dict[str, int]:
-    return balances(books.tables.transactions, books, as_at)
+    return balances_at(books, as_at)
 
 
 def client_trial_balance(

@@ -6,7 +6,6 @@ from typing import NamedTuple
 from corkpost.core.receipts import Method, Receipt, receipt_of
 from corkpost.core.refusals import UnknownName, said
 from corkpost.formats.letters import letter
-from corkpost.pack.receipt_pdf import receipt_pdf
 from corkpost.services import mail, staff
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Workplace
@@ -109,6 +108,9 @@ def file_name(number: int, issue_number: int) -> str:
 def _pdf(ledger: Ledger, receipt: Receipt, number: int, first: str | None) -> bytes:
     """*first*: when it was issued, where this is a copy."""
     client = ledger.books.client
+    # Takes half a second to import: only who wants a paper waits for it.
+    from corkpost.pack.receipt_pdf import receipt_pdf
+
     return receipt_pdf(
         receipt,
         number=number,

@@ -12,7 +12,7 @@ from corkpost.core.change import Plan
 from corkpost.core.changed_facts import changes_since
 from corkpost.core.effect import Effect
 from corkpost.core.periods import Period
-from corkpost.core.points import Family, Point, PointState
+from corkpost.core.points import Family, Point, PointState, point_from
 from corkpost.core.queries import Query, later_day
 from corkpost.core.refusals import BadEntry, Moved, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
@@ -112,12 +112,7 @@ def _stated(
 
 def point_of(seen: str) -> Point:
     """A point as it was kept with a decision."""
-    fields = json.loads(seen)
-    for name in ("transactions", "accounts", "parties", "because", "routes", "statement_lines"):
-        fields[name] = tuple(fields.get(name, ()))
-    fields["subjects"] = tuple((role, name) for role, name in fields["subjects"])
-    fields["hints"] = tuple((name, value) for name, value in fields.get("hints", ()))
-    return Point(**fields)
+    return point_from(json.loads(seen))
 
 
 def family_of(point: Point) -> Family:

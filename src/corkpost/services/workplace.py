@@ -7,7 +7,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
 from functools import cached_property
 from pathlib import Path
@@ -40,6 +40,7 @@ from corkpost.store.books import load_books
 from corkpost.store.changes import changes_of
 from corkpost.store.clients import ClientRow
 from corkpost.store.database import Database
+from corkpost.store.kept_points import kept_points
 from corkpost.store.queries import queries_of
 from corkpost.store.review import Decision, decisions_of
 from corkpost.store.sign_off import SealRow, seals_of
@@ -58,7 +59,13 @@ def _collector_resting() -> Iterator[None]:
     finally:
         if was_on:
             gc.enable()
-        gc.freeze()
+
+
+def _passed_over_by_the_collector() -> None:
+    """Books that were read live long and hold no cycle: the collector need not look at them. What is
+    garbage at this moment is taken away first, or it would stay for ever."""
+    gc.collect()
+    gc.freeze()
 
 
 @dataclass(frozen=True)
@@ -71,6 +78,10 @@ class Ledger:
     seals: tuple[SealRow, ...]
     today: date
     queries: tuple[Query, ...] = ()
+    kept_points: tuple[Point, ...] | None = None
+    """What the checks found at this revision and day, where that was kept in the store."""
+    _runs: list[tuple[Point, ...]] = field(default_factory=list, compare=False, repr=False)
+    _running: threading.Lock = field(default_factory=threading.Lock, compare=False, repr=False)
 
     @cached_property
     def look(self) -> Look:
@@ -86,19 +97,40 @@ class Ledger:
     def items(self) -> OpenItems:
         return self.look.items
 
-    @cached_property
+    @property
     def points(self) -> tuple[Point, ...]:
         """What the checks find now, whatever was decided about it."""
-        with _collector_resting():
-            return run_checks(self.look)
+        return self.checked() if self.kept_points is None else self.kept_points
+
+    @property
+    def has_run(self) -> bool:
+        """Whether the checks were run on these very books, so that the next run goes on from them."""
+        return bool(self._runs)
+
+    @property
+    def knows_points(self) -> bool:
+        """Whether the points are there without a run of all checks."""
+        return self.kept_points is not None or self.has_run
+
+    def checked(self) -> tuple[Point, ...]:
+        """What a run of all checks finds; a second one waits for the first and takes what it found."""
+        with self._running:
+            if not self._runs:
+                goes_on = self.books.kept.latest("checks were run")
+                with _collector_resting():
+                    self._runs.append(run_checks(self.look))
+                self.books.kept.put("checks were run", True)
+                if not goes_on:
+                    _passed_over_by_the_collector()
+            return self._runs[0]
 
     def without_bars(self) -> "Ledger":
         """The same books as if nobody had barred a period, for making a plan that has one opened."""
         calendar = self.books.calendar.without_bars()
-        wide = replace(self, books=replace(self.books, calendar=calendar))
         # What the checks found is not another thing for that, and takes a while to find.
-        wide.__dict__["points"] = self.points
-        return wide
+        return replace(
+            self, books=self.books.followed_by(calendar=calendar), kept_points=self.points
+        )
 
     @cached_property
     def broken_seals(self) -> frozenset[int]:
@@ -135,6 +167,8 @@ class Workplace:
         self._clock = clock or (lambda: datetime.now(UTC).replace(tzinfo=None))
         self.mail: Mail | None = None
         """The practice's mail server and mailbox; None where it has none."""
+        self.keeps_up = False
+        """Whether what is kept is brought up to date behind: then nobody waits for it."""
         self.bank_address: str | None = None
         """Of the bank that gives out statements over HTTP; None where there is none to ask."""
         self._ledgers: OrderedDict[int, Ledger] = OrderedDict()
@@ -167,21 +201,47 @@ class Workplace:
             if known and known.client == client and known.today == self.today:
                 self._ledgers.move_to_end(client.id)
                 return known
-        connection = self.database.reading
-        with _collector_resting():
-            ledger = Ledger(
-                client,
-                load_books(connection, client),
-                decisions_of(connection, client.id),
-                tuple(seals_of(connection, client.id)),
-                self.today,
-                queries_of(connection, client.id),
-            )
+        before = known.books if known else None
+        ledger = self._read(client, before)
+        if before is None or ledger.books.tables.transactions is not before.tables.transactions:
+            _passed_over_by_the_collector()
         with self._lock:
             self._ledgers[client.id] = ledger
             while len(self._ledgers) > MOST_LEDGERS:
                 self._ledgers.popitem(last=False)
         return ledger
+
+    def _read(self, client: ClientRow, before: Books | None) -> Ledger:
+        """Within the caller's snapshot or write transaction. *before*: its books as read last."""
+        connection = self.database.reading
+        with _collector_resting():
+            return Ledger(
+                client,
+                load_books(connection, client, before),
+                decisions_of(connection, client.id),
+                tuple(seals_of(connection, client.id)),
+                self.today,
+                queries_of(connection, client.id),
+                kept_points(connection, client, self.today),
+            )
+
+    def open_ledgers(self) -> list[Ledger]:
+        """Those that are held as they stand in the store, the one asked for last first."""
+        with self._lock:
+            held = list(reversed(self._ledgers.values()))
+        now = {client.id: client for client in client_store.all_clients(self.database.reading)}
+        return [
+            one for one in held if now.get(one.client.id) == one.client and one.today == self.today
+        ]
+
+    def ledger_apart(self, client: ClientRow) -> Ledger:
+        """The client's books for work that nobody waits for: read without a place among those that are
+        held, which are people's."""
+        with self._lock:
+            known = self._ledgers.get(client.id)
+        with self.database.snapshot() as connection:
+            now = client_store.client_named(connection, client.code) or client
+            return self._read(now, known.books if known else None)
 
     def forget(self, ledger: Ledger) -> None:
         """Read the client's books from the store when they are next asked for."""
@@ -205,7 +265,7 @@ class Workplace:
             books = with_merges(books, posted.merges)
             ledger = Ledger(
                 client,
-                replace(books, changes=changes),
+                books.followed_by(changes=changes),
                 decisions_of(connection, client.id),
                 before.seals,
                 before.today,

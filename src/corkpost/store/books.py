@@ -83,14 +83,19 @@ KEPT_ROWS = """
     GROUP BY key
     ORDER BY change_number, position
 """
+PAPERS = "papers/"
+"""Where papers lie that were kept here; those that came with the books have paths of their own."""
 ANY = "TRUE"
 RECEIVED = """change_number IN (
       SELECT number FROM changes WHERE client_id = :client_id AND kind = 'import')"""
 # SQLite gives the other columns of a MAX from the row that has it: the newest of each key.
 
 
-def load_books(connection: sqlite3.Connection, client: ClientRow) -> Books:
-    """The client's books as they stand, within the caller's snapshot."""
+def load_books(
+    connection: sqlite3.Connection, client: ClientRow, before: Books | None = None
+) -> Books:
+    """The client's books as they stand, within the caller's snapshot. *before*: the client's books as
+    they were read last: where no change came since, only what is kept beside the changes is read."""
     facts = facts_of(connection, client)
     changes = changes_of(connection, client.id)
     received = _imports(changes)
@@ -103,18 +108,37 @@ def load_books(connection: sqlite3.Connection, client: ClientRow) -> Books:
         states=states_of(connection, client.id),
         opened_through=opened_through(connection, client.id),
     )
-    tables = merged(as_amended(load_tables(connection, client.id, received)))
+    posted = tuple(change.posted for change in changes)
+    if before is not None and before.changes == posted:
+        tables = _with_papers(connection, client.id, before.tables)
+    else:
+        before = None
+        tables = merged(as_amended(load_tables(connection, client.id, received)))
     whole_years = [seal for seal in seals if calendar.year_of(seal.as_at).last_day == seal.as_at]
     income = _income(tables, whole_years[-1].balances) if whole_years else None
-    return Books(
-        facts,
-        tables,
-        calendar,
-        tuple(change.posted for change in changes),
-        income,
-        statements_of(connection, client.id),
-        standing(finished_of(connection, client.id)),
-        set_aside_of(connection, client.id),
+    finished = standing(finished_of(connection, client.id))
+    if before is not None:
+        return before.followed_by(
+            client=facts, tables=tables, calendar=calendar, signed_income=income, finished=finished
+        )
+    statements = statements_of(connection, client.id)
+    set_aside = set_aside_of(connection, client.id)
+    return Books(facts, tables, calendar, posted, income, statements, finished, set_aside)
+
+
+def _with_papers(connection: sqlite3.Connection, client_id: int, tables: Tables) -> Tables:
+    """The tables with the papers that are kept now; the same object where they are as they were."""
+    came = tuple(paper for paper in tables.attachments if not paper.path.startswith(PAPERS))
+    now = came + _papers(connection, client_id)
+    return tables if now == tables.attachments else replace(tables, attachments=now)
+
+
+def _papers(connection: sqlite3.Connection, client_id: int) -> tuple[Attachment, ...]:
+    return tuple(
+        Attachment(
+            paper.transaction, f"{PAPERS}{paper.number}-{paper.name}", paper.name, paper.digest
+        )
+        for paper in papers_of(connection, client_id)
     )
 
 
@@ -136,7 +160,7 @@ def load_received(connection: sqlite3.Connection, client_id: int) -> Tables:
         amendments=tuple(row for row in tables.amendments if row.change is None),
         agreements=tuple(row for row in tables.agreements if row.change is None),
         attachments=tuple(
-            paper for paper in tables.attachments if not paper.path.startswith("papers/")
+            paper for paper in tables.attachments if not paper.path.startswith(PAPERS)
         ),
     )
 
@@ -159,12 +183,7 @@ def load_tables(
             _of_change(as_rows.kept_value(name, content), number, received)
             for content, number in found
         )
-    kept["attachments"] += tuple(
-        Attachment(
-            paper.transaction, f"papers/{paper.number}-{paper.name}", paper.name, paper.digest
-        )
-        for paper in papers_of(connection, client_id)
-    )
+    kept["attachments"] += _papers(connection, client_id)
     return Tables(
         accounts=tuple(
             as_rows.account_of(row)

@@ -115,6 +115,13 @@ def _set_of(
 
 def reconciliation(sides: BankSides, statement: Statement) -> Reconciliation:
     """The state of the statement's reconciliation, with all statements up to it."""
+    kept: dict[int, Reconciliation] = sides.worked_out.setdefault("reconciliations", {})
+    if statement.number not in kept:
+        kept[statement.number] = _reconciliation(sides, statement)
+    return kept[statement.number]
+
+
+def _reconciliation(sides: BankSides, statement: Statement) -> Reconciliation:
     start = start_of(sides)
     upto = {one.number for one in sides.statements if one.order <= statement.order}
     counted = [group for group in sides.groups.values() if _counts(group, upto, statement.last_day)]

@@ -5,8 +5,8 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
-from typing import NamedTuple
+from functools import cached_property, lru_cache
+from typing import Any, NamedTuple
 
 from corkpost.core.books import AgreementRow, Books, Line, Transaction
 from corkpost.core.money import Minor
@@ -75,6 +75,20 @@ class BankSides:
         return {line.id: line for statement in self.statements for line in statement.lines}
 
     @cached_property
+    def other_names(self) -> Mapping[str, StatementLine]:
+        return _other_names(self.lines)
+
+    @cached_property
+    def ids(self) -> frozenset[str]:
+        """The transactions that have a line on the account."""
+        return frozenset(name for name, _ in self.entries)
+
+    @cached_property
+    def agreed_ids(self) -> frozenset[str]:
+        """The transactions that have a line in an agreement."""
+        return frozenset(name for name, _ in self.group_of_entry)
+
+    @cached_property
     def group_of_entry(self) -> Mapping[EntryKey, Group]:
         return {entry.key: group for group in self.groups.values() for entry in group.entries}
 
@@ -83,25 +97,39 @@ class BankSides:
         return {line.id: group for group in self.groups.values() for line in group.lines}
 
     @cached_property
+    def agreed_by_day(self) -> Mapping[date, tuple[int, int]]:
+        """By day: how many statement lines it has, and how many of them are agreed."""
+        found: dict[date, tuple[int, int]] = {}
+        for line in self.lines.values():
+            lines, agreed = found.get(line.day, (0, 0))
+            found[line.day] = (lines + 1, agreed + (line.id in self.group_of_line))
+        return found
+
+    @cached_property
+    def worked_out(self) -> dict[str, Any]:
+        """What was worked out from these sides alone, under its name."""
+        return {}
+
+    @cached_property
     def statement_of(self) -> Mapping[int, Statement]:
         return {statement.number: statement for statement in self.statements}
 
 
 def bank_sides(books: Books, account: str) -> BankSides:
     """Both sides of the account as these books have them."""
-    kept: dict[str, BankSides] = books.derived.setdefault("bank sides", {})
-    if account not in kept:
-        kept[account] = _sides(books, account)
-    return kept[account]
+    found: dict[str, BankSides] = books.derived.setdefault("bank sides", {})
+    if account not in found:
+        found[account] = _sides(books, account)
+    return found[account]
 
 
 def statement_line(books: Books, name: str) -> StatementLine:
     """The statement line of that id, on any account. Raises UnknownName."""
-    if "statement lines" not in books.derived:
-        books.derived["statement lines"] = {
-            line.id: line for statement in books.statements for line in statement.lines
-        }
-    lines: dict[str, StatementLine] = books.derived["statement lines"]
+    lines = books.kept.once(
+        "statement lines",
+        books.statements,
+        lambda: {line.id: line for statement in books.statements for line in statement.lines},
+    )
     try:
         return lines[name]
     except KeyError:
@@ -138,36 +166,111 @@ def kept_unmatched(books: Books, account: str) -> str:
     )
 
 
+class _Made(NamedTuple):
+    """Sides with what they were made of."""
+
+    transactions: tuple[Transaction, ...]
+    statements: tuple[Statement, ...]
+    agreements: tuple[AgreementRow, ...]
+    sides: BankSides
+
+
 def _sides(books: Books, account: str) -> BankSides:
-    entries = {
-        (posted.id, line.number): Entry(posted, line) for posted, line in books.lines_on(account)
+    of_account = books.kept.by_key(
+        "agreements", books.tables.agreements, lambda row: (row.account,)
+    ).get(account, ())
+    transactions = books.on_account(account)
+    own = (statement for statement in books.statements if statement.account == account)
+    statements = tuple(sorted(own, key=lambda statement: statement.order))
+    name = f"bank sides {account}"
+    before: _Made | None = books.kept.latest(name)
+    if before is not None and before[:3] == (transactions, statements, of_account):
+        return before.sides
+    sides = _continued(before, transactions, of_account) if before is not None else None
+    if before is None or before.statements != statements or sides is None:
+        sides = _made(account, transactions, statements, of_account)
+    books.kept.put(name, _Made(transactions, statements, of_account, sides))
+    return sides
+
+
+def _entries_of(transactions: Iterable[Transaction], account: str) -> dict[EntryKey, Entry]:
+    return {
+        (posted.id, line.number): Entry(posted, line)
+        for posted in transactions
+        for line in posted.lines
+        if line.account == account
     }
-    statements = sorted(
-        (statement for statement in books.statements if statement.account == account),
-        key=lambda statement: statement.order,
-    )
+
+
+def _made(
+    account: str,
+    transactions: tuple[Transaction, ...],
+    statements: tuple[Statement, ...],
+    agreements: tuple[AgreementRow, ...],
+) -> BankSides:
+    entries = _entries_of(transactions, account)
     lines = {line.id: line for statement in statements for line in statement.lines}
-    by_bank_id = {line.bank_id: line for line in lines.values() if line.bank_id}
-    # Books may name the file without its folder.
-    by_bank_id |= {line.id.rpartition("/")[2]: line for line in lines.values()}
+    names = _other_names(lines)
     groups: dict[str, Group] = {}
     fallen = []
-    for name, rows in _standing_rows(books.tables.agreements, account).items():
-        group = _group(name, rows, entries, lines, by_bank_id)
+    for name, rows in _standing_rows(agreements).items():
+        group = _group(name, rows, entries, lines, names)
         if group is None:
             fallen.append(name)
         else:
             groups[name] = group
-    return BankSides(account, entries, tuple(statements), groups, tuple(fallen))
+    sides = BankSides(account, entries, statements, groups, tuple(fallen))
+    vars(sides).update(lines=lines, other_names=names)
+    return sides
 
 
-def _standing_rows(
-    agreements: Iterable[AgreementRow], account: str
-) -> Mapping[str, list[AgreementRow]]:
+def _continued(
+    before: _Made, transactions: tuple[Transaction, ...], agreements: tuple[AgreementRow, ...]
+) -> BankSides | None:
+    """The sides with more entries and agreements than *before*; None where they do not go on from it."""
+    known, agreed = len(before.transactions), len(before.agreements)
+    if transactions[:known] != before.transactions or agreements[:agreed] != before.agreements:
+        return None
+    sides = before.sides
+    if sides.fallen:
+        # What fell may stand again with the entries that came.
+        return None
+    entries = sides.entries
+    if len(transactions) > known:
+        entries = {**entries, **_entries_of(transactions[known:], sides.account)}
+    groups = dict(sides.groups)
+    fallen = []
+    fresh: dict[str, list[AgreementRow]] = defaultdict(list)
+    for row in agreements[agreed:]:
+        fresh[row.group].append(row)
+    for name, rows in fresh.items():
+        if name in groups and not rows[0].takes_apart:
+            # Members that come to a group later: rare, and read with all of it.
+            return None
+        groups.pop(name, None)
+        standing = _standing_rows(rows).get(name)
+        group = (
+            _group(name, standing, entries, sides.lines, sides.other_names) if standing else None
+        )
+        if group is not None:
+            groups[name] = group
+        elif standing:
+            fallen.append(name)
+    made = BankSides(sides.account, entries, sides.statements, groups, tuple(fallen))
+    vars(made).update(lines=sides.lines, other_names=sides.other_names)
+    return made
+
+
+def _other_names(lines: Mapping[str, StatementLine]) -> Mapping[str, StatementLine]:
+    """The lines by what else names them: the bank's own id, and the file without its folder."""
+    found = {line.bank_id: line for line in lines.values() if line.bank_id}
+    return found | {line.id.rpartition("/")[2]: line for line in lines.values()}
+
+
+def _standing_rows(agreements: Iterable[AgreementRow]) -> Mapping[str, list[AgreementRow]]:
+    """The rows of one account's agreements that were not taken apart, by group."""
     found: dict[str, list[AgreementRow]] = defaultdict(list)
     for row in agreements:
-        if row.account != account:
-            continue
         if row.takes_apart:
             found.pop(row.group, None)
         else:
@@ -205,7 +308,7 @@ def _group(
             theirs.append(line)
     if sum(entry.amount for entry in mine) != sum(line.amount for line in theirs):
         return None
-    facts = json.loads(rows[0].other) if rows[0].other else {}
+    facts = _facts(rows[0].other)
     by_program = facts.get("by") == "program"
     return Group(
         name,
@@ -216,6 +319,12 @@ def _group(
         facts.get("why", ""),
         rows[0].change,
     )
+
+
+@lru_cache(maxsize=4096)
+def _facts(other: str) -> Mapping[str, Any]:
+    """What a row says of its agreement: most say the same few things."""
+    return json.loads(other) if other else {}
 
 
 def _entry(row: AgreementRow, entries: Mapping[EntryKey, Entry]) -> Entry | None:

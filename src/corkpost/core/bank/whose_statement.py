@@ -9,7 +9,8 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from corkpost.core.books import Books
-from corkpost.core.matching.bank_lines import finder_of, text_key
+from corkpost.core.matching.bank_lines import text_key
+from corkpost.core.matching.names import finder_for
 from corkpost.core.money import Minor
 from corkpost.core.refusals import Lift, Refusal
 from corkpost.core.statements import Given
@@ -112,7 +113,7 @@ def _has_sum(books: Books, account: str, day: date, amount: Minor) -> bool:
 
 def _is_known(books: Books, account: str, line: Given) -> bool:
     words = " ".join(filter(None, (line.counterparty, line.text)))
-    if finder_of(books).named_in(words) is not None:
+    if finder_for(books).named_in(words) is not None:
         return True
     kept: dict[str, set[str]] = books.derived.setdefault("texts of statements", {})
     if account not in kept:

@@ -110,13 +110,12 @@ def _used_with(books: Books, codes: set[str]) -> Mapping[str, Guess]:
         return {}
     lines: Counter[str] = Counter()
     kinds: Counter[tuple[str, PartyKind]] = Counter()
-    for posted in books.tables.transactions:
-        for line in posted.lines:
-            if line.account in codes:
-                lines[line.account] += 1
-                party = books.parties.get(line.party or "")
-                if party:
-                    kinds[line.account, party.kind] += 1
+    for code in codes:
+        for _, line in books.lines_on(code):
+            lines[code] += 1
+            party = books.parties.get(line.party or "")
+            if party:
+                kinds[code, party.kind] += 1
     found = {}
     for role, kind in (
         (AccountRole.RECEIVABLES, PartyKind.CUSTOMER),

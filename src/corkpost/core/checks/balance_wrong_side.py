@@ -119,12 +119,11 @@ def _parties(
     accounts = {account.code for account in books.with_role(role)}
     sums: dict[str, int] = {}
     oldest: dict[str, tuple[str, str]] = {}
-    for key, left in look.items.open_now.items():
-        party = key[2]
-        if left and key[1] in accounts and party is not None:
+    for item, left in look.items.open_on(accounts):
+        party = item.party
+        if party is not None:
             sums[party] = sums.get(party, 0) + left
             if left * sign > 0:
-                item = look.items.items[key]
                 entry = (item.transaction.posting_date.isoformat(), item.transaction.id)
                 oldest[party] = min(oldest.get(party, entry), entry)
     shown = _shown_already(look, role)

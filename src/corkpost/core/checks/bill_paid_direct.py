@@ -8,7 +8,7 @@ Keeps quiet: when the amount differs otherwise and no set of open bills adds up 
 from collections.abc import Iterator
 
 from corkpost.core.matching.direct_money import PAYMENTS, find_direct
-from corkpost.core.matching.direct_points import direct_point
+from corkpost.core.matching.direct_points import direct_points
 from corkpost.core.points import Check, Family, Look, Point
 
 CHECK = Check(
@@ -24,5 +24,6 @@ CHECK = Check(
 
 
 def find(look: Look) -> Iterator[Point]:
-    for found in find_direct(look, PAYMENTS):
-        yield direct_point(CHECK, look, found, money="payment", paper="bill")
+    yield from direct_points(
+        CHECK, look, find_direct(look, PAYMENTS), money="payment", paper="bill"
+    )

@@ -4,15 +4,14 @@ Keeps quiet: about repeated services.
 """
 
 import json
-from collections import Counter, defaultdict
+from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from statistics import median
 
-from corkpost.core.books import Account, Line, Transaction
+from corkpost.core.books import Account, Books, Line, Transaction
 from corkpost.core.checks import found_by
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.names import words_of
-from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 
 CHECK = Check(
@@ -49,35 +48,36 @@ def find(look: Look) -> Iterator[Point]:
         if account.role is AccountRole.REPAIRS
         or (account.role is AccountRole.ORDINARY and words_of(account.name) & SMALL)
     }
-    rows = [
-        (posted, line)
-        for posted in books.tables.transactions
-        if posted.kind in KINDS
-        and posted.change is None
-        and posted.id not in books.corrected
-        and posted.id not in books.reversed_by
-        for line in posted.lines
-        if line.account in small and line.amount > 0
-    ]
+    whose = books.rows_by("small things", lambda posted: _whose(posted, small), *KINDS)
+    large = books.rows_by(
+        "large among them",
+        lambda posted: (True,) if any(x.amount >= limit for x in _bought(posted, small)) else (),
+        *KINDS,
+        ground=limit,
+    )
     same = {
         code: point.named("party")[0]
         for point in found_by(look, "duplicate-party")
         for code in point.named("party")
     }
-    sums: dict[tuple[str | None, str], list[Minor]] = defaultdict(list)
-    for posted, line in rows:
-        who = same.get(posted.party or "", posted.party)
-        sums[who or posted.memo, line.account].append(line.amount)
+    alike: dict[str | None, list[str]] = defaultdict(list)
+    for code, kept in same.items():
+        alike[kept].append(code)
     told = {
         name for check in EXPLAINED_BY for p in found_by(look, check) for name in p.transactions
     }
-    for posted, line in rows:
-        if posted.id in told:
+    usual: dict[tuple[str | None, str], float] = {}
+    for posted, line in ((t, x) for t in large.get(True, ()) for x in _bought(t, small)):
+        if line.amount < limit or posted.id in told or books.is_answered(posted.id):
             continue
         who = same.get(posted.party or "", posted.party)
-        usual = sums[who or posted.memo, line.account]
-        repeated = len(usual) >= REPEATED and line.amount < UNUSUAL * median(usual)
-        if line.amount < limit or repeated:
+        key = who or posted.memo, line.account
+        if key not in usual:
+            payees = [*alike.get(who, ()), *([who] if who not in same else [])]
+            payees = payees if who else [posted.memo]
+            rows = [one for payee in payees for one in whose.get((payee, line.account), ())]
+            usual[key] = _usual(books, rows, line.account)
+        if usual[key] and line.amount < UNUSUAL * usual[key]:
             continue
         account = books.accounts[line.account]
         likely = _likely_asset(look, assets, posted, line)
@@ -106,6 +106,24 @@ def find(look: Look) -> Iterator[Point]:
         )
 
 
+def _bought(posted: Transaction, small: set[str]) -> list[Line]:
+    if posted.change is not None:
+        return []
+    return [line for line in posted.lines if line.account in small and line.amount > 0]
+
+
+def _whose(posted: Transaction, small: set[str]) -> set[tuple[str | None, str]]:
+    """From whom (else for what) it was bought, on each such account."""
+    return {(posted.party or posted.memo, line.account) for line in _bought(posted, small)}
+
+
+def _usual(books: Books, rows: Sequence[Transaction], account: str) -> float:
+    """What these usually put on the account; nil where they are too few to repeat."""
+    live = [one for one in rows if not books.is_answered(one.id)]
+    sums = [x.amount for one in live for x in one.lines if x.account == account and x.amount > 0]
+    return median(sums) if len(sums) >= REPEATED else 0
+
+
 def _likely_asset(
     look: Look, assets: Sequence[Account], posted: Transaction, line: Line
 ) -> Account:
@@ -114,10 +132,10 @@ def _likely_asset(
     books = look.books
     texts = (posted.memo, line.description, books.accounts[line.account].name)
     said = words_of(" ".join([*filter(None, texts), books.party_name(posted.party)]))
-    bought = Counter(x.account for t in books.tables.transactions for x in t.lines if x.amount > 0)
 
     def fits(account: Account) -> tuple[bool, int, int, str]:
         name = words_of(account.name)
-        return (not name & LAND, len(name & said), bought[account.code], account.code)
+        bought = sum(line.amount > 0 for _, line in books.lines_on(account.code))
+        return (not name & LAND, len(name & said), bought, account.code)
 
     return max(assets, key=fits)

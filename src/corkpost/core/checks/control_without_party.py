@@ -4,9 +4,9 @@ account moves and nobody's list does."""
 import json
 from collections.abc import Iterator
 
-from corkpost.core.books import Line, Transaction
+from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import PartyKind, TransactionKind
-from corkpost.core.matching.names import PartyFinder
+from corkpost.core.matching.names import finder_for
 from corkpost.core.points import Check, Family, Look, Point
 
 CHECK = Check(
@@ -20,16 +20,21 @@ CHECK = Check(
 
 def find(look: Look) -> Iterator[Point]:
     books = look.books
-    finder = PartyFinder(books.tables.parties, frozenset({PartyKind.CUSTOMER, PartyKind.SUPPLIER}))
-    for posted in books.tables.transactions:
-        gone = books.is_answered(posted.id)
-        if gone or posted.change is not None or posted.kind is TransactionKind.CLOSING:
-            continue
-        for line in posted.lines:
-            if line.party is None and line.account in books.control_accounts:
-                named = posted.party or finder.named_in(f"{posted.memo} {line.description}")
-                yield _point(look, posted, line, named)
-                break
+    finder = finder_for(books, PartyKind.CUSTOMER, PartyKind.SUPPLIER)
+    bare = books.rows_by("control lines of nobody", lambda t: (True,) if _bare(books, t) else ())
+    for posted in bare.get(True, ()):
+        if not books.is_answered(posted.id):
+            line = _bare(books, posted)[0]
+            named = posted.party or finder.named_in(f"{posted.memo} {line.description}")
+            yield _point(look, posted, line, named)
+
+
+def _bare(books: Books, posted: Transaction) -> list[Line]:
+    """Its lines on control accounts that name nobody."""
+    if posted.change is not None or posted.kind is TransactionKind.CLOSING:
+        return []
+    control = books.control_accounts
+    return [line for line in posted.lines if line.party is None and line.account in control]
 
 
 def _point(look: Look, posted: Transaction, line: Line, named: str | None) -> Point:

@@ -11,7 +11,7 @@ from corkpost.core.dating import materiality, posted_prior_parts
 from corkpost.core.kinds import AccountRole, AccountType, PeriodState, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.owners import profit_shared
-from corkpost.core.periods import ONE_DAY, FinancialYear
+from corkpost.core.periods import ONE_DAY, Calendar, FinancialYear
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import MissingAccount, said
 
@@ -50,20 +50,30 @@ def find(look: Look) -> Iterator[Point]:
     calendar = books.calendar
     # What was keyed into a filed year is told as that, whatever its paper says.
     late = {name for point in found_by(look, "entered-late") for name in point.transactions}
-    for posted in books.tables.transactions:
-        paper = posted.document_date
-        gone = books.is_answered(posted.id) or posted.id in late
-        if posted.kind not in PAPERS or paper is None or posted.change is not None or gone:
+    rows = books.rows_by(
+        "in another year",
+        lambda posted: (True,) if _is_misplaced(calendar, posted) else (),
+        *PAPERS,
+        ground=calendar,
+    )
+    for posted in rows.get(True, ()):
+        if books.is_answered(posted.id) or posted.id in late:
             continue
+        paper = posted.document_date or posted.posting_date
         of_paper, of_books = calendar.year_of(paper), calendar.year_of(posted.posting_date)
-        if of_paper == of_books:
-            continue
         sign = 1 if of_paper < of_books else -1
         own = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
         moves = tuple(x._replace(amount=sign * x.amount) for x in own)
         one = _Misplaced(posted, paper, min(of_paper, of_books), moves)
         if one.amount:
             yield _point(look, one, of_paper, of_books)
+
+
+def _is_misplaced(calendar: Calendar, posted: Transaction) -> bool:
+    paper = posted.document_date
+    if paper is None or posted.change is not None:
+        return False
+    return calendar.year_of(paper) != calendar.year_of(posted.posting_date)
 
 
 def _point(look: Look, one: _Misplaced, of_paper: FinancialYear, of_books: FinancialYear) -> Point:

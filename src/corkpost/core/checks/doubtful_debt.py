@@ -41,9 +41,8 @@ def find(look: Look) -> Iterator[Point]:
         if not point.named("item")
         for party in point.parties
     }
-    for key, left in look.items.open_now.items():
-        item = look.items.items[key]
-        if left <= 0 or key[1] not in accounts or item.party is None or key[0] in paid:
+    for item, left in look.items.open_on(accounts):
+        if left <= 0 or item.party is None or item.transaction.id in paid:
             continue
         if item.party in unmatched:
             continue

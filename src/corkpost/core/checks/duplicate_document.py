@@ -7,7 +7,7 @@ credited or void; two documents of one day with their own numbers.
 """
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from itertools import combinations, pairwise
 from statistics import median
 from typing import NamedTuple
@@ -56,33 +56,50 @@ class Document(NamedTuple):
         return number_in(self.posted.reference)
 
 
+Pair = tuple[Document, Document, Likeness]
+
+
 def find(look: Look) -> Iterator[Point]:
-    groups = _by_party(look.books)
-    for (kind, party), documents in groups.items():
-        credits_given = groups.get((CREDITED_BY.get(kind, kind), party), [])
-        same_total: dict[Minor, list[Document]] = defaultdict(list)
-        for document in documents:
-            same_total[document.total].append(document)
-        for twins in same_total.values():
-            if len(twins) > 1:
-                pairs = _alike(twins, documents)
-                yield from _points(look, pairs, credits_given if kind in CREDITED_BY else [])
-
-
-def _by_party(books: Books) -> Mapping[tuple[Kind, str], list[Document]]:
-    found: dict[tuple[Kind, str], list[Document]] = defaultdict(list)
+    books = look.books
+    rows = books.rows_by("documents by party", lambda posted: _whose(books, posted), *NAMES)
+    groups = {key: tuple(p for p in own if not books.is_void(p.id)) for key, own in rows.items()}
     control = books.control_accounts
-    for posted in books.tables.transactions:
-        if posted.kind in NAMES and posted.party and not books.is_void(posted.id):
-            total = sum(line.amount for line in posted.lines if line.account in control)
-            if total:
-                found[posted.kind, posted.party].append(Document(posted, total))
-    return found
+    given = ((key, (documents, control)) for key, documents in groups.items())
+    found = books.kept.each("alike documents", given, lambda _, rows: tuple(_twice(*rows)))
+    for (kind, party), sets in zip(groups, found, strict=True):
+        credits_given: Sequence[Document] = ()
+        if sets and kind in CREDITED_BY:
+            credits_given = _documents(groups.get((CREDITED_BY[kind], party), ()), control)
+        for pairs in sets:
+            yield from _points(look, pairs, credits_given)
 
 
-def _alike(
-    twins: Sequence[Document], all_of_party: Sequence[Document]
-) -> Iterator[tuple[Document, Document, Likeness]]:
+def _whose(books: Books, posted: Transaction) -> Iterator[tuple[Kind, str]]:
+    if posted.party and _total(posted, books.control_accounts):
+        yield posted.kind, posted.party
+
+
+def _total(posted: Transaction, control: frozenset[str]) -> Minor:
+    return sum(line.amount for line in posted.lines if line.account in control)
+
+
+def _documents(rows: Iterable[Transaction], control: frozenset[str]) -> tuple[Document, ...]:
+    return tuple(Document(posted, _total(posted, control)) for posted in rows)
+
+
+def _twice(rows: Sequence[Transaction], control: frozenset[str]) -> Iterator[tuple[Pair, ...]]:
+    """The pairs of a party's papers that may be one, those of each total together."""
+    documents = _documents(rows, control)
+    same_total: dict[Minor, list[Document]] = defaultdict(list)
+    for document in documents:
+        same_total[document.total].append(document)
+    for twins in same_total.values():
+        pairs = tuple(_alike(twins, documents)) if len(twins) > 1 else ()
+        if pairs:
+            yield pairs
+
+
+def _alike(twins: Sequence[Document], all_of_party: Sequence[Document]) -> Iterator[Pair]:
     """Pairs that may be one document, compared only where they can be: a long run of equal rents
     is looked at once, not squared."""
     by_reference: dict[str, list[Document]] = defaultdict(list)
@@ -159,7 +176,7 @@ def _fits(
 
 def _points(
     look: Look,
-    pairs: Iterator[tuple[Document, Document, Likeness]],
+    pairs: Iterable[Pair],
     credits_given: Sequence[Document],
 ) -> Iterator[Point]:
     told: set[str] = set()

@@ -6,13 +6,13 @@ number tells apart; for two that number their papers differently.
 
 import re
 from collections import Counter, defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from itertools import combinations
 
 from rapidfuzz.distance import OSA
 
-from corkpost.core.books import Books, Party
+from corkpost.core.books import Books, Party, Transaction
 from corkpost.core.kinds import PartyKind, TransactionKind
 from corkpost.core.matching.names import words_of
 from corkpost.core.points import Check, Family, Look, Point
@@ -49,14 +49,22 @@ class _Habit:
 def find(look: Look) -> Iterator[Point]:
     books = look.books
     parties = [party for party in books.tables.parties if party.kind in KINDS]
-    habits = _habits(books)
-    for one, other in _candidates(parties):
-        why = _alike(one, other)
-        if why is None:
-            continue
+    alike = books.kept.once("alike parties", books.tables.parties, lambda: _pairs(parties))
+    of_party = books.rows_by("of a party", lambda posted: (posted.party,))
+    coded = {party.code for pair in alike for party in pair[:2]}
+    given = ((code, (of_party.get(code, ()), books.chart)) for code in sorted(coded))
+    found = books.kept.each("habits of parties", given, lambda _, rows: _habit(books, rows[0]))
+    habits = dict(zip(sorted(coded), found, strict=True))
+    for one, other, why in alike:
         point = _judged(look, one, other, why, habits)
         if point is not None:
             yield point
+
+
+def _pairs(parties: list[Party]) -> tuple[tuple[Party, Party, tuple[str, float]], ...]:
+    """The pairs whose names may be one, with why."""
+    found = ((one, other, _alike(one, other)) for one, other in _candidates(parties))
+    return tuple((one, other, why) for one, other, why in found if why is not None)
 
 
 def _candidates(parties: list[Party]) -> Iterator[tuple[Party, Party]]:
@@ -126,12 +134,9 @@ def _one_word_apart(
     return f"{mine.title()} and {yours.title()} are one slip apart", 0.55 if first_names else 0.85
 
 
-def _habits(books: Books) -> Mapping[str, _Habit]:
-    found: dict[str, _Habit] = defaultdict(_Habit)
-    for posted in books.tables.transactions:
-        if posted.party is None:
-            continue
-        habit = found[posted.party]
+def _habit(books: Books, rows: Iterable[Transaction]) -> _Habit:
+    habit = _Habit()
+    for posted in rows:
         habit.papers += 1
         habit.total += posted.total
         for line in posted.lines:
@@ -139,7 +144,7 @@ def _habits(books: Books) -> Mapping[str, _Habit]:
                 habit.accounts[line.account] += 1
         if posted.kind is TransactionKind.PURCHASE_BILL and posted.reference:
             habit.forms[_form(posted.reference)] += 1
-    return found
+    return habit
 
 
 def _form(reference: str) -> str:
@@ -175,12 +180,13 @@ def _judged(
     counts = tuple(habits.get(party.code, _Habit()).papers for party in (keep, gone))
     at_stake = habits.get(gone.code, _Habit()).total
     books = look.books
+    of_party = books.rows_by("of a party", lambda posted: (posted.party,))
     last = [
         next(
             (
                 p.id
-                for p in reversed(books.tables.transactions)
-                if p.party == party.code and p.id not in books.never_was
+                for p in reversed(of_party.get(party.code, ()))
+                if p.id not in books.never_was
             ),
             None,
         )

@@ -4,7 +4,6 @@ Keeps quiet: about a payment on account; while the supplier has other open bills
 statements show only one of the two.
 """
 
-from collections import defaultdict
 from collections.abc import Iterator
 
 from corkpost.core.bank.sides import bank_accounts, bank_sides
@@ -25,13 +24,13 @@ WITHIN_DAYS = 60
 
 
 def find(look: Look) -> Iterator[Point]:
-    by_sum: dict[tuple[str, int], list[Transaction]] = defaultdict(list)
-    for posted in look.books.tables.transactions:
-        gone = look.books.is_answered(posted.id)
-        if posted.kind is TransactionKind.SUPPLIER_PAYMENT and posted.party and not gone:
-            by_sum[(posted.party, posted.total)].append(posted)
-    never = _not_at_bank(look.books)
-    for (party, total), payments in by_sum.items():
+    books = look.books
+    by_sum = books.rows_by("payments by sum", _party_and_sum, TransactionKind.SUPPLIER_PAYMENT)
+    never = _not_at_bank(books)
+    for (party, total), rows in by_sum.items():
+        if len(rows) < 2:
+            continue
+        payments = [one for one in rows if not books.is_answered(one.id)]
         over = [one for one in payments if _is_left_over(look, one) and one.id not in never]
         settled = [one for one in payments if look.items.standing_on(one.id)]
         if not over or not settled or _has_open_bill(look, party, total):
@@ -40,6 +39,11 @@ def find(look: Look) -> Iterator[Point]:
             first = min(settled, key=lambda other: abs(_days(one, other)))
             if abs(_days(one, first)) <= WITHIN_DAYS:
                 yield _point(look, party, one, first)
+
+
+def _party_and_sum(posted: Transaction) -> Iterator[tuple[str, int]]:
+    if posted.party:
+        yield posted.party, posted.total
 
 
 def _days(one: Transaction, other: Transaction) -> int:
@@ -60,9 +64,8 @@ def _not_at_bank(books: Books) -> set[str]:
     lone = {
         e.posted.id for look in bank_looks(books) for e in (*look.lone, *(t for t, _ in look.twins))
     }
-    for code in bank_accounts(books):
-        lone -= {key[0] for key in bank_sides(books, code).group_of_entry}
-    return lone
+    agreed = [bank_sides(books, code).agreed_ids for code in bank_accounts(books)]
+    return {name for name in lone if not any(name in ids for ids in agreed)}
 
 
 def _point(look: Look, party: str, over: Transaction, first: Transaction) -> Point:

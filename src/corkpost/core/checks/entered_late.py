@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from corkpost.core.books import Transaction
 from corkpost.core.kinds import TransactionKind
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
@@ -20,16 +21,20 @@ def find(look: Look) -> Iterator[Point]:
     through, filed_on = books.client.filed_through, books.filed_on
     if through is None or filed_on is None:
         return
-    for posted in books.tables.transactions:
+
+    def keyed_late(posted: Transaction) -> tuple[bool, ...]:
         late = (
             posted.change is None
             and posted.entered_at is not None
             and posted.posting_date <= through
             and posted.entered_at > filed_on
             and posted.kind is not TransactionKind.CLOSING
-            and not books.is_answered(posted.id)
         )
-        if not late or posted.entered_at is None:
+        return (True,) if late else ()
+
+    rows = books.rows_by("keyed late", keyed_late, ground=(through, filed_on))
+    for posted in rows.get(True, ()):
+        if posted.entered_at is None or books.is_answered(posted.id):
             continue
         profit = sum(
             line.amount for line in posted.lines if books.accounts[line.account].is_profit_and_loss

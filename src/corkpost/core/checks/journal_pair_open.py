@@ -21,7 +21,7 @@ WITHIN_DAYS = 400
 def find(look: Look) -> Iterator[Point]:
     sides: dict[tuple[str, str | None, Minor], tuple[list[OpenItem], list[OpenItem]]]
     sides = defaultdict(lambda: ([], []))
-    for key, left in look.items.open_now.items():
+    for key, left in look.items.still_open.items():
         item = look.items.items[key]
         journal = item.transaction.kind is TransactionKind.JOURNAL and item.party is not None
         if left and left == item.amount and journal:

@@ -2,14 +2,13 @@
 interest."""
 
 import json
-from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.checks import found_by
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, TransactionKind
-from corkpost.core.matching.names import PartyFinder, words_of
+from corkpost.core.matching.names import finder_for, words_of
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 
@@ -75,37 +74,44 @@ def _taken_to_loan(books: Books, key: Key, rows: Sequence[Transaction]) -> bool:
 
 def _series(books: Books) -> dict[Key, list[Transaction]]:
     """Payments to whom a loan is owed, that are all on one account, of years not filed yet."""
-    lenders = PartyFinder(books.tables.parties, frozenset({PartyKind.LENDER}))
-    named = {
-        word
-        for account in books.with_role(AccountRole.LOAN)
-        for word in words_of(account.name)
-        if len(word) > 3
-    } | LOAN_WORDS
-    found: dict[Key, list[Transaction]] = defaultdict(list)
+    named = frozenset(
+        {
+            word
+            for account in books.with_role(AccountRole.LOAN)
+            for word in words_of(account.name)
+            if len(word) > 3
+        }
+        | LOAN_WORDS
+    )
+    rows = books.rows_by(
+        "paid to lenders",
+        lambda posted: _key(books, posted, named),
+        *KINDS,
+        ground=(books.calendar, books.client.filed_through),
+    )
+    live = {
+        key: [posted for posted in own if not books.is_answered(posted.id)]
+        for key, own in rows.items()
+    }
+    return {key: own for key, own in live.items() if own}
+
+
+def _key(books: Books, posted: Transaction, named: frozenset[str]) -> Iterator[Key]:
+    """Of which series it is; nothing where it pays no loan."""
     filed = books.client.filed_through
-    for posted in books.tables.transactions:
-        if posted.kind not in KINDS or posted.change is not None or books.is_answered(posted.id):
-            continue
-        if filed is not None and posted.posting_date <= filed:
-            continue
-        line = _only_other(books, posted)
-        if line is None:
-            continue
-        role = books.accounts[line.account].role
-        coded = role is AccountRole.LOAN or (
-            books.accounts[line.account].is_profit_and_loss
-            and role is not AccountRole.LOAN_INTEREST
-        )
-        party = lenders.payee(posted)
-        who = party if party and books.parties[party].kind is PartyKind.LENDER else None
-        words = words_of(posted.memo or "")
-        if not coded or (who is None and not words & named):
-            continue
-        year = books.calendar.year_of(posted.posting_date).label
+    line = _only_other(books, posted)
+    if line is None or posted.change is not None or (filed and posted.posting_date <= filed):
+        return
+    account = books.accounts[line.account]
+    interest = account.role is AccountRole.LOAN_INTEREST
+    party = finder_for(books, PartyKind.LENDER).payee(posted)
+    who = party if party and books.parties[party].kind is PartyKind.LENDER else None
+    words = words_of(posted.memo or "")
+    coded = account.role is AccountRole.LOAN or (account.is_profit_and_loss and not interest)
+    if coded and (who is not None or words & named):
         name = who or " ".join(sorted(w for w in words if w.isalpha()))
-        found[line.account, name, line.amount, year].append(posted)
-    return found
+        year = books.calendar.year_of(posted.posting_date).label
+        yield line.account, name, line.amount, year
 
 
 def _only_other(books: Books, posted: Transaction) -> Line | None:

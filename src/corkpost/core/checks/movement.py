@@ -14,7 +14,8 @@ from corkpost.core.money import Minor
 from corkpost.core.periods import FinancialYear, month_end
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
-from corkpost.core.trial_balance import Closing, balances
+from corkpost.core.running_sums import running_sums, transactions_by_month
+from corkpost.core.trial_balance import Closing, balances_at
 from corkpost.core.worksheet import column_of
 
 CHECK = Check(
@@ -64,16 +65,11 @@ def _against_last_year(look: Look, year: FinancialYear, whole: date) -> Iterator
     books = look.books
     then = month_end(whole.year - 1, whole.month, 31)
     previous = books.calendar.previous_year(year)
-    posted = books.tables.transactions
-    began = min(
-        (one.posting_date for one in posted if one.kind is not TransactionKind.OPENING),
-        default=whole,
-    )
-    if began > previous.first_day + SLACK:
+    if _began(books, whole) > previous.first_day + SLACK:
         # The books do not reach over the months that would be compared.
         return
-    now = balances(posted, books, whole, closing=Closing.OUT)
-    before = balances(posted, books, then, closing=Closing.OUT)
+    now = balances_at(books, whole, closing=Closing.OUT)
+    before = balances_at(books, then, closing=Closing.OUT)
     limit = TIMES * materiality(books)
     growth = _sales(books, now), _sales(books, before)
     explained = _explained(look)
@@ -91,6 +87,16 @@ def _against_last_year(look: Look, year: FinancialYear, whole: date) -> Iterator
         if _moves_with_sales(one, other, growth):
             continue
         yield _moved(look, account.code, year, whole, then, (one, other))
+
+
+def _began(books: Books, otherwise: date) -> date:
+    """The first day with anything but an opening balance on it."""
+    by_month = transactions_by_month(books)
+    for month in sorted(by_month):
+        days = [t.posting_date for t in by_month[month] if t.kind is not TransactionKind.OPENING]
+        if days:
+            return min(days)
+    return otherwise
 
 
 def _explained(look: Look) -> Mapping[str, Minor]:
@@ -209,16 +215,15 @@ def _by_quarter(
     sales: dict[_Quarter, Minor] = defaultdict(int)
     spent: dict[_Quarter, Minor] = defaultdict(int)
     done = (whole.year, whole.month // 3)
-    for posted in books.tables.transactions:
-        day = posted.posting_date
-        quarter = _Quarter(day.year, (day.month + 2) // 3)
-        if tuple(quarter) > done or posted.kind == "closing":
+    for (year, month), sums in running_sums(books).accounts.items():
+        quarter = _Quarter(year, (month + 2) // 3)
+        if tuple(quarter) > done:
             continue
-        for line in posted.lines:
-            if line.account in income:
-                sales[quarter] -= line.amount
-            elif line.account in costs:
-                spent[quarter] += line.amount
+        for (sort, account), amount in sums.items():
+            if account in income and not sort.closing:
+                sales[quarter] -= amount
+            elif account in costs and not sort.closing:
+                spent[quarter] += amount
     return sales, spent
 
 

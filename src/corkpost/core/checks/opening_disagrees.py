@@ -9,7 +9,7 @@ from corkpost.core.kinds import PROFIT_KEPT_ROLES, EntryKind
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
-from corkpost.core.trial_balance import Closing, balances
+from corkpost.core.trial_balance import Closing, balances_at
 
 CHECK = Check(
     "opening-disagrees",
@@ -31,9 +31,8 @@ def find(look: Look) -> Iterator[Point]:
     if sum(signed.values()):
         # A list that does not balance itself is no whole trial balance to go by.
         return
-    found = balances(books.tables.transactions, books, year_end, closing=Closing.OUT)
-    received = [posted for posted in books.tables.transactions if posted.change is None]
-    as_received = balances(received, books, year_end, closing=Closing.OUT)
+    found = balances_at(books, year_end, closing=Closing.OUT)
+    as_received = balances_at(books, year_end, closing=Closing.OUT, only=lambda sort: sort.received)
     for account in books.tables.accounts:
         keeps = account.role in PROFIT_KEPT_ROLES
         if account.is_profit_and_loss or keeps:

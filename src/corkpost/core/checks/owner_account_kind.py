@@ -37,7 +37,8 @@ def unfit_entries(books: Books, entity: Entity) -> Iterator[tuple[Transaction, L
     }
     if not unfit:
         return
-    for posted in books.tables.transactions:
+    named = {posted.id: posted for code in sorted(unfit) for posted in books.on_account(code)}
+    for posted in named.values():
         gone = books.is_answered(posted.id)
         made = posted.kind in (TransactionKind.OPENING, TransactionKind.CLOSING)
         if made or gone or posted.change is not None:

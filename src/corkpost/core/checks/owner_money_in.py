@@ -2,16 +2,16 @@
 
 from collections.abc import Iterator
 
-from corkpost.core.books import Transaction
+from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import PartyKind, TransactionKind
-from corkpost.core.matching.names import PartyFinder
+from corkpost.core.matching.applied_money import statement_words
+from corkpost.core.matching.names import finder_for
 from corkpost.core.matching.private_words import (
     REGULAR,
     coded_money,
     owner_named,
     private_words,
     said_business,
-    telling,
     text_of,
 )
 from corkpost.core.points import Check, Family, Look, Point
@@ -28,30 +28,38 @@ CHECK = Check(
 def find(look: Look) -> Iterator[Point]:
     books = look.books
     learned, business = private_words(books), said_business(look)
-    customers = PartyFinder(books.tables.parties, frozenset({PartyKind.CUSTOMER}))
-    for posted in coded_money(books, TransactionKind.DIRECT_RECEIPT):
-        text = text_of(books, posted)
-        own = books.parties.get(posted.party or "")
-        owner = own if own and own.kind is PartyKind.OWNER else owner_named(books, text)
-        if owner:
-            yield _point(look, posted, 0.92, f"it names {owner.name}, an owner", owner.code)
-        elif posted.id not in look.business and telling(text) in business:
-            continue
-        elif own is None and customers.named_in(text) is None:
-            if learned.texts[telling(text)] >= REGULAR:
-                continue
-            words = learned.learned(text)
-            if words:
-                said = " and ".join(word.capitalize() for word in words)
-                yield _point(look, posted, 0.85, f"{said} was the owner's before", "")
-    for posted in books.tables.transactions:
-        gone = books.is_answered(posted.id)
-        if posted.kind is TransactionKind.CUSTOMER_RECEIPT and posted.change is None and not gone:
-            owner = owner_named(books, text_of(books, posted))
+    customers = finder_for(books, PartyKind.CUSTOMER)
+    for coded in coded_money(books, TransactionKind.DIRECT_RECEIPT):
+        if coded.owner:
+            for posted in coded.rows:
+                why = f"it names {coded.owner.name}, an owner"
+                yield _point(look, posted, 0.92, why, coded.owner.code)
+        elif not coded.has_party and learned.texts[coded.words] < REGULAR:
+            words = learned.learned(coded.words)
+            said = " and ".join(word.capitalize() for word in words)
+            for posted in coded.rows if words else ():
+                is_business = posted.id not in look.business and coded.words in business
+                if not is_business and customers.named_in(text_of(books, posted)) is None:
+                    yield _point(look, posted, 0.85, f"{said} was the owner's before", "")
+    rows = books.rows_by(
+        "receipts that name an owner",
+        lambda posted: _owners_in(books, posted),
+        TransactionKind.CUSTOMER_RECEIPT,
+        ground=statement_words(books),
+    )
+    for code, receipts in rows.items():
+        owner = books.parties[code]
+        for posted in receipts:
             customer = books.party_name(posted.party)
-            if owner and owner.name != customer:
+            if owner.name != customer and not books.is_answered(posted.id):
                 why = f"it names {owner.name}, an owner, and not {customer}"
                 yield _point(look, posted, 0.85, why, owner.code)
+
+
+def _owners_in(books: Books, posted: Transaction) -> Iterator[str]:
+    owner = owner_named(books, text_of(books, posted))
+    if owner is not None and posted.change is None:
+        yield owner.code
 
 
 def _point(look: Look, posted: Transaction, certainty: float, why: str, owner: str) -> Point:

@@ -8,17 +8,12 @@ Keeps quiet: when the payee is a regular supplier of the business.
 from collections.abc import Iterator
 
 from corkpost.core.books import Transaction
-from corkpost.core.kinds import Entity, PartyKind, TransactionKind
-from corkpost.core.matching.names import words_of
+from corkpost.core.kinds import Entity, TransactionKind
 from corkpost.core.matching.private_words import (
-    CASH_MACHINE,
     REGULAR,
     coded_money,
-    owner_named,
     private_words,
     said_business,
-    telling,
-    text_of,
 )
 from corkpost.core.points import Check, Family, Look, Point
 
@@ -37,22 +32,25 @@ ASKED = ("ask", "leave", "waive")
 def find(look: Look) -> Iterator[Point]:
     books = look.books
     learned, business = private_words(books), said_business(look)
-    for posted in coded_money(books, TransactionKind.DIRECT_PAYMENT):
-        text = text_of(books, posted)
-        owner = owner_named(books, text)
-        own = books.parties.get(posted.party or "")
-        if own and own.kind is PartyKind.OWNER:
-            owner = own
-        if owner:
-            yield _point(look, posted, 0.9, f"it names {owner.name}, an owner", owner.code)
-        elif own is not None or (posted.id not in look.business and telling(text) in business):
+    for coded in coded_money(books, TransactionKind.DIRECT_PAYMENT):
+        if coded.owner:
+            for posted in coded.rows:
+                why = f"it names {coded.owner.name}, an owner"
+                yield _point(look, posted, 0.9, why, coded.owner.code)
             continue
-        elif words_of(text) & CASH_MACHINE:
-            yield _point(look, posted, 0.85, "cash drawn at a machine, coded to a cost", "")
-        elif learned.texts[telling(text)] < REGULAR and (words := learned.learned(text)):
-            said = " and ".join(word.capitalize() for word in words)
-            certainty = 0.92 if len(words) > 1 else 0.85
-            yield _point(look, posted, certainty, f"{said} went to the owner before", "")
+        if coded.has_party:
+            continue
+        regular = learned.texts[coded.words] >= REGULAR
+        words = () if regular else learned.learned(coded.words)
+        said = " and ".join(word.capitalize() for word in words)
+        certainty = 0.92 if len(words) > 1 else 0.85
+        for posted in coded.rows if words or coded.cash_machine else ():
+            if posted.id not in look.business and coded.words in business:
+                continue
+            if coded.cash_machine:
+                yield _point(look, posted, 0.85, "cash drawn at a machine, coded to a cost", "")
+            else:
+                yield _point(look, posted, certainty, f"{said} went to the owner before", "")
 
 
 def _point(look: Look, posted: Transaction, certainty: float, why: str, owner: str) -> Point:

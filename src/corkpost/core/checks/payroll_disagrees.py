@@ -74,12 +74,19 @@ def _summaries(rows: tuple[PayrollMonth, ...]) -> list[_Summary]:
     return found
 
 
+def _may_book_wages(posted: Transaction) -> Iterator[bool]:
+    kinds = (TransactionKind.PAYROLL, TransactionKind.JOURNAL)
+    if posted.kind in kinds or posted.corrects is not None:
+        yield True
+
+
 def _journals(books: Books) -> Mapping[tuple[int, int], list[Transaction]]:
     """What books wages, by month, with what we posted to put it right."""
     pay = {account.code for account in books.with_role(*PARTS["gross pay"])}
     found: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
     month_of: dict[str, tuple[int, int]] = {}
-    for posted in books.tables.transactions:
+    rows = books.rows_by("may book wages", _may_book_wages)
+    for posted in rows.get(True, ()):
         if posted.id in books.never_was:
             continue
         if posted.corrects in month_of:

@@ -5,7 +5,7 @@ Keeps quiet: while they are not due by the client's own habit.
 
 import json
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from datetime import timedelta
 from typing import NamedTuple
 
@@ -119,19 +119,18 @@ def _paid_elsewhere(books: Books, owed: _Owed, usual: int, taken: set[str]) -> T
     )  # fmt: skip
 
 
-def _payments(books: Books) -> dict[Minor, list[Transaction]]:
+def _payments(books: Books) -> Mapping[Minor, tuple[Transaction, ...]]:
     """Payments from a bank to one cost, without tax or party, by sum."""
-    found = books.derived.get("payments to one cost")
-    if found is None:
-        found = books.derived["payments to one cost"] = defaultdict(list)
-        for posted in books.tables.transactions:
-            if posted.kind is TransactionKind.DIRECT_PAYMENT and len(posted.lines) == 2:
-                other = [
-                    x for x in posted.lines if books.accounts[x.account].role not in MONEY_ROLES
-                ]
-                if len(other) == 1 and books.accounts[other[0].account].is_profit_and_loss:
-                    found[other[0].amount].append(posted)
-    return found
+    return books.rows_by(
+        "payments to one cost", lambda posted: _sum(books, posted), TransactionKind.DIRECT_PAYMENT
+    )
+
+
+def _sum(books: Books, posted: Transaction) -> Iterator[Minor]:
+    other = [x for x in posted.lines if books.accounts[x.account].role not in MONEY_ROLES]
+    plain = len(posted.lines) == 2 and len(other) == 1
+    if plain and books.accounts[other[0].account].is_profit_and_loss:
+        yield other[0].amount
 
 
 def _point(look: Look, account: str, owed: _Owed, payment: Transaction | None) -> Point:

@@ -51,21 +51,25 @@ def find(look: Look) -> Iterator[Point]:
 
 def _series(look: Look) -> dict[Key, list[Transaction]]:
     """Costs by account, payee and words, in the order of their days."""
-    found: dict[Key, list[Transaction]] = defaultdict(list)
-    for posted in look.books.tables.transactions:
-        # A correction of ours is nobody's habit: what came in, came, wherever it stands since.
-        gone = posted.id in look.books.reversed_by or look.books.is_void(posted.id)
-        if posted.kind not in KINDS or gone or posted.change is not None:
+    books = look.books
+    found = books.rows_by("costs that recur", lambda posted: _key(books, posted), *KINDS)
+    series: dict[Key, list[Transaction]] = {}
+    for key, own in found.items():
+        if len(own) < MONTHS - 1:
             continue
-        costs = [x for x in posted.lines if look.books.accounts[x.account].is_profit_and_loss]
-        if len(costs) == 1:
-            words = frozenset(w for w in words_of(posted.memo or "") if w.isalpha())
-            found[
-                costs[0].account, posted.party, words if not posted.party else frozenset()
-            ].append(posted)
-    for rows in found.values():
-        rows.sort(key=lambda posted: (posted.posting_date, posted.id))
-    return {key: rows for key, rows in found.items() if len(rows) >= MONTHS - 1}
+        rows = [posted for posted in own if not books.is_void(posted.id)]
+        if len(rows) >= MONTHS - 1:
+            series[key] = sorted(rows, key=lambda posted: (posted.posting_date, posted.id))
+    return series
+
+
+def _key(books: Books, posted: Transaction) -> Iterator[Key]:
+    """Of which series it is. A correction of ours is nobody's habit: what came in, came, wherever it
+    stands since."""
+    costs = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
+    if len(costs) == 1 and posted.change is None:
+        words = frozenset(w for w in words_of(posted.memo or "") if w.isalpha())
+        yield costs[0].account, posted.party, words if not posted.party else frozenset()
 
 
 def _months(first: date, last: date) -> list[tuple[int, int]]:

@@ -32,20 +32,34 @@ PAPERS = frozenset(
 def find(look: Look) -> Iterator[Point]:
     books = look.books
     by_party: dict[str, list[Transaction]] = defaultdict(list)
-    for posted in books.tables.transactions:
-        gone = books.is_answered(posted.id)
-        if posted.kind not in PAPERS or posted.change is not None or gone:
-            continue
+    rows = books.rows_by("taxed papers", lambda posted: _sorts(books, posted), *PAPERS)
+    for posted in rows.get(ODD, ()):
         odd = _odd(books, posted)
-        if odd:
+        if odd and not books.is_answered(posted.id):
             yield _point(look, posted, *odd)
-        elif posted.party and posted.kind in (
-            TransactionKind.SALES_INVOICE,
-            TransactionKind.PURCHASE_BILL,
-        ):
-            by_party[posted.party].append(posted)
-    for rows in by_party.values():
-        yield from _departing(look, rows)
+    for (what, party), bare in rows.items():
+        live = [posted for posted in bare if not books.is_answered(posted.id)]
+        if what == "bare" and len(live) == 1:
+            taxed = rows.get(("taxed", party), ())
+            by_party[party] = [*(t for t in taxed if not books.is_answered(t.id)), *live]
+    for found in by_party.values():
+        yield from _departing(look, found)
+
+
+ODD = ("odd", "")
+
+
+def _sorts(books: Books, posted: Transaction) -> Iterator[tuple[str, str]]:
+    """Whether its tax is odd; else, where it is a party's paper, whose and whether it bears tax."""
+    if posted.change is not None:
+        return
+    if _odd(books, posted):
+        yield ODD
+    elif posted.party and posted.kind in (
+        TransactionKind.SALES_INVOICE,
+        TransactionKind.PURCHASE_BILL,
+    ):
+        yield ("taxed" if _tax_lines(books, posted) else "bare", posted.party)
 
 
 def _tax_lines(books: Books, posted: Transaction) -> list[Line]:

@@ -5,14 +5,12 @@ Keeps quiet: when both sides name a third party; when the sum fits more than one
 nothing says that it is a move.
 """
 
-from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
-from corkpost.core.matching.bank_lines import finder_of
-from corkpost.core.matching.names import words_of
+from corkpost.core.matching.names import finder_for, words_of
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, Family, Look, Point
 from corkpost.core.refusals import said
@@ -39,13 +37,17 @@ class _Side(NamedTuple):
 def find(look: Look) -> Iterator[Point]:
     if len(look.books.with_role(*MONEY_ROLES)) < 2:
         return
-    outs = list(_sides(look.books, TransactionKind.DIRECT_PAYMENT, -1))
-    ins: dict[Minor, list[_Side]] = defaultdict(list)
-    for side in _sides(look.books, TransactionKind.DIRECT_RECEIPT, 1):
-        ins[side.amount].append(side)
+    books = look.books
+    outs = _by_sum(books, TransactionKind.DIRECT_PAYMENT, -1)
+    ins = _by_sum(books, TransactionKind.DIRECT_RECEIPT, 1)
     used: set[str] = set()
-    for out in outs:
-        mine = ins.get(out.amount, ())
+    sums = outs.keys() & ins.keys()
+    for posted in (posted for amount in sums for posted in outs[amount]):
+        if books.is_answered(posted.id):
+            continue
+        out = _side(books, posted)
+        live = [one for one in ins[out.amount] if not books.is_answered(one.id)]
+        mine = [_side(books, one) for one in live]
         fits = [one for one in mine if one.posted.id not in used and _are_one(out, one)]
         named = [one for one in fits if out.says_so or one.says_so]
         if not fits or (len(fits) > 1 and len(named) != 1):
@@ -55,33 +57,38 @@ def find(look: Look) -> Iterator[Point]:
         yield _point(look, out, found, said_so=bool(named))
 
 
-def _sides(books: Books, kind: TransactionKind, sign: int) -> Iterator[_Side]:
-    finder = finder_of(books)
+def _by_sum(
+    books: Books, kind: TransactionKind, sign: int
+) -> Mapping[Minor, tuple[Transaction, ...]]:
+    """The money of that kind that is coded straight, by its sum."""
+    name = f"sides of moves, {kind}"
+    return books.rows_by(name, lambda posted: _sums(books, posted, sign), kind)
+
+
+def _sums(books: Books, posted: Transaction, sign: int) -> Iterator[Minor]:
+    """The sum that it moves, positive, where it is coded straight."""
+    money = [x for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES]
+    straight = all(
+        books.accounts[x.account].is_profit_and_loss
+        or books.accounts[x.account].role is AccountRole.TAX
+        for x in posted.lines
+        if x not in money
+    )
+    if len(money) == 1 and straight and money[0].amount * sign > 0:
+        yield abs(money[0].amount)
+
+
+def _side(books: Books, posted: Transaction) -> _Side:
     own = {
         word
         for account in books.with_role(*MONEY_ROLES)
         for word in words_of(account.name)
         if len(word) > 3
     }
-    for posted in books.tables.transactions:
-        if (
-            posted.kind is not kind
-            or posted.id in books.corrected
-            or posted.id in books.reversed_by
-        ):
-            continue
-        money = [x for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES]
-        coded = [x for x in posted.lines if x not in money]
-        straight = all(
-            books.accounts[x.account].is_profit_and_loss
-            or books.accounts[x.account].role is AccountRole.TAX
-            for x in coded
-        )
-        if len(money) == 1 and straight and money[0].amount * sign > 0:
-            words = words_of(posted.memo or "")
-            party = finder.payee(posted)
-            says_so = party is None and bool(words & (_MOVES | own))
-            yield _Side(posted, money[0].account, abs(money[0].amount), party, says_so)
+    (money,) = [x for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES]
+    party = finder_for(books).payee(posted)
+    says_so = party is None and bool(words_of(posted.memo or "") & (_MOVES | own))
+    return _Side(posted, money.account, abs(money.amount), party, says_so)
 
 
 def _are_one(out: _Side, in_: _Side) -> bool:

@@ -5,7 +5,7 @@ Keeps quiet: no match, and under 60 days old.
 """
 
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import date
 from typing import NamedTuple
 
@@ -62,31 +62,51 @@ class Offer(NamedTuple):
     why: str
 
 
+Chosen = tuple[Offer, ...]
+Given = tuple[tuple[Loose, ...], tuple[Loose, ...], date, object]
+"""Money, what it may pay, the day, and the ground of the run."""
+
+
 def find(look: Look) -> Iterator[Point]:
     for role, sign in ((AccountRole.RECEIVABLES, 1), (AccountRole.PAYABLES, -1)):
-        for money, items in _loose(look, role, sign):
-            used: set[str] = set()
-            for offer in _offers(look, money, items):
-                ids = {loose.id for loose in (*offer.money, *offer.items)}
-                if not ids & used:
-                    used |= ids
-                    yield _point(look, offer)
+        sides = (
+            (party, (tuple(money), tuple(items), look.today, look.ground))
+            for party, (money, items) in _loose(look, role, sign).items()
+            if money
+        )
+
+        def chosen(_: str, given: Given) -> Chosen:
+            return tuple(_chosen(look, *given[:2]))
+
+        for offers in look.books.kept.each(f"unallocated {role}", sides, chosen):
+            for offer in offers:
+                yield _point(look, offer)
 
 
-def _loose(look: Look, role: AccountRole, sign: int) -> Iterator[tuple[list[Loose], list[Loose]]]:
-    """Per party: money on account, and what it may pay, each oldest first."""
+def _chosen(look: Look, money: Sequence[Loose], items: Sequence[Loose]) -> Iterator[Offer]:
+    """The best offers, each item used once."""
+    money, items = (
+        sorted(side, key=lambda loose: (loose.day, loose.id)) for side in (money, items)
+    )
+    used: set[str] = set()
+    for offer in _offers(look, money, items):
+        ids = {loose.id for loose in (*offer.money, *offer.items)}
+        if not ids & used:
+            used |= ids
+            yield offer
+
+
+def _loose(
+    look: Look, role: AccountRole, sign: int
+) -> Mapping[str, tuple[list[Loose], list[Loose]]]:
+    """By party: money on account, and what it may pay, each in the order of the books."""
     accounts = {account.code for account in look.books.with_role(role)}
     sides: dict[str, tuple[list[Loose], list[Loose]]] = defaultdict(lambda: ([], []))
-    for key, left in look.items.open_now.items():
-        if left and key[1] in accounts and key[2] is not None:
-            item = look.items.items[key]
-            owed = left * sign > 0
-            if item.transaction.kind in (PAPER if owed else MONEY):
-                sides[key[2]][owed].append(Loose(item, abs(left)))
-    for money, items in sides.values():
-        for side in (money, items):
-            side.sort(key=lambda loose: (loose.day, loose.id))
-        yield money, items
+    for item, left in look.items.open_on(accounts):
+        owed = left * sign > 0
+        if item.party is not None and item.transaction.kind in (PAPER if owed else MONEY):
+            sides[item.party][owed].append(Loose(item, abs(left)))
+    return sides
 
 
 def _offers(look: Look, money: Sequence[Loose], items: Sequence[Loose]) -> list[Offer]:

@@ -56,10 +56,8 @@ def _coded_to_income(
     """Money banked straight to income that is exactly what some receipts in hand come to."""
     books = look.books
     free = list(held)
-    for posted in books.tables.transactions:
-        if posted.kind is not TransactionKind.DIRECT_RECEIPT or posted.id in books.corrected:
-            continue
-        if posted.id in books.reversed_by or posted.party is not None:
+    for posted in books.of_kinds(TransactionKind.DIRECT_RECEIPT):
+        if books.is_answered(posted.id) or posted.party is not None:
             continue
         amount = sum(
             line.amount for line in posted.lines if books.accounts[line.account].role in MONEY_ROLES

@@ -5,10 +5,10 @@ habit.
 """
 
 import json
-from collections import Counter, defaultdict
+from collections import Counter
 from collections.abc import Iterator
 
-from corkpost.core.books import Line, Transaction
+from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import TransactionKind
 from corkpost.core.points import Check, Family, Look, Point
 
@@ -25,15 +25,15 @@ MOSTLY = 0.8
 
 def find(look: Look) -> Iterator[Point]:
     books = look.books
-    by_party: dict[str, list[tuple[Transaction, Line]]] = defaultdict(list)
-    for posted in books.tables.transactions:
-        gone = books.is_answered(posted.id)
-        if posted.kind is not TransactionKind.PURCHASE_BILL or not posted.party or gone:
+    by_party = books.rows_by(
+        "bills of one cost", lambda posted: _whose(books, posted), TransactionKind.PURCHASE_BILL
+    )
+    for bills in by_party.values():
+        if len(bills) < TIMES:
             continue
-        costs = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
-        if len(costs) == 1 and posted.change is None:
-            by_party[posted.party].append((posted, costs[0]))
-    for rows in by_party.values():
+        rows = [(t, _costs(books, t)[0]) for t in bills if not books.is_answered(t.id)]
+        if not rows:
+            continue
         counts = Counter(line.account for _, line in rows)
         usual, times = counts.most_common(1)[0]
         if times < TIMES or times < MOSTLY * len(rows):
@@ -43,6 +43,15 @@ def find(look: Look) -> Iterator[Point]:
             once = line.account != usual and counts[line.account] == 1
             if once and min(sums) // 2 <= line.amount <= max(sums) * 2:
                 yield _point(look, posted, line, usual, times)
+
+
+def _costs(books: Books, posted: Transaction) -> list[Line]:
+    return [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
+
+
+def _whose(books: Books, posted: Transaction) -> Iterator[str]:
+    if posted.party and posted.change is None and len(_costs(books, posted)) == 1:
+        yield posted.party
 
 
 def _point(look: Look, posted: Transaction, line: Line, usual: str, times: int) -> Point:

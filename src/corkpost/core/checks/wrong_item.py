@@ -13,7 +13,6 @@ from corkpost.core.matching.applied_money import (
     AppliedSide,
     Open,
     applied_sides,
-    quotes_own,
 )
 from corkpost.core.points import Check, Family, Look, Point
 
@@ -29,30 +28,21 @@ IN_PARTS = 3
 
 def find(look: Look) -> Iterator[Point]:
     for side in applied_sides(look):
-        in_parts = Counter(one.party for one in side.money if _in_part(look, one))
+        in_parts = Counter(one.party for one in side.money if one.in_part)
         used: set[str] = set()
-        for one in side.money:
-            found = _better(look, side, one, in_parts[one.party] >= IN_PARTS)
+        for one in side.doubtful:
+            found = _better(side, one, in_parts[one.party] >= IN_PARTS)
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
                 yield _point(look, one, *found)
 
 
-def _in_part(look: Look, one: Applied) -> bool:
-    """Whether it settles no paper in full by itself, nor several."""
-    return bool(one.papers) and sum(paper.total for paper in one.papers) != one.amount
-
-
-def _better(
-    look: Look, side: AppliedSide, one: Applied, pays_in_parts: bool
-) -> tuple[Open, float, str] | None:
-    if not one.papers or quotes_own(one):
-        return None
+def _better(side: AppliedSide, one: Applied, pays_in_parts: bool) -> tuple[Open, float, str] | None:
     quoted = [open_ for open_ in side.quoted(one) if open_.item.party == one.party]
     if quoted:
         exact = [open_ for open_ in quoted if open_.left == one.amount]
         return (exact or quoted)[0], 0.97 if exact else 0.88, "it quotes another number"
-    if pays_in_parts or not _in_part(look, one):
+    if pays_in_parts or not one.in_part:
         return None
     same = [
         open_

@@ -12,7 +12,6 @@ from corkpost.core.matching.applied_money import (
     Open,
     applied_sides,
     names_itself,
-    quotes_own,
 )
 from corkpost.core.points import Check, Family, Look, Point
 
@@ -30,7 +29,7 @@ EARLY_DAYS, LATE_DAYS = 10, 200
 def find(look: Look) -> Iterator[Point]:
     for side in applied_sides(look):
         used: set[str] = set()
-        for one in side.money:
+        for one in side.doubtful:
             found = _better(look, side, one)
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
@@ -41,9 +40,7 @@ def _better(
     look: Look, side: AppliedSide, one: Applied
 ) -> tuple[Open, float, tuple[str, ...]] | None:
     """The open paper of another party that the money is for, how certain, and why."""
-    if not one.papers or quotes_own(one):
-        return None
-    who = side.named[one.posted.id]
+    who = one.who
     if who == one.party or (who and side.pays_for[who, one.party] >= HABIT):
         return None
     others = [open_ for open_ in side.quoted(one) if open_.item.party != one.party]

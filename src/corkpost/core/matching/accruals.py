@@ -35,8 +35,8 @@ def journals_between(books: Books) -> tuple[list[Held], list[Held]]:
     """Those that raise an accrual, prepayment or deferral, and those that release one."""
     raising: list[Held] = []
     releasing: list[Held] = []
-    for posted in books.tables.transactions:
-        if posted.kind is not TransactionKind.JOURNAL or posted.id in books.never_was:
+    for posted in books.of_kinds(TransactionKind.JOURNAL):
+        if posted.id in books.never_was:
             continue
         if posted.corrects in books.transactions:
             continue

@@ -6,19 +6,20 @@ own words.
 
 import re
 from collections import Counter, defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import NamedTuple
 
-from corkpost.core.bank.sides import bank_accounts, bank_sides
-from corkpost.core.books import Books, Transaction
+from corkpost.core.bank.sides import BankSides, bank_accounts, bank_sides
+from corkpost.core.books import Allocation, Books, Transaction
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
-from corkpost.core.matching.names import PartyFinder, words_of
+from corkpost.core.matching.names import PartyFinder, finder_for, words_of
 from corkpost.core.matching.references import folded, quotes
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
 from corkpost.core.points import Look
+from corkpost.core.touched import touched_since
 
 SIDES = (
     (TransactionKind.CUSTOMER_RECEIPT, AccountRole.RECEIVABLES, PartyKind.CUSTOMER, 1),
@@ -36,6 +37,14 @@ class Applied(NamedTuple):
     amount: Minor
     papers: tuple[Transaction, ...]
     text: str
+    who: str | None
+    """The party that its text names."""
+    quotes_own: bool
+    """Whether its text quotes one of the papers that it is set against."""
+    in_part: bool
+    """Whether it settles no paper in full by itself, nor several."""
+    runs: tuple[str, ...]
+    """The runs of digits in its text; none at the beginning, for papers without digits."""
 
 
 class Open(NamedTuple):
@@ -49,22 +58,27 @@ class Open(NamedTuple):
 class AppliedSide:
     """All applied money of customers, or of suppliers, and what is open beside it."""
 
-    finder: PartyFinder
     money: tuple[Applied, ...]
     open_by_party: Mapping[str, tuple[Open, ...]]
 
     @cached_property
-    def named(self) -> Mapping[str, str | None]:
-        """By the money's id: the party that its text names."""
-        return {one.posted.id: self.finder.named_in(one.text) for one in self.money}
+    def doubtful(self) -> tuple[Applied, ...]:
+        """The money that is set against papers and quotes none of them, where an open paper has its sum
+        or a number that it may quote."""
+        numbers, sums = self._by_number.keys(), self.by_sum
+        return tuple(
+            one
+            for one in self.money
+            if one.papers
+            and not one.quotes_own
+            and (one.amount in sums or not numbers.isdisjoint(one.runs))
+        )
 
     @cached_property
     def pays_for(self) -> Counter[tuple[str, str]]:
         """How often money that names one party is set against another: its habit."""
         return Counter(
-            (who, one.party)
-            for one in self.money
-            if (who := self.named[one.posted.id]) and who != one.party
+            (one.who, one.party) for one in self.money if one.who and one.who != one.party
         )
 
     @cached_property
@@ -80,12 +94,12 @@ class AppliedSide:
         """The open papers that have a number, by that run of its digits which fewest others have: a year
         that all of them bear tells none from another. Those without digits under none."""
         numbered = [
-            (one, [run.lstrip("0") for run in _DIGITS.findall(reference)])
+            (one, _runs_of(reference))
             for opens in self.open_by_party.values()
             for one in opens
             if (reference := one.item.transaction.reference)
         ]
-        shared = Counter(run for _, runs in numbered for run in dict.fromkeys(runs))
+        shared = Counter(run for _, runs in numbered for run in runs)
         found: dict[str, list[Open]] = defaultdict(list)
         for one, runs in numbered:
             # Of two that are as rare the later, which is where a number runs on.
@@ -94,19 +108,23 @@ class AppliedSide:
 
     def quoted(self, one: Applied) -> list[Open]:
         """The open papers whose number the money quotes, of any party."""
-        runs = dict.fromkeys(["", *runs_in(one.text)])
         return [
             open_
-            for run in runs
+            for run in one.runs
             for open_ in self._by_number.get(run, ())
             if quotes(one.text, open_.item.transaction.reference)
         ]
 
 
-def runs_in(text: str | None) -> list[str]:
+@lru_cache(maxsize=1 << 16)
+def _runs_of(reference: str) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(run.lstrip("0") for run in _DIGITS.findall(reference)))
+
+
+def runs_in(text: str | None) -> tuple[str, ...]:
     """The runs of digits in a text, as they stand and as they are compared, without leading noughts."""
     found = _DIGITS.findall(text or "") + _DIGITS.findall(folded(text))
-    return [run.lstrip("0") for run in found if run.strip("0")]
+    return tuple(run.lstrip("0") for run in found if run.strip("0"))
 
 
 def applied_sides(look: Look) -> tuple[AppliedSide, ...]:
@@ -124,48 +142,89 @@ def _side(
     books = look.books
     accounts = {account.code for account in books.with_role(role)}
     opens: dict[str, list[Open]] = defaultdict(list)
-    for key, left in look.items.open_now.items():
-        if left * sign > 0 and key[1] in accounts and key[2] is not None:
-            item = look.items.items[key]
-            if item.transaction.kind in PAPERS:
-                opens[key[2]].append(Open(item, abs(left)))
+    for item, left in look.items.open_on(accounts):
+        if left * sign > 0 and item.party is not None and item.transaction.kind in PAPERS:
+            opens[item.party].append(Open(item, abs(left)))
+    finder = finder_for(books, party_kind)
+    by_id = _applied_by_id(look, kind, accounts, finder)
+    found = (by_id[posted.id] for posted in books.of_kinds(kind))
     return AppliedSide(
-        PartyFinder(books.tables.parties, frozenset({party_kind})),
-        tuple(_applied(look, kind, accounts)),
+        tuple(one for one in found if one is not None),
         {party: tuple(rows) for party, rows in opens.items()},
     )
 
 
-def _applied(look: Look, kind: TransactionKind, accounts: set[str]) -> Iterator[Applied]:
+class _Made(NamedTuple):
+    """Applied money by id, None for what is put right or nobody's, with what it was made of."""
+
+    ground: object
+    transactions: tuple[Transaction, ...]
+    allocations: tuple[Allocation, ...]
+    by_id: Mapping[str, Applied | None]
+
+
+def _applied_by_id(
+    look: Look, kind: TransactionKind, accounts: set[str], finder: PartyFinder
+) -> Mapping[str, Applied | None]:
+    books, name = look.books, f"applied {kind}"
+    rows, links, statement = (
+        books.tables.transactions,
+        books.tables.allocations,
+        statement_words(books),
+    )
+    ground = (look.ground, statement)
+    before: _Made | None = books.kept.latest(name)
+    touched = None
+    if before is not None and before.ground == ground:
+        touched = touched_since(books, before.transactions, before.allocations)
+    by_id: dict[str, Applied | None] = {}
+    if before is not None and touched is not None:
+        by_id |= before.by_id
+        for gone in touched & by_id.keys():
+            del by_id[gone]
+    for posted in books.of_kinds(kind):
+        if posted.id not in by_id:
+            live = posted.party is not None and not books.is_answered(posted.id)
+            words = statement.get(posted.id)
+            by_id[posted.id] = _applied(look, posted, accounts, finder, words) if live else None
+    books.kept.put(name, _Made(ground, rows, links, by_id))
+    return by_id
+
+
+def _applied(
+    look: Look, posted: Transaction, accounts: set[str], finder: PartyFinder, words: str | None
+) -> Applied:
     books = look.books
-    statement = statement_words(books)
-    for posted in books.tables.transactions:
-        gone = books.is_answered(posted.id)
-        if posted.kind is not kind or posted.party is None or gone:
-            continue
-        amount = abs(sum(line.amount for line in posted.lines if line.account in accounts))
-        papers = []
-        for row in look.items.standing_on(posted.id):
-            for name in (row.debit_transaction, row.credit_transaction):
-                if name != posted.id and name in books.transactions:
-                    papers.append(books.transactions[name])
-        words = (posted.memo, posted.reference, statement.get(posted.id))
-        text = " ".join(part for part in words if part)
-        yield Applied(posted, posted.party, amount, tuple(papers), text)
+    amount = abs(sum(line.amount for line in posted.lines if line.account in accounts))
+    papers = tuple(
+        books.transactions[side]
+        for row in look.items.standing_on(posted.id)
+        for side in (row.debit_transaction, row.credit_transaction)
+        if side != posted.id and side in books.transactions
+    )
+    text = " ".join(part for part in (posted.memo, posted.reference, words) if part)
+    quoted = any(quotes(text, paper.reference) for paper in papers)
+    in_part = bool(papers) and sum(paper.total for paper in papers) != amount
+    runs = tuple(dict.fromkeys(["", *runs_in(text)]))
+    who = finder.named_in(text)
+    return Applied(posted, posted.party or "", amount, papers, text, who, quoted, in_part, runs)
 
 
 def statement_words(books: Books) -> Mapping[str, str]:
     """What the bank wrote of each transaction that is agreed with a statement line."""
-    kept: dict[str, str] | None = books.derived.get("statement words")
-    if kept is None:
-        kept = {}
-        for code in bank_accounts(books):
-            for group in bank_sides(books, code).groups.values():
-                if len(group.lines) == 1:
-                    for entry in group.entries:
-                        kept[entry.posted.id] = group.lines[0].words
-        books.derived["statement words"] = kept
-    return kept
+    sides = tuple(bank_sides(books, code) for code in bank_accounts(books))
+    groups = tuple(side.groups for side in sides)
+    return books.kept.once("statement words", groups, lambda: _statement_words(sides))
+
+
+def _statement_words(sides: Iterable[BankSides]) -> Mapping[str, str]:
+    return {
+        entry.posted.id: group.lines[0].words
+        for side in sides
+        for group in side.groups.values()
+        if len(group.lines) == 1
+        for entry in group.entries
+    }
 
 
 def names_itself(books: Books, one: Applied) -> bool:
@@ -173,8 +232,3 @@ def names_itself(books: Books, one: Applied) -> bool:
     party = books.parties.get(one.party)
     own = [party.name, *party.aliases] if party else []
     return any(words_of(name) & words_of(one.text) for name in own)
-
-
-def quotes_own(one: Applied) -> bool:
-    """Whether its text quotes one of the papers that it is set against."""
-    return any(quotes(one.text, paper.reference) for paper in one.papers)

@@ -9,14 +9,13 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Generic, NamedTuple, TypeVar
 
 from corkpost.core.bank.sides import BankSides, Entry, EntryKey
-from corkpost.core.books import Books
-from corkpost.core.kinds import PartyKind
+from corkpost.core.books import Books, Names
 from corkpost.core.matching.assignment import best_assignment
-from corkpost.core.matching.names import PartyFinder, words_of
+from corkpost.core.matching.names import PartyFinder, finder_for, words_of
 from corkpost.core.matching.references import folded, quotes
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
@@ -66,12 +65,13 @@ class Habit(NamedTuple):
     times: int
 
 
+@lru_cache(maxsize=1 << 16)
 def text_key(text: str) -> str:
     """A line's text without numbers: what stays the same from month to month."""
     return " ".join(_LETTERS.findall(text.upper()))
 
 
-def who_of(entry: Entry, books: Books, finder: PartyFinder) -> str:
+def who_of(entry: Entry, finder: PartyFinder) -> str:
     """Whose an entry is: its party, else the one that it names, else the account against the bank."""
     party = finder.payee(entry.posted)
     if party:
@@ -80,14 +80,13 @@ def who_of(entry: Entry, books: Books, finder: PartyFinder) -> str:
     return next((line.account for line in others), entry.line.account)
 
 
-def habits_of(books: Books, sides: BankSides) -> Mapping[str, Habit]:
+def habits_of(finder: PartyFinder, sides: BankSides) -> Mapping[str, Habit]:
     """What was agreed before with lines of each text, where that was one thing, by text key."""
-    finder = finder_of(books)
     seen: dict[str, Counter[str]] = defaultdict(Counter)
     for group in sides.groups.values():
         for line in group.lines:
             for entry in group.entries:
-                seen[text_key(line.words)][who_of(entry, books, finder)] += 1
+                seen[text_key(line.words)][who_of(entry, finder)] += 1
     return {
         key: Habit(*counts.most_common(1)[0])
         for key, counts in seen.items()
@@ -95,28 +94,18 @@ def habits_of(books: Books, sides: BankSides) -> Mapping[str, Habit]:
     }
 
 
-def finder_of(books: Books) -> PartyFinder:
-    """Finds any party of the books by its name in a text."""
-    if "party finder" not in books.derived:
-        books.derived["party finder"] = PartyFinder(books.tables.parties, frozenset(PartyKind))
-    finder: PartyFinder = books.derived["party finder"]
-    return finder
-
-
 @dataclass(frozen=True)
 class Matcher:
-    """Compares the entries and lines of one account that are not agreed."""
+    """Compares the entries and lines of one account that are not agreed. It holds no books: it is kept
+    longer than they are."""
 
-    books: Books
+    names: Names
+    finder: PartyFinder
     sides: BankSides
 
     @cached_property
-    def finder(self) -> PartyFinder:
-        return finder_of(self.books)
-
-    @cached_property
     def habits(self) -> Mapping[str, Habit]:
-        return habits_of(self.books, self.sides)
+        return habits_of(self.finder, self.sides)
 
     @cached_property
     def _named(self) -> dict[str, str | None]:
@@ -134,7 +123,7 @@ class Matcher:
 
     def who(self, entry: Entry) -> str:
         if entry.key not in self._who:
-            self._who[entry.key] = who_of(entry, self.books, self.finder)
+            self._who[entry.key] = who_of(entry, self.finder)
         return self._who[entry.key]
 
     def likeness(self, entry: Entry, line: StatementLine) -> Likeness | None:
@@ -151,7 +140,7 @@ class Matcher:
         named, who = self.party_named(line), self.who(entry)
         habit = self.habits.get(text_key(line.words))
         by_habit = habit is not None and habit.times >= 2 and habit.who == who
-        other_payee = named is not None and who in self.books.parties and who != named
+        other_payee = named is not None and who in self.names.known and who != named
         shared = len(words_of(entry.posted.memo or "") & words_of(line.words))
         gain = 100 + 60 * same_number + 40 * (named == who) + 25 * by_habit + 4 * min(shared, 4)
         gain -= 80 * other_payee + 30 * other_number
@@ -159,6 +148,11 @@ class Matcher:
         return Likeness(
             max(gain, 1), days, same_number, named == who, by_habit, other_payee, other_number
         )
+
+
+def matcher_of(books: Books, sides: BankSides) -> Matcher:
+    """Compares what is on the account of these books."""
+    return Matcher(books.names, finder_for(books), sides)
 
 
 def _is_cheque(reference: str | None) -> bool:
@@ -177,7 +171,7 @@ def propose(
 
     *doubtful*: entries that are never sure, since they may have been at the bank long before.
     """
-    matcher = Matcher(books, sides)
+    matcher = matcher_of(books, sides)
     mine, theirs = list(entries), list(lines)
     pairs = list(_pairs(matcher, mine, theirs, doubtful))
     used = {key for pair in pairs for key in pair.entries}
@@ -299,12 +293,12 @@ def _why(
     if likeness.other_number:
         yield f"the number differs: {entry.reference} in the books, {line.reference} at the bank"
     if likeness.by_payee:
-        yield f"the statement names {matcher.books.party_name(matcher.who(entry))}"
+        yield f"the statement names {matcher.names.of(matcher.who(entry))}"
     elif likeness.by_habit:
         habit = matcher.habits[text_key(line.words)]
         yield f"lines of this text were this {habit.times} times before"
     if likeness.other_payee:
-        named = matcher.books.party_name(matcher.party_named(line))
+        named = matcher.names.of(matcher.party_named(line))
         yield f"the statement names somebody else: {named}"
     yield _days_words(likeness.days)
     if rivals:
@@ -358,7 +352,7 @@ def _line_of_several(
     fields: list[tuple[str, list[Entry]]] = []
     named = matcher.party_named(line)
     if named:
-        name = matcher.books.party_name(named)
+        name = matcher.names.of(named)
         fields.append((f"{name}'s", [e for e in near if matcher.who(e) == named]))
     by_nearness = sorted(near, key=lambda entry: abs((line.day - entry.day).days))
     fields += [("one day's", found) for found in _by_day(by_nearness)]

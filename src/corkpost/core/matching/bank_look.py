@@ -9,7 +9,7 @@ from typing import NamedTuple
 from corkpost.core.bank.reconciling import Reconciliation, reconciliation
 from corkpost.core.bank.sides import BankSides, Entry, EntryKey, bank_accounts, bank_sides
 from corkpost.core.books import Books
-from corkpost.core.matching.bank_lines import Matcher, Proposal, propose
+from corkpost.core.matching.bank_lines import Matcher, Proposal, matcher_of, propose
 from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.statements import Statement, StatementLine
@@ -69,16 +69,40 @@ class BankLook(NamedTuple):
 
 def bank_looks(books: Books) -> tuple[BankLook, ...]:
     """Every account that statements came for."""
-    kept: dict[str, BankLook] = books.derived.setdefault("bank looks", {})
-    for account in bank_accounts(books):
-        if account not in kept:
-            sides = bank_sides(books, account)
-            kept[account] = bank_look(books, sides, sides.statements[-1])
-    return tuple(kept.values())
+    found: tuple[BankLook, ...] | None = books.derived.get("bank looks")
+    if found is None:
+        every = (bank_sides(books, code) for code in bank_accounts(books))
+        found = tuple(bank_look(books, sides, sides.statements[-1]) for sides in every)
+        books.derived["bank looks"] = found
+    return found
+
+
+class _Matched(NamedTuple):
+    """All but what depends on which entries were put right: it is kept while the account stays as it is."""
+
+    look: BankLook
+    alone: tuple[Entry, ...]
+    at_bank: tuple[Entry, ...]
 
 
 def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
     """The account up to the statement: its sum, what matches, and what is left over."""
+    which = "latest" if statement is sides.statements[-1] else "earlier"
+    given = (sides, statement.number, books.names)
+    name = f"bank matched {sides.account} {which}"
+    return _look(books, books.kept.once(name, given, lambda: _matched(books, sides, statement)))
+
+
+def _look(books: Books, found: _Matched) -> BankLook:
+    standing = [entry for entry in found.alone if entry.posted.id not in books.corrected]
+    statement = found.look.state.statement
+    twins = tuple(_twins(found.look.matcher, standing, found.at_bank, statement))
+    of_twins = {twin.key for twin, _ in twins}
+    lone = tuple(entry for entry in found.alone if entry.key not in of_twins)
+    return found.look._replace(twins=twins, lone=lone)
+
+
+def _matched(books: Books, sides: BankSides, statement: Statement) -> _Matched:
     state = reconciliation(sides, statement)
     lines = [*state.carried_in, *state.unmatched]
     entries = [*state.outstanding, *_booked_late(sides, statement)]
@@ -102,7 +126,7 @@ def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
     used_lines = {name for one in proposals if one.certainty >= ASIDE for name in one.lines}
     left = [line for line in lines if line.id not in used_lines]
     lone = [entry for entry in entries if entry.key not in used]
-    matcher = Matcher(books, sides)
+    matcher = matcher_of(books, sides)
     differing = tuple(_differing(matcher, lone, left))
     taken = {one.line.id for one in differing}
     taken |= {one.correction.id for one in differing if one.correction}
@@ -112,9 +136,7 @@ def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
     # What is agreed with its own opposite never reached the bank.
     shown = {key: group for key, group in sides.group_of_entry.items() if group.lines}
     at_bank += [entry for key, entry in sides.entries.items() if key in shown]
-    twins = tuple(_twins(matcher, alone, at_bank, statement))
-    of_twins = {twin.key for twin, _ in twins}
-    return BankLook(
+    look = BankLook(
         account=sides.account,
         sides=sides,
         state=state,
@@ -122,10 +144,11 @@ def bank_look(books: Books, sides: BankSides, statement: Statement) -> BankLook:
         differing=differing,
         other_numbers=tuple(_other_numbers(matcher, proposals)),
         missing=tuple(line for line in left if line.id not in taken),
-        lone=tuple(entry for entry in alone if entry.key not in of_twins),
-        twins=twins,
+        lone=(),
+        twins=(),
         matcher=matcher,
     )
+    return _Matched(look, tuple(alone), tuple(at_bank))
 
 
 def _explained(
@@ -237,10 +260,7 @@ def _twins(
     for entry in at_bank:
         by_sum.setdefault(entry.amount, []).append(entry)
     for entry in lone:
-        if (
-            statement.last_day - entry.day < SHOWN_WITHIN
-            or entry.posted.id in matcher.books.corrected
-        ):
+        if statement.last_day - entry.day < SHOWN_WITHIN:
             continue
         near = [
             other

@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, AccountType, PartyKind, TransactionKind
-from corkpost.core.matching.names import PartyFinder
+from corkpost.core.matching.names import finder_for
 from corkpost.core.matching.references import quotes
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
@@ -123,7 +123,14 @@ def find_direct(look: Look, side: Side) -> Iterator[Found]:
     """
     open_by_party = _open_by_party(look, side)
     directs = list(_directs(look, side))
-    offers = [found for direct in directs for found in _offers(direct, open_by_party)]
+    kept = look.books.kept
+    given = (
+        (direct.posted.id, (direct, open_by_party[direct.party]))
+        for direct in directs
+        if direct.party in open_by_party and direct.party is not None
+    )
+    found_of = kept.each(f"offers of {side.kind}", given, lambda _, pair: tuple(_offers(*pair)))
+    offers = [found for offered in found_of for found in offered]
     offers += _unnamed_offers(directs, open_by_party)
     offers.sort(key=lambda found: (-found.certainty, _days(found), found.direct.posted.id))
     used: set[str] = set()
@@ -137,12 +144,14 @@ def find_direct(look: Look, side: Side) -> Iterator[Found]:
 def _open_by_party(look: Look, side: Side) -> Mapping[str | None, PartyOpens]:
     accounts = {account.code for account in look.books.with_role(side.control)}
     found: dict[str | None, list[Open]] = defaultdict(list)
-    for key, left in look.items.open_now.items():
-        if left * side.sign > 0 and key[1] in accounts:
-            item = look.items.items[key]
-            if _is_paper(item.transaction):
-                found[item.party].append(Open(item, abs(left)))
-    return {party: PartyOpens(opens) for party, opens in found.items()}
+    for item, left in look.items.open_on(accounts):
+        if left * side.sign > 0 and _is_paper(item.transaction):
+            found[item.party].append(Open(item, abs(left)))
+    given = ((party, tuple(opens)) for party, opens in found.items())
+    made = look.books.kept.each(
+        f"open beside {side.kind}", given, lambda _, opens: PartyOpens(opens)
+    )
+    return dict(zip(found, made, strict=True))
 
 
 def _is_paper(posted: Transaction) -> bool:
@@ -155,11 +164,15 @@ def _is_paper(posted: Transaction) -> bool:
 
 def _directs(look: Look, side: Side) -> Iterator[Direct]:
     books = look.books
-    finder = PartyFinder(books.tables.parties, frozenset({side.party_kind}))
-    for posted in books.tables.transactions:
-        if posted.kind is side.kind and posted.id not in books.reversed_by:
-            amount = _coded(books, posted, side)
-            if amount > 0 and posted.id not in books.corrected:
+    finder = finder_for(books, side.party_kind)
+    rows = books.rows_by(
+        f"coded straight, {side.kind}",
+        lambda posted: (_coded(books, posted, side),),
+        side.kind,
+    )
+    for amount, coded in rows.items():
+        for posted in coded if amount > 0 else ():
+            if not books.is_answered(posted.id):
                 yield Direct(posted, finder.payee(posted), amount)
 
 
@@ -184,10 +197,7 @@ def _days(found: Found) -> int:
     return abs((found.direct.posted.posting_date - newest).days)
 
 
-def _offers(direct: Direct, by_party: Mapping[str | None, PartyOpens]) -> Iterator[Found]:
-    mine = by_party.get(direct.party) if direct.party is not None else None
-    if mine is None:
-        return
+def _offers(direct: Direct, mine: PartyOpens) -> Iterator[Found]:
     day = direct.posted.posting_date
     exact = mine.of_sum(direct.amount, day)
     for open_ in exact:
@@ -235,13 +245,16 @@ def _unequal(direct: Direct, opens: Iterable[Open]) -> Iterator[Found]:
 def _unnamed_offers(
     directs: Iterable[Direct], by_party: Mapping[str | None, PartyOpens]
 ) -> Iterator[Found]:
+    unnamed = [direct for direct in directs if direct.party is None]
+    if not unnamed:
+        return
     by_sum: dict[Minor, list[Open]] = defaultdict(list)
     for opens in by_party.values():
         for open_ in opens.all:
             by_sum[open_.left].append(open_)
-    for direct in directs:
+    for direct in unnamed:
         same = by_sum.get(direct.amount, ())
-        if direct.party is None and len(same) == 1:
+        if len(same) == 1:
             days = (direct.posted.posting_date - same[0].item.transaction.day).days
             quoted = is_quoted(direct, same[0])
             if quoted or -EARLY_DAYS <= days <= LATE_DAYS_UNNAMED:

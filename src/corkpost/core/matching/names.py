@@ -3,9 +3,9 @@
 import re
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
-from functools import cached_property
+from functools import cached_property, lru_cache
 
-from corkpost.core.books import Party, Transaction
+from corkpost.core.books import Books, Party, Transaction
 from corkpost.core.kinds import PartyKind
 
 _WORD = re.compile(r"[^\W_]+")
@@ -15,9 +15,18 @@ _LEGAL_FORMS = frozenset(
 )
 
 
+@lru_cache(maxsize=1 << 16)
 def words_of(text: str) -> frozenset[str]:
     """The words of a name or text, upper case, legal forms and small words dropped."""
     return frozenset(_WORD.findall(text.upper())) - _LEGAL_FORMS
+
+
+def finder_for(books: Books, *kinds: PartyKind) -> "PartyFinder":
+    """Finds the books' parties of these kinds, or of any, by their names in a text."""
+    wanted = frozenset(kinds or PartyKind)
+    parties = books.tables.parties
+    name = f"finder of {' '.join(sorted(wanted))}"
+    return books.kept.once(name, parties, lambda: PartyFinder(parties, wanted))
 
 
 class PartyFinder:
@@ -25,6 +34,7 @@ class PartyFinder:
 
     def __init__(self, parties: Iterable[Party], kinds: frozenset[PartyKind]) -> None:
         self._parties = [party for party in parties if party.kind in kinds]
+        self._named: dict[str, str | None] = {}
 
     @cached_property
     def _by_rarest_word(self) -> Mapping[str, list[tuple[frozenset[str], str]]]:
@@ -45,7 +55,14 @@ class PartyFinder:
 
     def named_in(self, text: str | None) -> str | None:
         """The party that the text names; None where nobody is, or two are equally."""
-        stands = words_of(text or "")
+        # The same texts are asked about at every run.
+        key = text or ""
+        if key not in self._named:
+            self._named[key] = self._find(key)
+        return self._named[key]
+
+    def _find(self, text: str) -> str | None:
+        stands = words_of(text)
         found: dict[str, int] = {}
         for word in stands:
             for words, code in self._by_rarest_word.get(word, ()):

@@ -7,6 +7,8 @@ the owner's accounts before, and from what was moved there since.
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import NamedTuple
 
 from corkpost.core.books import Books, Party, Transaction
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, PartyKind, TransactionKind
@@ -44,17 +46,18 @@ class PrivateWords:
     business: Counter[str]
     texts: Counter[frozenset[str]]
 
-    def learned(self, text: str) -> tuple[str, ...]:
-        """The words of the text that were the owner's, and hardly ever the business's."""
+    def learned(self, words: frozenset[str]) -> tuple[str, ...]:
+        """Those of a text's telling words that were the owner's, and hardly ever the business's."""
         return tuple(
             sorted(
                 word
-                for word in telling(text)
+                for word in words
                 if self.owner[word] and self.business[word] <= max(1, self.owner[word])
             )
         )
 
 
+@lru_cache(maxsize=1 << 16)
 def telling(text: str) -> frozenset[str]:
     """The words that say something: no numbers, none that every payment bears."""
     return frozenset(
@@ -70,24 +73,40 @@ def text_of(books: Books, posted: Transaction) -> str:
 
 def private_words(books: Books) -> PrivateWords:
     """What the client's books teach, worked out once."""
-    kept: PrivateWords | None = books.derived.get("private words")
-    if kept is None:
+    found: PrivateWords | None = books.derived.get("private words")
+    if found is None:
+        rows = books.rows_by(
+            "teaching words",
+            lambda posted: _teaches(books, posted),
+            *MONEY_KINDS,
+            ground=statement_words(books),
+        )
+        # What was put right teaches nothing: neither what it was, nor what we made of it.
+        many = {
+            key: sum(not books.is_answered(posted.id) for posted in own)
+            for key, own in rows.items()
+        }
         owner: Counter[str] = Counter()
         business: Counter[str] = Counter()
         texts: Counter[frozenset[str]] = Counter()
-        for posted in books.tables.transactions:
-            # What was put right teaches nothing: neither what it was, nor what we made of it.
-            gone = books.is_answered(posted.id)
-            if posted.kind not in MONEY_KINDS or posted.change is not None or gone:
-                continue
-            words = telling(text_of(books, posted))
-            if _is_owners(books, posted):
-                owner.update(words)
-            elif any(books.accounts[line.account].is_profit_and_loss for line in posted.lines):
-                business.update(words)
-                texts[words] += 1
-        kept = books.derived["private words"] = PrivateWords(owner, business, texts)
-    return kept
+        for (whose, words), times in many.items():
+            for word in words if times else ():
+                (owner if whose == "owner" else business)[word] += times
+            if times and whose == "business":
+                texts[words] += times
+        found = books.derived["private words"] = PrivateWords(owner, business, texts)
+    return found
+
+
+def _teaches(books: Books, posted: Transaction) -> Iterator[tuple[str, frozenset[str]]]:
+    """Whose words it bears, the owner's or the business's, and which."""
+    if posted.change is not None:
+        return
+    words = telling(text_of(books, posted))
+    if _is_owners(books, posted):
+        yield "owner", words
+    elif any(books.accounts[line.account].is_profit_and_loss for line in posted.lines):
+        yield "business", words
 
 
 def _is_owners(books: Books, posted: Transaction) -> bool:
@@ -143,12 +162,43 @@ def _owner_names(books: Books) -> tuple[tuple[Party, tuple[str, ...]], ...]:
     return kept
 
 
-def coded_money(books: Books, kind: TransactionKind) -> Iterator[Transaction]:
+class Coded(NamedTuple):
+    """Money coded straight to income or cost, all of it that says the same. *words*: the telling ones."""
+
+    owner: Party | None
+    has_party: bool
+    cash_machine: bool
+    words: frozenset[str]
+    rows: tuple[Transaction, ...]
+
+
+def coded_money(books: Books, kind: TransactionKind) -> Iterator[Coded]:
     """Money coded straight to income or cost, as received and not put right since."""
-    for posted in books.tables.transactions:
-        gone = books.is_answered(posted.id)
-        if posted.kind is kind and posted.change is None and not gone:
-            roles = {books.accounts[line.account].role for line in posted.lines}
-            coded = any(books.accounts[line.account].is_profit_and_loss for line in posted.lines)
-            if coded and roles & MONEY_ROLES:
-                yield posted
+    found = books.rows_by(
+        f"coded money, {kind}",
+        lambda posted: _coded(books, posted),
+        kind,
+        ground=statement_words(books),
+    )
+    for (owner, has_party, cash_machine, words), own in found.items():
+        rows = tuple(posted for posted in own if not books.is_answered(posted.id))
+        if rows:
+            named = books.parties[owner] if owner else None
+            yield Coded(named, has_party, cash_machine, words, rows)
+
+
+def _coded(books: Books, posted: Transaction) -> Iterator[tuple[str, bool, bool, frozenset[str]]]:
+    if not _is_coded(books, posted):
+        return
+    text = text_of(books, posted)
+    own = books.parties.get(posted.party or "")
+    owner = own if own and own.kind is PartyKind.OWNER else owner_named(books, text)
+    cash_machine = bool(words_of(text) & CASH_MACHINE)
+    yield owner.code if owner else "", own is not None, cash_machine, telling(text)
+
+
+def _is_coded(books: Books, posted: Transaction) -> bool:
+    accounts = [books.accounts[line.account] for line in posted.lines]
+    coded = any(account.is_profit_and_loss for account in accounts)
+    money = any(account.role in MONEY_ROLES for account in accounts)
+    return posted.change is None and coded and money

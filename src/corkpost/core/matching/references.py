@@ -2,6 +2,7 @@
 
 import re
 from enum import StrEnum
+from functools import lru_cache
 
 from rapidfuzz.distance import OSA
 
@@ -19,6 +20,7 @@ class Likeness(StrEnum):
     DIFFERENT = "different"
 
 
+@lru_cache(maxsize=1 << 16)
 def folded(reference: str | None) -> str:
     """The reference without case, spaces, punctuation, leading zeros and O/0, I/1 mix-ups.
 
@@ -66,6 +68,7 @@ def is_substitution(one: str | None, other: str | None) -> bool:
     )
 
 
+@lru_cache(maxsize=1 << 16)
 def quotes(text: str | None, reference: str | None) -> bool:
     """Whether *text* names the reference: its folded form stands in the folded text.
 

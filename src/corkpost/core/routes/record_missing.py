@@ -13,9 +13,9 @@ from corkpost.core.books import Allocation, Books, Line, Transaction
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind, TransactionKind
-from corkpost.core.matching.bank_lines import Matcher, finder_of, text_key
+from corkpost.core.matching.bank_lines import matcher_of, text_key
 from corkpost.core.matching.clearing import left_after_pairing
-from corkpost.core.matching.names import words_of
+from corkpost.core.matching.names import finder_for, words_of
 from corkpost.core.matching.receipts_in_hand import left_on, paid_out
 from corkpost.core.matching.references import quotes
 from corkpost.core.matching.sums import exact_sets
@@ -70,7 +70,7 @@ def _reason(line: StatementLine) -> str:
 
 
 def _settling(books: Books, line: StatementLine) -> Iterator[Option]:
-    party = finder_of(books).named_in(line.words)
+    party = finder_for(books).named_in(line.words)
     if party is None:
         return
     opens = _open_of(books, party, line)
@@ -121,7 +121,7 @@ def _as_before(books: Books, line: StatementLine) -> Iterator[Option]:
 def _habit(books: Books, line: StatementLine) -> _Habit | None:
     account = account_of_line(books, line)
     sides = bank_sides(books, account)
-    matcher = Matcher(books, sides)
+    matcher = matcher_of(books, sides)
     known = matcher.habits.get(text_key(line.words))
     if known is None:
         return None

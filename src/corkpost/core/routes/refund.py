@@ -8,8 +8,8 @@ from dataclasses import replace
 from corkpost.core.bank.sides import statement_line
 from corkpost.core.books import Books
 from corkpost.core.change import Plan
-from corkpost.core.matching.bank_lines import finder_of
 from corkpost.core.matching.bank_look import bank_looks
+from corkpost.core.matching.names import finder_for
 from corkpost.core.open_items import open_items
 from corkpost.core.points import Point
 from corkpost.core.refusals import UnknownName
@@ -29,7 +29,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     line = _line_of(books, point)
     if line is None:
         return ()
-    party = finder_of(books).named_in(line.words) or _payee(books, point)
+    party = finder_for(books).named_in(line.words) or _payee(books, point)
     paid_over = _paid_over(books, party, line) if party else []
     if not party or not paid_over:
         return ()

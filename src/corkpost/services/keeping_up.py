@@ -1,0 +1,72 @@
+"""What is worked out from clients' books and kept for the next who asks: points, and the desk's rows.
+
+It is brought up to date behind what people do: nobody waits for it, and until then they see what was
+known last, with a word that it is.
+"""
+
+import json
+import time
+from dataclasses import asdict
+
+from corkpost.services.desk import from_json, summarise
+from corkpost.services.workplace import Ledger, Workplace
+from corkpost.store import desk as desk_store
+from corkpost.store.clients import all_clients, client_named
+from corkpost.store.kept_points import keep_points, with_fresh_points
+
+AT_A_TIME = 1.0
+"""Seconds after which others get their turn."""
+
+
+def keep_up(place: Workplace, seconds: float = AT_A_TIME) -> None:
+    """Bring up to date what is kept, first of the clients that are open, for about so long."""
+    until = time.monotonic() + seconds
+    while keep_one(place) and time.monotonic() < until:
+        pass
+
+
+def bring_up_to_date(place: Workplace) -> None:
+    """Bring all that is kept up to date."""
+    while keep_one(place):
+        pass
+
+
+def keep_one(place: Workplace) -> bool:
+    """Bring what is kept of one client up to date; whether there was one to do."""
+    stale = _stale(place)
+    for ledger in place.open_ledgers():
+        if ledger.client.id in stale or not ledger.has_run:
+            # The next posting goes on from this run, and whoever posts need not wait for a whole one.
+            ledger.checked()
+            if ledger.client.id in stale:
+                _keep(place, ledger)
+            return True
+    for client in all_clients(place.database.reading):
+        if client.id in stale:
+            _keep(place, place.ledger_apart(client))
+            return True
+    return False
+
+
+def _stale(place: Workplace) -> set[int]:
+    connection = place.database.reading
+    fresh = with_fresh_points(connection, place.today)
+    kept = desk_store.summaries(connection)
+    return {
+        client.id
+        for client in all_clients(connection)
+        if client.id not in fresh
+        or (known := kept.get(client.id)) is None
+        or (known.revision, known.today) != (client.revision, place.today)
+        or from_json(known.content) is None
+    }
+
+
+def _keep(place: Workplace, ledger: Ledger) -> None:
+    points, summary = ledger.points, summarise(place, ledger)
+    row = desk_store.Summary(ledger.client.revision, ledger.today, json.dumps(asdict(summary)))
+    with place.database.writing() as connection:
+        # Whoever wrote meanwhile made it stale: it comes round again.
+        if client_named(connection, ledger.client.code) == ledger.client:
+            keep_points(connection, ledger.client, ledger.today, points)
+            desk_store.keep_summary(connection, ledger.client.id, row)
