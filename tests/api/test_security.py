@@ -202,13 +202,17 @@ def test_what_a_role_may_not_do_is_refused_with_who_may(shared_desk, who, addres
     assert re.search(r"partner|reviewer", problem(answer)["detail"])
 
 
-def test_every_route_answers_its_own_people(shared_desk):
+def test_every_route_answers_its_own_people_and_asking_writes_nothing(shared_desk):
     """With the right person nothing is a trace: it is done, or refused in words."""
+    store = shared_desk.app.extensions["corkpost"].database
     for method, rule, address in routes(shared_desk.app, "<client>"):
+        before = "\n".join(store.reading.iterdump()) if method == "GET" else None
         answer = ask(shared_desk.of("OB"), method, rule, address)
         assert answer.status_code < 500, (method, rule, answer.text)
         if answer.status_code >= 400:
             problem(answer)
+        if before is not None:
+            assert "\n".join(store.reading.iterdump()) == before, (method, rule)
 
 
 @pytest.mark.parametrize(

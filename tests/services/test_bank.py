@@ -11,6 +11,7 @@ from corkpost.core.books import BankAccount
 from corkpost.core.money import Currency
 from corkpost.core.points import Level
 from corkpost.core.refusals import BadEntry, NoReason, NothingToDo, UnknownName
+from corkpost.core.row_kinds import registry
 from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns
@@ -20,7 +21,7 @@ from corkpost.services.bank import NotToFinish
 from corkpost.services.posting import Deed, post
 from corkpost.services.transactions import Picked
 from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_camt053, as_csv, as_ofx
-from corkpost.store.changes import KEPT_ORDER, Content
+from corkpost.store.changes import Content
 from corkpost.store.verify import EARLIER_ORDER
 from tests.builders import CODES
 from tests.formats.folders import small_books, write
@@ -289,7 +290,7 @@ def test_an_account_in_another_currency_keeps_its_statements_unmatched_and_raise
 
 
 @pytest.mark.parametrize(
-    "order", [KEPT_ORDER, EARLIER_ORDER], ids=["as written", "as once written"]
+    "order", [tuple(registry()), EARLIER_ORDER], ids=["as written", "as once written"]
 )
 def test_a_change_that_amends_and_agrees_is_proved(half_year, monkeypatch, order):
     office = half_year

@@ -231,7 +231,7 @@ def _usual(usual: Usual, books: Books) -> UsualAnswer:
 
 def changed(ledger: Ledger, posted: Posted) -> tuple[ChangeAnswer, int]:
     """The answer to a post: the change, created."""
-    return change_answer(*posted[:7], ledger.books), 201
+    return change_answer(*posted[:4], ledger.books), 201
 
 
 @bp.get("/clients/<client>/points")

@@ -1,17 +1,31 @@
 """The `corkpost` command: its common options, and how a refusal leaves it."""
 
 from datetime import date
+from importlib import import_module
 from pathlib import Path
 
 import click
 
-from corkpost.cli import accounts, approving, asking, bank, practice, review, running, signing
 from corkpost.cli.context import At, Work
 from corkpost.core.refusals import Refusal
 
+MODULES = ("running", "accounts", "bank", "review", "asking", "approving", "signing", "practice")
+"""Where commands are looked for, in this order: what serves first, which then need not wait for others."""
+
 
 class Commands(click.Group):
-    """Turns a refusal into its words on standard error and exit code 1."""
+    """Imports commands as they are asked for. Turns a refusal into its words on standard error and exit
+    code 1."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:  # noqa: ARG002
+        return sorted(command.name or "" for name in MODULES for command in _commands_in(name))
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:  # noqa: ARG002
+        for name in MODULES:
+            for command in _commands_in(name):
+                if command.name == cmd_name:
+                    return command
+        return None
 
     def invoke(self, ctx: click.Context) -> object:
         try:
@@ -19,6 +33,11 @@ class Commands(click.Group):
         except Refusal as refused:
             click.echo(str(refused), err=True)
             ctx.exit(1)
+
+
+def _commands_in(name: str) -> tuple[click.Command, ...]:
+    found: tuple[click.Command, ...] = import_module(f"corkpost.cli.{name}").COMMANDS
+    return found
 
 
 @click.group(cls=Commands, context_settings={"auto_envvar_prefix": "CORKPOST"})
@@ -42,8 +61,3 @@ def main(ctx: click.Context, data: Path, today: date | None, by: str | None) -> 
     """Review, correct and sign off small clients' books."""
     ctx.obj = Work(data, today, by)
     ctx.call_on_close(ctx.obj.close)
-
-
-for module in (running, accounts, bank, review, asking, approving, signing, practice):
-    for command in module.COMMANDS:
-        main.add_command(command)

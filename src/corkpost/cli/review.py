@@ -172,7 +172,7 @@ def _print_effect(effect: dict[str, Any] | None) -> None:
 def print_posted(work: Work, client: str, posted: Posted, as_json: bool) -> None:
     """What was posted, under its lasting ids."""
     books = overview.chart(work.place, work.person, client)
-    answer = answers.change_answer(*posted[:7], books)
+    answer = answers.change_answer(*posted[:4], books)
     if as_json:
         print_json(answer)
         return

@@ -322,6 +322,20 @@ class Tables:
     party_amendments: tuple[PartyAmendment, ...] = ()
     """Ours alone, as those of the accounts."""
     written: WrittenAs = field(default_factory=WrittenAs)
+    more: Mapping[str, tuple[Any, ...]] = field(default_factory=dict)
+    """Rows of kinds that have no field here, by the name of their kind."""
+
+    def of(self, kind: str) -> tuple[Any, ...]:
+        """The rows of that kind."""
+        rows: tuple[Any, ...] = getattr(self, kind, None) or self.more.get(kind, ())
+        return rows
+
+    def with_rows(self, kind: str, rows: tuple[Any, ...]) -> "Tables":
+        """These tables with other rows of that kind."""
+        if kind in type(self).__dataclass_fields__:
+            fields: dict[str, Any] = {kind: rows}
+            return replace(self, **fields)
+        return replace(self, more={**self.more, kind: rows})
 
 
 class PriorPart(NamedTuple):

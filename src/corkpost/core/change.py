@@ -6,11 +6,11 @@ gives them their numbers, so that the same books and the same request always mak
 
 import hashlib
 import json
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date
 from enum import StrEnum
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from corkpost.core.amendments import Amending, ChartAmending
 from corkpost.core.books import (
@@ -65,8 +65,15 @@ class Plan:
     parties_amended: tuple[PartyAmending, ...] = ()
     counts_stock: bool = False
     """Whether it brings stock to what was counted: no other journal moves stock."""
+    more: Mapping[str, tuple[Any, ...]] = field(default_factory=dict)
+    """Rows of kinds that have no field here, by the name of their kind."""
     about: tuple[str, ...] = ()
     """The transactions that it puts right, for showing them beside it."""
+
+    def of(self, planned: str, kind: str) -> tuple[Any, ...]:
+        """Its rows of a kind: from the field *planned*, or from what it brings under the kind's name."""
+        rows: tuple[Any, ...] = getattr(self, planned) if planned else self.more.get(kind, ())
+        return rows
 
     @property
     def digest(self) -> str:
@@ -83,6 +90,7 @@ class Plan:
             self.accounts,
             self.parties,
             *([self.parties_amended] if self.parties_amended else []),
+            *sorted(self.more.items()),
         ]
         return hashlib.sha256(json.dumps(rows, default=str).encode()).hexdigest()[:16]
 
@@ -120,7 +128,7 @@ def checked(plan: Plan, books: Books) -> Plan:
     Raises NothingToDo, OutOfBalance, BarredDate, or BadEntry where it would allocate more than is
     open. What waits for another's approval is told by `core/approval.py`.
     """
-    standing = (plan.chart, plan.accounts, plan.parties, plan.parties_amended)
+    standing = (plan.chart, plan.accounts, plan.parties, plan.parties_amended, *plan.more.values())
     if not any((plan.entries, plan.allocations, plan.amendments, plan.agreements, *standing)):
         raise NothingToDo("There is nothing left to post here: the books are already so.")
     for entry in plan.entries:

@@ -2,14 +2,14 @@
 
 import hashlib
 import json
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from enum import StrEnum
 from functools import cached_property
 from typing import Any, NamedTuple
 
-from corkpost.core.books import Books
+from corkpost.core.books import Books, Transaction
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItems, open_items
 from corkpost.core.statements import StatementLine
@@ -98,6 +98,41 @@ def point_from(fields: Mapping[str, Any]) -> Point:
     return Point(**known)
 
 
+FACTS = "2-"
+"""Before facts that are digested by `facts_of`; those of the first releases have nothing before them."""
+
+
+def facts_of(
+    amount: Minor,
+    certainty: float,
+    seen: Iterable[Transaction],
+    lines: Iterable[StatementLine],
+) -> str:
+    """A digest of what is seen, field by field: it is another when one of these is, and only then."""
+    facts = {
+        "amount": amount,
+        "level": level_of(certainty),
+        "entries": sorted(
+            [
+                posted.id,
+                posted.kind,
+                posted.posting_date.isoformat(),
+                [
+                    [x.number, x.account, x.amount, x.party, x.tax_code, x.dimensions]
+                    for x in posted.lines
+                ],
+            ]
+            for posted in seen
+        ),
+        "lines": [[line.id, line.amount] for line in lines],
+    }
+    return FACTS + hashlib.sha256(json.dumps(facts).encode()).hexdigest()[:16]
+
+
+ALL_OTHERS = "*"
+"""In the place of ids: the check comes after all that name each other by id."""
+
+
 @dataclass(frozen=True)
 class Look:
     """What a run looks at, shared by all its checks. *today* is for what has an age."""
@@ -112,6 +147,15 @@ class Look:
     @cached_property
     def items(self) -> OpenItems:
         return open_items(self.books)
+
+    def found_before(self, check: "Check", *names: str) -> Iterator[Point]:
+        """What those checks found, or all that *check* comes after. Raises ValueError for one that it
+        does not name: nothing says that it has spoken by then."""
+        every = ALL_OTHERS in check.after
+        if undeclared := [name for name in names if name not in check.after and not every]:
+            raise ValueError(f"{check.id} does not come after {', '.join(undeclared)}")
+        for name in names or (self.found if every else check.after):
+            yield from self.found[name]
 
     @cached_property
     def ground(self) -> object:
@@ -141,6 +185,9 @@ class Check:
     family: Family
     routes: tuple[str, ...]
     finds: str = field(default="")
+    after: tuple[str, ...] = ()
+    """The checks that have to speak first, by id: this one may ask what they found. ALL_OTHERS for what
+    comes last."""
     avoid: str = field(default="")
 
     def point(
@@ -176,8 +223,6 @@ class Check:
         transactions = tuple(dict.fromkeys([name for _, name in entries] + bearing))
         seen = [books.transactions[name] for name in transactions]
         own = [line for posted in seen for line in posted.lines]
-        facts = [amount, level_of(certainty), sorted(map(str, (p[:4] for p in seen)))]
-        facts += [[(line.id, line.amount) for line in lines]] if lines else []
         return Point(
             id=f"p-{hashlib.sha256(identity.encode()).hexdigest()[:12]}",
             check=self.id,
@@ -192,7 +237,7 @@ class Check:
             short=short,
             because=because,
             subjects=pairs,
-            facts=hashlib.sha256(json.dumps(facts).encode()).hexdigest()[:16],
+            facts=facts_of(amount, certainty, seen, lines),
             routes=self.routes if routes is None else routes,
             statement_lines=tuple(line.id for line in lines),
             hints=tuple(sorted((hints or {}).items())),

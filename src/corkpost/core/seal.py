@@ -44,15 +44,18 @@ def seal_digest(books: Books, as_at: date) -> str:
     rows = hashlib.sha256(f"seal {CHAINED_BY} {books.client.code} {as_at}".encode())
     for posted in sorted(_sealed(books, as_at), key=lambda posted: posted.id):
         lines = [
-            [*line[:3], written.lines.get((posted.id, place), line.party), line.tax_code,
-             line.dimensions, line.foreign_amount]
+            [line.number, line.account, line.amount,
+             written.lines.get((posted.id, place), line.party), line.tax_code, line.dimensions,
+             line.foreign_amount]
             for place, line in enumerate(posted.lines)
         ]  # fmt: skip
         fixed = [posted.id, posted.kind, posted.posting_date, posted.entry_kind, lines]
         rows.update(json.dumps(fixed, default=str).encode())
     allocations = (row for row in books.tables.allocations if row.date <= as_at)
     for row in sorted(allocations, key=lambda row: row.id):
-        fixed = [*row[:2], written.allocations.get(row.id, row.party), *row[3:8]]
+        party = written.allocations.get(row.id, row.party)
+        fixed = [row.id, row.date, party, row.debit_transaction, row.credit_transaction,
+                 row.amount, row.foreign_amount, row.undoes]  # fmt: skip
         rows.update(json.dumps(fixed, default=str).encode())
     for members in _sealed_agreements(books, as_at):
         rows.update(json.dumps(members).encode())

@@ -6,9 +6,9 @@ what is within materiality, are seen.
 
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
-from corkpost.core import checks
+from corkpost.core import checks, row_kinds
 from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Allocation, Books, PostedChange
 from corkpost.core.change import Plan, new_entry
@@ -111,6 +111,18 @@ def _notes_of(plan: Plan) -> Iterator[str]:
     yield from (f"{name}: {note}" if name else note for note in plan.notes)
 
 
+def _rows_of_all(plans: list[Plan]) -> dict[str, Any]:
+    """The rows of every kind that the plans bring, by the fields of a plan."""
+    kinds = row_kinds.registry().values()
+    found = {
+        kind: tuple(row for plan in plans for row in plan.of(kind.planned, kind.name))
+        for kind in kinds
+        if kind.planned or any(kind.name in plan.more for plan in plans)
+    }
+    fields: dict[str, Any] = {kind.planned: rows for kind, rows in found.items() if kind.planned}
+    return {**fields, "more": {k.name: rows for k, rows in found.items() if not k.planned}}
+
+
 def _merged(plans: list[Plan], check: str) -> Plan:
     first = plans[0]
     if len(plans) == 1:
@@ -120,12 +132,9 @@ def _merged(plans: list[Plan], check: str) -> Plan:
         kind=first.kind,
         entries=tuple(row for plan in plans for row in plan.entries),
         allocations=tuple(row for plan in plans for row in plan.allocations),
-        amendments=tuple(row for plan in plans for row in plan.amendments),
-        agreements=tuple(row for plan in plans for row in plan.agreements),
-        chart=tuple(row for plan in plans for row in plan.chart),
+        **_rows_of_all(plans),
         accounts=tuple(row for plan in plans for row in plan.accounts),
         parties=tuple(row for plan in plans for row in plan.parties),
-        parties_amended=tuple(row for plan in plans for row in plan.parties_amended),
         prior_parts=tuple(row for plan in plans for row in plan.prior_parts),
         notes=tuple(dict.fromkeys(row for plan in plans for row in _notes_of(plan))),
         warnings=tuple(dict.fromkeys(row for plan in plans for row in plan.warnings)),

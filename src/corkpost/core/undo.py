@@ -1,14 +1,12 @@
 """Taking a change back by its inverse (handbook, section 7)."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
+from typing import Any
 
-from corkpost.core.amendments import Amending, ChartAmending
-from corkpost.core.bank.sides import Group, bank_sides
+from corkpost.core import row_kinds
+from corkpost.core.bank.sides import bank_sides
 from corkpost.core.books import (
-    AccountAmendment,
-    AgreementRow,
     Allocation,
-    Amendment,
     Books,
     PartyAmendment,
     PostedChange,
@@ -18,7 +16,6 @@ from corkpost.core.books import (
 from corkpost.core.change import (
     AllocationWriter,
     ChangeKind,
-    PartyAmending,
     Plan,
     entry_of,
     new_entry,
@@ -50,19 +47,7 @@ def plan_undo(books: Books, number: int) -> Plan:
         kind=ChangeKind.UNDO,
         entries=mirrors,
         allocations=_inverse_allocations(books, number, list(zip(entries, mirrors, strict=True))),
-        amendments=tuple(
-            Amending(row.transaction, row.field, row.after, row.before)
-            for row in reversed(_amendments_of(books, number))
-        ),
-        agreements=_inverse_agreements(books, number),
-        chart=tuple(
-            ChartAmending(row.account, row.field, row.after, row.before)
-            for row in reversed(_chart_of(books, number))
-        ),
-        parties_amended=tuple(
-            PartyAmending(row.party, row.after, row.before)
-            for row in reversed(_merges_of(books, number))
-        ),
+        **inverse_rows(books, number),
         proposed_reason=f"Takes back change {number}: {change.reason}",
         notes=tuple(dict.fromkeys(note for one in dates for note in one.notes)) if moved else (),
         prior_parts=tuple(part for one in dates for part in one.prior_parts),
@@ -71,38 +56,20 @@ def plan_undo(books: Books, number: int) -> Plan:
     )
 
 
-def _inverse_agreements(books: Books, number: int) -> tuple[AgreementRow, ...]:
-    """What the change agreed is taken apart, what it took apart is agreed again."""
-    rows: list[AgreementRow] = []
-    mine = [row for row in books.tables.agreements if row.change == number]
-    for name, account in dict.fromkeys((row.group, row.account) for row in mine):
-        members = [row for row in mine if row.group == name and not row.takes_apart]
-        if members:
-            rows += [AgreementRow(name, account)] if name in _groups(books, account) else []
-        else:
-            again = [row for row in books.tables.agreements if row.group == name]
-            rows += [
-                row._replace(group=f"new-{name}", change=None)
-                for row in again
-                if not row.takes_apart
-            ]
-    return tuple(rows)
-
-
-def _groups(books: Books, account: str) -> Mapping[str, Group]:
-    return bank_sides(books, account).groups
-
-
-def _amendments_of(books: Books, number: int) -> list[Amendment]:
-    return [row for row in books.tables.amendments if row.change == number]
-
-
-def _chart_of(books: Books, number: int) -> list[AccountAmendment]:
-    return [row for row in books.tables.account_amendments if row.change == number]
+def inverse_rows(books: Books, number: int) -> dict[str, Any]:
+    """What takes back the rows of every kind that the change brought, by the fields of a plan."""
+    found = {kind: kind.inverse(books, number) for kind in row_kinds.registry().values()}
+    fields: dict[str, Any] = {kind.planned: rows for kind, rows in found.items() if kind.planned}
+    more = {kind.name: rows for kind, rows in found.items() if rows and not kind.planned}
+    return {**fields, "more": more}
 
 
 def _merges_of(books: Books, number: int) -> list[PartyAmendment]:
-    return [row for row in books.tables.party_amendments if row.change == number]
+    return list(_rows(books, "party_amendments", number))
+
+
+def _rows(books: Books, kind: str, number: int) -> tuple[Any, ...]:
+    return row_kinds.registry()[kind].of_change(books, number)
 
 
 def _joins_merged(books: Books, number: int, later: int) -> bool:
@@ -180,17 +147,17 @@ def _resting_on(books: Books, number: int) -> Iterator[str]:
     own = {posted.id for posted in books.of_change(number)}
     rows = {row.id for row in books.tables.allocations if row.change == number}
     freed = _sides_freed(books, number)
-    words = {(row.transaction, row.field) for row in _amendments_of(books, number)}
-    words |= {(row.account, row.field) for row in _chart_of(books, number)}
+    words = {(row.transaction, row.field) for row in _rows(books, "amendments", number)}
+    words |= {(row.account, row.field) for row in _rows(books, "account_amendments", number)}
     words |= {(row.after or "", "read as") for row in _merges_of(books, number)}
     for later in books.changes:
         if later.number <= number or later.number in books.undone or later.undoes is not None:
             continue
-        amends = {(r.transaction, r.field) for r in _amendments_of(books, later.number)}
-        amends |= {(r.account, r.field) for r in _chart_of(books, later.number)}
+        amends = {(r.transaction, r.field) for r in _rows(books, "amendments", later.number)}
+        amends |= {(r.account, r.field) for r in _rows(books, "account_amendments", later.number)}
         amends |= {(r.party, "read as") for r in _merges_of(books, later.number)}
         agrees = any(
-            row.transaction in own and row.group in _groups(books, row.account)
+            row.transaction in own and row.group in bank_sides(books, row.account).groups
             for row in books.tables.agreements
             if row.change == later.number
         )

@@ -4,8 +4,9 @@ Amounts are decimal strings in the client's currency, debit positive, but for pr
 is positive; days are ISO.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import date as Day
+from typing import Any
 
 from pydantic import BaseModel
 
@@ -456,22 +457,20 @@ def change_answer(
     number: int,
     entries: Iterable[Transaction],
     allocations: Iterable[Allocation],
-    amendments: Iterable[Amendment],
-    agreements: Iterable[AgreementRow],
-    chart: Iterable[AccountAmendment | ChartAmending],
-    merges: Iterable[PartyAmendment | PartyAmending],
+    rows: Mapping[str, Sequence[Any]],
     books: Books,
 ) -> ChangeAnswer:
-    rows = list(agreements)
+    """*rows*: those of every other kind, by its name."""
+    agreements: Sequence[AgreementRow] = rows.get("agreements", ())
     return ChangeAnswer(
         change=number,
         entries=[entry_answer(entry, books) for entry in entries],
         allocations=[allocation_answer(row, books) for row in allocations],
-        amendments=[amending_answer(row) for row in amendments],
-        chart=[chart_amending_answer(row) for row in chart],
-        merges=[merge_answer(row, books) for row in merges],
-        agreed=len({row.group for row in rows if not row.takes_apart}),
-        taken_apart=sum(row.takes_apart for row in rows),
+        amendments=[amending_answer(row) for row in rows.get("amendments", ())],
+        chart=[chart_amending_answer(row) for row in rows.get("account_amendments", ())],
+        merges=[merge_answer(row, books) for row in rows.get("party_amendments", ())],
+        agreed=len({row.group for row in agreements if not row.takes_apart}),
+        taken_apart=sum(row.takes_apart for row in agreements),
     )
 
 

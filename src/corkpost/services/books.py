@@ -6,6 +6,7 @@ from datetime import date
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from corkpost.core import row_kinds
 from corkpost.core.bank.sides import standing_rows
 from corkpost.core.books import Allocation, Books, Tables, Transaction
 from corkpost.core.checks.owner_account_kind import unfit_entries
@@ -22,7 +23,6 @@ from corkpost.services.workplace import Workplace
 from corkpost.store import changes as change_store
 from corkpost.store import clients as client_store
 from corkpost.store import practice as practice_store
-from corkpost.store import rows as as_rows
 from corkpost.store.books import load_books, load_received, sequences_of
 from corkpost.store.changes import ChangeHead, Content
 from corkpost.store.clients import ClientRow
@@ -321,23 +321,23 @@ def _changed_standing(old: Tables, received: Tables, folder: BooksFolder) -> Tab
 
     def fresh(name: str) -> tuple[Any, ...]:
         # Our own amendments come back as part of what is received: they are known.
-        known = {
-            row._replace(change=None) if name in ("amendments", "agreements") else row
-            for row in getattr(old, name)
-        }
-        return tuple(row for row in getattr(new, name) if row not in known)
+        kind = row_kinds.registry().get(name)
+        ours = kind is not None and kind.names_its_change
+        known = {row._replace(change=None) if ours else row for row in old.of(name)}
+        return tuple(row for row in new.of(name) if row not in known)
 
-    names = ("accounts", "parties", "taxes", *as_rows.KEPT)
-    changed: dict[str, Any] = {name: fresh(name) for name in names}
-    return replace(Tables(), **changed)
+    changed = Tables()
+    for name in ("accounts", "parties", "taxes", *row_kinds.registry()):
+        changed = changed.with_rows(name, fresh(name))
+    return changed
 
 
 def _add_standing(content: Content, tables: Tables) -> None:
     content.add_accounts(tables.accounts)
     content.add_parties(tables.parties)
     content.add_taxes(tables.taxes)
-    for name in as_rows.KEPT:
-        content.add_kept(name, getattr(tables, name))
+    for name in row_kinds.registry():
+        content.add_kept(name, tables.of(name))
 
 
 def give_out(

@@ -8,16 +8,18 @@ from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import date
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
+from corkpost.core import row_kinds
 from corkpost.core.approval import HeldForApproval, why_held
 from corkpost.core.bank.agreeing import ready
-from corkpost.core.books import AccountAmendment, Amendment, Books, PartyAmendment
+from corkpost.core.books import Books
 from corkpost.core.change import Plan, opened_for
 from corkpost.core.kinds import EntryKind, PeriodState
 from corkpost.core.periods import Period
 from corkpost.core.points import Point, PointState
 from corkpost.core.refusals import Moved, NoReason, Refusal
+from corkpost.core.row_kinds import Posting, RowKind
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Ledger, Posted, Workplace
 from corkpost.store import changes as change_store
@@ -214,7 +216,7 @@ def _append(
     connection = place.database.reading
     client_id = ledger.client.id
     made_by = deed.approves.made_by if deed.approves else person.code
-    numbered = _numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
+    numbered, names = _numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
     stamped = [
         entry._replace(
             entered_at=place.now, entered_by=made_by, reason=entry.reason or deed.reason.strip()
@@ -226,26 +228,11 @@ def _append(
     content.add_allocations(
         numbered.allocations, change_store.next_allocation(connection, client_id)
     )
-    amendments = tuple(
-        Amendment(row.transaction, place.now, row.field, row.before, row.after, deed.reason.strip())
-        for row in plan.amendments
-    )
-    chart = tuple(
-        AccountAmendment(
-            row.account, place.now, row.field, row.before, row.after, deed.reason.strip()
-        )
-        for row in plan.chart
-    )
-    merges = tuple(
-        PartyAmendment(row.party, place.now, row.before, row.after, deed.reason.strip())
-        for row in plan.parties_amended
-    )
-    content.add_kept("party_amendments", merges)
-    content.add_kept("amendments", amendments)
-    content.add_kept("account_amendments", chart)
+    rows = _posted_rows(plan, Posting(place.now, deed.reason.strip(), names))
+    for name, own in rows.items():
+        content.add_kept(name, own)
     content.add_accounts(plan.accounts)
     content.add_parties(plan.parties)
-    content.add_kept("agreements", numbered.agreements)
     head = change_store.ChangeHead(
         kind=plan.kind,
         made_by=made_by,
@@ -277,21 +264,24 @@ def _append(
         _reopen_point(place, person, ledger, plan.undoes, deed.reason)
     entries = tuple(entry._replace(change=number) for entry in stamped)
     allocations = tuple(row._replace(change=number) for row in numbered.allocations)
-    amendments = tuple(row._replace(change=number) for row in amendments)
-    agreements = tuple(row._replace(change=number) for row in numbered.agreements)
-    chart = tuple(row._replace(change=number) for row in chart)
-    merges = tuple(row._replace(change=number) for row in merges)
-    return number, Posted(
-        number,
-        entries,
-        allocations,
-        amendments,
-        agreements,
-        chart,
-        merges,
-        plan.accounts,
-        plan.parties,
-    )
+    brought = {
+        name: tuple(_brought_by(row_kinds.registry()[name], row, number) for row in own)
+        for name, own in rows.items()
+    }
+    return number, Posted(number, entries, allocations, brought, plan.accounts, plan.parties)
+
+
+def _posted_rows(plan: Plan, posting: Posting) -> dict[str, tuple[Any, ...]]:
+    """The rows of every kind that the plan brings, as they are kept."""
+    found = {
+        kind.name: tuple(kind.posted(row, posting) for row in plan.of(kind.planned, kind.name))
+        for kind in row_kinds.registry().values()
+    }
+    return {name: rows for name, rows in found.items() if rows}
+
+
+def _brought_by(kind: RowKind, row: Any, number: int) -> Any:
+    return row._replace(change=number) if kind.names_its_change else row
 
 
 def record_decision(
@@ -352,8 +342,9 @@ def _reopen_point(
             )
 
 
-def _numbered(books: Books, plan: Plan, next_number: int) -> Plan:
-    """The plan with lasting ids: entries in their own series per client and year."""
+def _numbered(books: Books, plan: Plan, next_number: int) -> tuple[Plan, dict[str, str]]:
+    """The plan with lasting ids, entries in their own series per client and year; and the lasting ids
+    by those of the plan, groups' too."""
     names: dict[str, str] = {}
     used = set(books.transactions)
     for entry in plan.entries:
@@ -377,13 +368,7 @@ def _numbered(books: Books, plan: Plan, next_number: int) -> Plan:
     groups = dict.fromkeys(row.group for row in plan.agreements if row.group.startswith("new-"))
     for place, name in enumerate(groups, 1):
         names[name] = f"G-{next_number}-{place}"
-    agreements = tuple(
-        row._replace(
-            group=names.get(row.group, row.group), transaction=_named(names, row.transaction)
-        )
-        for row in plan.agreements
-    )
-    return replace(plan, entries=entries, allocations=allocations, agreements=agreements)
+    return replace(plan, entries=entries, allocations=allocations), names
 
 
 def _named(names: dict[str, str], name: str | None) -> str | None:
@@ -400,10 +385,11 @@ def posted_change(ledger: Ledger, number: int) -> Posted:
     tables = ledger.books.tables
     return Posted(
         number,
-        tuple(posted for posted in tables.transactions if posted.change == number),
+        ledger.books.of_change(number),
         tuple(row for row in tables.allocations if row.change == number),
-        tuple(row for row in tables.amendments if row.change == number),
-        tuple(row for row in tables.agreements if row.change == number),
-        tuple(row for row in tables.account_amendments if row.change == number),
-        tuple(row for row in tables.party_amendments if row.change == number),
+        {
+            kind.name: kind.of_change(ledger.books, number)
+            for kind in row_kinds.registry().values()
+            if kind.names_its_change
+        },
     )

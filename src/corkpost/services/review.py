@@ -11,6 +11,7 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.change import Plan
 from corkpost.core.changed_facts import changes_since
 from corkpost.core.effect import Effect
+from corkpost.core.first_facts import are_facts_of
 from corkpost.core.periods import Period
 from corkpost.core.points import Family, Point, PointState, point_from
 from corkpost.core.queries import Query, later_day
@@ -86,7 +87,7 @@ def stated_points(ledger: Ledger) -> tuple[StatedPoint, ...]:
     """Every point with its state: those found now, then those that a standing change corrected."""
     asked = {query.point: query for query in ledger.queries if query.ended is None}
     found = [
-        _stated(point, ledger.decisions.get(point.id), asked.get(point.id), ledger.today)
+        _stated(ledger, point, ledger.decisions.get(point.id), asked.get(point.id))
         for point in ledger.points
     ]
     here = {point.id for point in ledger.points}
@@ -100,12 +101,12 @@ def stated_points(ledger: Ledger) -> tuple[StatedPoint, ...]:
 
 
 def _stated(
-    point: Point, decision: Decision | None, query: Query | None, today: date
+    ledger: Ledger, point: Point, decision: Decision | None, query: Query | None
 ) -> StatedPoint:
     if decision is None or decision.state not in DECIDED:
         return StatedPoint(point, PointState.OPEN, decision, query=query)
-    changed = decision.facts != point.facts
-    back = decision.state is PointState.ASKED and query is not None and query.is_back(today)
+    changed = not are_facts_of(point, decision.facts, ledger.books)
+    back = decision.state is PointState.ASKED and query is not None and query.is_back(ledger.today)
     state = PointState.OPEN if changed or back else decision.state
     return StatedPoint(point, state, decision, changed, query)
 

@@ -5,6 +5,8 @@ from collections.abc import Mapping
 from datetime import datetime, timedelta
 from typing import NamedTuple
 
+from corkpost.core.books import Books
+from corkpost.core.first_facts import are_facts_of
 from corkpost.core.points import PointState
 from corkpost.services.review import StatedPoint, stated_points
 from corkpost.services.rights import Person
@@ -49,10 +51,12 @@ def visit(place: Workplace, person: Person, client_code: str) -> Since:
         )
     if before is None or before_at is None:
         return Since(None, (), (), (), 0)
-    return _since(before_at, json.loads(before), stated, now)
+    return _since(ledger.books, before_at, json.loads(before), stated, now)
 
 
-def _since(at: datetime, before: Seen, stated: tuple[StatedPoint, ...], now: Seen) -> Since:
+def _since(
+    books: Books, at: datetime, before: Seen, stated: tuple[StatedPoint, ...], now: Seen
+) -> Since:
     new: list[str] = []
     changed: list[str] = []
     decided: list[str] = []
@@ -63,7 +67,7 @@ def _since(at: datetime, before: Seen, stated: tuple[StatedPoint, ...], now: See
                 new.append(one.point.id)
         elif one.state.value != was[0]:
             (changed if one.state is PointState.OPEN else decided).append(one.point.id)
-        elif one.point.facts != was[1]:
+        elif not are_facts_of(one.point, was[1], books):
             changed.append(one.point.id)
     gone = sum(
         state == PointState.OPEN and point not in now for point, (state, _) in before.items()

@@ -5,29 +5,25 @@ import hashlib
 import json
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
 from functools import cached_property
 from pathlib import Path
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
-from corkpost.core.amendments import with_amendments, with_chart
+from corkpost.core import row_kinds
+from corkpost.core.amendments import with_chart
 from corkpost.core.books import (
     Account,
-    AccountAmendment,
-    AgreementRow,
     Allocation,
-    Amendment,
     Books,
     Party,
-    PartyAmendment,
     Transaction,
 )
 from corkpost.core.checks import run_checks
 from corkpost.core.matching.private_words import left_as_business
-from corkpost.core.merging import with_merges
 from corkpost.core.open_items import OpenItems
 from corkpost.core.points import Look, Point, PointState
 from corkpost.core.queries import Query
@@ -46,6 +42,8 @@ from corkpost.store.review import Decision, decisions_of
 from corkpost.store.sign_off import SealRow, seals_of
 
 MOST_LEDGERS = 24
+MOST_TRANSACTIONS = 400_000
+"""In all the books that are held: of large clients fewer are held than of small ones."""
 
 
 @contextmanager
@@ -148,12 +146,15 @@ class Posted(NamedTuple):
     number: int
     entries: tuple[Transaction, ...]
     allocations: tuple[Allocation, ...]
-    amendments: tuple[Amendment, ...] = ()
-    agreements: tuple[AgreementRow, ...] = ()
-    chart: tuple[AccountAmendment, ...] = ()
-    merges: tuple[PartyAmendment, ...] = ()
+    rows: Mapping[str, tuple[Any, ...]] = {}
+    """Those of every other kind, by its name."""
     accounts: tuple[Account, ...] = ()
     parties: tuple[Party, ...] = ()
+
+    def of(self, kind: str) -> tuple[Any, ...]:
+        """Its rows of that kind."""
+        found: tuple[Any, ...] = self.rows.get(kind, ())
+        return found
 
 
 class Workplace:
@@ -207,7 +208,7 @@ class Workplace:
             _passed_over_by_the_collector()
         with self._lock:
             self._ledgers[client.id] = ledger
-            while len(self._ledgers) > MOST_LEDGERS:
+            while len(self._ledgers) > 1 and self._holds_too_much():
                 self._ledgers.popitem(last=False)
         return ledger
 
@@ -243,6 +244,10 @@ class Workplace:
             now = client_store.client_named(connection, client.code) or client
             return self._read(now, known.books if known else None)
 
+    def _holds_too_much(self) -> bool:
+        held = [len(one.books.tables.transactions) for one in self._ledgers.values()]
+        return len(held) > MOST_LEDGERS or sum(held) > MOST_TRANSACTIONS
+
     def forget(self, ledger: Ledger) -> None:
         """Read the client's books from the store when they are next asked for."""
         with self._lock:
@@ -259,10 +264,10 @@ class Workplace:
             if client is None or client.revision != before.client.revision + 1:
                 return
             changes = tuple(row.posted for row in changes_of(connection, client.id))
-            books = before.books.with_posted(posted.entries, posted.allocations, posted.agreements)
-            books = with_amendments(books, posted.amendments)
-            books = with_chart(books, posted.chart, posted.accounts, posted.parties)
-            books = with_merges(books, posted.merges)
+            books = before.books.with_posted(posted.entries, posted.allocations)
+            books = with_chart(books, (), posted.accounts, posted.parties)
+            for name, rows in posted.rows.items():
+                books = row_kinds.registry()[name].laid_over(books, rows)
             ledger = Ledger(
                 client,
                 books.followed_by(changes=changes),

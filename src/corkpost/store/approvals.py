@@ -13,7 +13,7 @@ RULE = """
     LIMIT 1
 """
 ADD_RULE = """
-    INSERT INTO approval_rules
+    INSERT INTO approval_rules (staff_code, number, journals, above, made_by, made_at)
     SELECT :staff_code, COALESCE(MAX(number), 0) + 1, :journals, :above, :made_by, :made_at
     FROM approval_rules
     WHERE staff_code = :staff_code
@@ -29,7 +29,7 @@ PROPOSALS = """
     ORDER BY proposal.number
 """
 ADD_PROPOSAL = """
-    INSERT INTO proposals
+    INSERT INTO proposals (client_id, number, act, asked, reason, shown, why, made_by, made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :act, :asked, :reason, :shown, :why, :made_by,
            :made_at
     FROM proposals
@@ -37,7 +37,7 @@ ADD_PROPOSAL = """
     RETURNING number
 """
 ADD_END = """
-    INSERT INTO proposal_ends
+    INSERT INTO proposal_ends (client_id, proposal, how, remark, change, made_by, made_at)
     VALUES (:client_id, :proposal, :how, :remark, :change, :made_by, :made_at)
 """
 

@@ -6,28 +6,26 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any
 
+from corkpost.core import row_kinds
 from corkpost.core.amendments import as_amended
 from corkpost.core.books import (
-    AccountAmendment,
-    AgreementRow,
     Allocation,
-    Amendment,
     Attachment,
     Books,
     Line,
-    PartyAmendment,
     Tables,
     Transaction,
 )
 from corkpost.core.kinds import AccountType
 from corkpost.core.merging import merged
 from corkpost.core.periods import Calendar
+from corkpost.core.row_kinds import RowKind
 from corkpost.store import rows as as_rows
 from corkpost.store.changes import ChangeRow, changes_of
 from corkpost.store.clients import ClientRow, facts_of
 from corkpost.store.papers import papers_of
 from corkpost.store.periods import opened_through, states_of
-from corkpost.store.rows import KEPT, Reader
+from corkpost.store.rows import Reader
 from corkpost.store.sign_off import seals_of
 from corkpost.store.statements import finished_of, set_aside_of, standing, statements_of
 
@@ -153,16 +151,23 @@ def load_received(connection: sqlite3.Connection, client_id: int) -> Tables:
     )
     return replace(
         tables,
-        account_amendments=(),
-        party_amendments=(),
+        **_came(tables),
         transactions=tuple(posted for posted in tables.transactions if posted.change is None),
         allocations=tuple(row for row in tables.allocations if row.change is None),
-        amendments=tuple(row for row in tables.amendments if row.change is None),
-        agreements=tuple(row for row in tables.agreements if row.change is None),
         attachments=tuple(
             paper for paper in tables.attachments if not paper.path.startswith(PAPERS)
         ),
     )
+
+
+def _came(tables: Tables) -> dict[str, Any]:
+    """The rows of each kind that says which change brought them, without those that ours did."""
+    kinds = [kind for kind in row_kinds.registry().values() if kind.names_its_change]
+    return {
+        kind.name: tuple(row for row in tables.of(kind.name) if row.change is None)
+        for kind in kinds
+        if hasattr(tables, kind.name)
+    }
 
 
 def _income(tables: Tables, balances: Mapping[str, int]) -> int:
@@ -177,14 +182,13 @@ def load_tables(
     received. *which*: of the accounts and parties, ANY or those RECEIVED."""
     named = {"client_id": client_id}
     kept: dict[str, Any] = {}
-    for name in KEPT:
+    for name, kind in row_kinds.registry().items():
         found = connection.execute(KEPT_ROWS, {**named, "of_table": name})
         kept[name] = tuple(
-            _of_change(as_rows.kept_value(name, content), number, received)
-            for content, number in found
+            _of_change(kind, kind.row(content), number, received) for content, number in found
         )
     kept["attachments"] += _papers(connection, client_id)
-    return Tables(
+    tables = Tables(
         accounts=tuple(
             as_rows.account_of(row)
             for row in connection.execute(ACCOUNTS.format(which=which), named)
@@ -195,8 +199,10 @@ def load_tables(
         taxes=tuple(as_rows.tax_of(row) for row in connection.execute(TAXES, named)),
         transactions=_transactions(connection, client_id, received),
         allocations=_allocations(connection, client_id, received),
-        **kept,
     )
+    for name, rows in kept.items():
+        tables = tables.with_rows(name, rows)
+    return tables
 
 
 def _transactions(
@@ -221,10 +227,8 @@ def _allocations(
     return tuple(read.allocation(row[2:], _change(row[1], received)) for row in found)
 
 
-def _of_change(row: Any, number: int, received: frozenset[int]) -> Any:
-    if isinstance(row, Amendment | AccountAmendment | PartyAmendment | AgreementRow):
-        return row._replace(change=_change(number, received))
-    return row
+def _of_change(kind: RowKind, row: Any, number: int, received: frozenset[int]) -> Any:
+    return row._replace(change=_change(number, received)) if kind.names_its_change else row
 
 
 def _change(number: int, received: Iterable[int]) -> int | None:

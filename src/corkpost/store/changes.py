@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any, NamedTuple
 
+from corkpost.core import row_kinds
 from corkpost.core.books import (
     Account,
     Allocation,
@@ -25,9 +26,6 @@ from corkpost.store.statements import line_rows, statement_row
 
 GENESIS = "0" * 64
 CHUNK = 5_000
-KEPT_ORDER = tuple(as_rows.KEPT)
-"""The one order in which a change's kept rows are digested, when written and when proved."""
-
 LAST_CHANGE = """
     SELECT number, digest
     FROM changes
@@ -36,7 +34,10 @@ LAST_CHANGE = """
     LIMIT 1
 """
 ADD_CHANGE = """
-    INSERT INTO changes VALUES (
+    INSERT INTO changes (
+      client_id, number, kind, made_by, made_at, reason, route, point, undoes,
+      prior_parts, idempotency_key, content, previous, digest)
+    VALUES (
       :client_id, :number, :kind, :made_by, :made_at, :reason, :route, :point, :undoes,
       :prior_parts, :idempotency_key, :content, :previous, :digest)
 """
@@ -68,34 +69,57 @@ NEXT_ALLOCATION = """
     SELECT COALESCE(MAX(seq), 0) + 1 FROM allocations WHERE client_id = :client_id
 """
 ADD_LINE = """
-    INSERT INTO lines VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO lines (
+      client_id, transaction_seq, position, number, account, amount, party, tax_code,
+      description, dimensions, currency, foreign_amount, tax_date, other)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_TRANSACTION = """
-    INSERT INTO transactions VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO transactions (
+      client_id, seq, change_number, id, kind, posting_date, document_date, due_date,
+      entered_at, entered_by, reference, party, memo, source, currency, rate, reverses,
+      entry_kind, corrects, reason, other)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_ALLOCATION = """
-    INSERT INTO allocations VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO allocations (
+      client_id, seq, change_number, id, date, party, debit_transaction,
+      credit_transaction, amount, foreign_amount, undoes, other)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_ACCOUNT = """
-    INSERT INTO accounts VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO accounts (
+      client_id, code, change_number, position, name, type, role, owner, tax_code,
+      expected_type, other)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_PARTY = """
-    INSERT INTO parties VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO parties (client_id, code, change_number, position, name, kind, share, aliases, other)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_TAX = """
-    INSERT INTO taxes VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO taxes (client_id, code, change_number, position, name, rate, kind, recoverable, other)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_KEPT = """
-    INSERT INTO kept_rows VALUES (?, ?, ?, ?, ?, ?)
+    INSERT INTO kept_rows (client_id, of_table, key, change_number, position, content)
+    VALUES (?, ?, ?, ?, ?, ?)
 """
 ADD_STATEMENT = """
-    INSERT INTO statements VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO statements (
+      client_id, number, change_number, account, path, first_day, last_day, opening,
+      closing, off_by, off_from, warnings)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_STATEMENT_LINE = """
-    INSERT INTO statement_lines VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO statement_lines (
+      client_id, statement_number, position, id, day, amount, text, reference,
+      counterparty, bank_id, balance, value_day)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 ADD_SUPERSEDED = """
-    INSERT INTO superseded VALUES (?, ?, ?, ?)
+    INSERT INTO superseded (client_id, of_table, seq, change_number)
+    VALUES (?, ?, ?, ?)
 """
 
 Row = tuple[Any, ...]
@@ -184,8 +208,8 @@ class Content:
         self.taxes = _keyed(taxes, as_rows.tax_row)
 
     def add_kept(self, name: str, rows: Iterable[Any]) -> None:
-        """Rows of a table that is kept under keys, in their order."""
-        keyed = enumerate(as_rows.kept_rows(name, rows))
+        """Rows of one of the kinds, in their order."""
+        keyed = enumerate(row_kinds.registry()[name].keyed(rows))
         self.kept += [(name, key, position, content) for position, (key, content) in keyed]
 
     def add_statements(self, statements: Iterable[Statement]) -> None:
@@ -196,11 +220,13 @@ class Content:
     def set_facts(self, facts: ClientFacts) -> None:
         self.facts = [facts_row(facts)]
 
-    def digest(self, kept_order: Sequence[str] = KEPT_ORDER) -> str:
+    def digest(self, kept_order: Sequence[str] = ()) -> str:
         """SHA-256 over every row, table by table; a table without rows leaves no trace in it.
 
-        *kept_order*: the order of the tables in `kept`, which says nothing and must be one.
+        *kept_order*: the order of the kinds in `kept`, which says nothing and must be one: that of the
+        kinds, when written and when proved.
         """
+        kept_order = kept_order or tuple(row_kinds.registry())
         content = hashlib.sha256()
         kept = sorted(self.kept, key=lambda row: (kept_order.index(row[0]), row[2]))
         for name, rows in {**vars(self), "kept": kept}.items():

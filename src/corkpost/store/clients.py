@@ -28,7 +28,11 @@ RAISE_REVISION = """
     UPDATE clients SET revision = revision + 1 WHERE id = :client_id
 """
 ADD_FACTS = """
-    INSERT INTO client_facts VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+    INSERT INTO client_facts (
+      client_id, change_number, name, entity, currency, year_end, tax_registered,
+      books_from, books_to, filed_through, filed_on, tax_returned_through, materiality,
+      capital_item, years)
+    VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
 """
 FACTS = """
     SELECT name, entity, currency, year_end, tax_registered, books_from, books_to, filed_through,

@@ -8,7 +8,8 @@ SUMMARIES = """
     SELECT client_id, revision, today, content FROM summaries
 """
 KEEP_SUMMARY = """
-    INSERT INTO summaries VALUES (:client_id, :revision, :today, :content)
+    INSERT INTO summaries (client_id, revision, today, content)
+    VALUES (:client_id, :revision, :today, :content)
     ON CONFLICT (client_id)
     DO UPDATE SET revision = :revision, today = :today, content = :content
 """

@@ -11,7 +11,8 @@ DRAFTS = """
     ORDER BY made_at DESC, id
 """
 KEEP_DRAFT = """
-    INSERT INTO drafts VALUES (:client_id, :id, :content, :made_by, :made_at)
+    INSERT INTO drafts (client_id, id, content, made_by, made_at)
+    VALUES (:client_id, :id, :content, :made_by, :made_at)
     ON CONFLICT (client_id, id)
     DO UPDATE SET content = :content, made_by = :made_by, made_at = :made_at
 """

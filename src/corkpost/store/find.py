@@ -5,6 +5,8 @@ import sqlite3
 from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
+from corkpost.core import row_kinds
+
 BEHIND = """
     SELECT client.id, COALESCE(mark.transaction_seq, 0), COALESCE(mark.change_number, 0),
            (SELECT MAX(number) FROM changes WHERE client_id = client.id)
@@ -52,11 +54,12 @@ LATEST_VERSION = """
     SELECT MAX(seq) FROM transactions WHERE client_id = :client_id AND id = :id
 """
 LAST_ROW = "SELECT COALESCE(MAX(id), 0) FROM find_rows"
-ADD_ROW = "INSERT INTO find_rows VALUES (?, ?, ?, ?)"
+ADD_ROW = "INSERT INTO find_rows (id, client_id, kind, key) VALUES (?, ?, ?, ?)"
 ADD_WORDS = "INSERT INTO find_words (rowid, client, words) VALUES (?, ?, ?)"
-ADD_AMOUNT = "INSERT OR IGNORE INTO find_amounts VALUES (?, ?, ?)"
+ADD_AMOUNT = "INSERT OR IGNORE INTO find_amounts (client_id, amount, id) VALUES (?, ?, ?)"
 SET_MARK = """
-    INSERT INTO find_marks VALUES (:client_id, :seq, :change)
+    INSERT INTO find_marks (client_id, transaction_seq, change_number)
+    VALUES (:client_id, :seq, :change)
     ON CONFLICT (client_id) DO UPDATE SET transaction_seq = :seq, change_number = :change
 """
 BY_AMOUNT = """
@@ -216,11 +219,11 @@ def _add_others(connection: sqlite3.Connection, client: Behind, adding: "_Adding
     for name, amount, *texts in connection.execute(NEW_STATEMENT_LINES, new):
         adding.add("s", name, texts, (abs(amount),), folds=(texts[1],))
     for (content,) in connection.execute(NEW_WORDINGS, new):
-        transaction, _, _, _, after, *_ = json.loads(content)
-        named = {"client_id": client.client_id, "id": transaction}
+        wording = row_kinds.registry()["amendments"].row(content)
+        named = {"client_id": client.client_id, "id": wording.transaction}
         row = connection.execute(LATEST_VERSION, named).fetchone()
-        if row[0] is not None and after:
-            adding.add("t", str(row[0]), [after], (), folds=(after,))
+        if row[0] is not None and wording.after:
+            adding.add("t", str(row[0]), [wording.after], (), folds=(wording.after,))
 
 
 class _Adding:

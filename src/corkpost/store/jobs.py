@@ -5,7 +5,7 @@ from datetime import datetime
 from typing import NamedTuple
 
 ADD_JOB = """
-    INSERT INTO jobs
+    INSERT INTO jobs (id, kind, made_by, made_at, state, request, progress, result, lease)
     VALUES (:id, :kind, :made_by, :made_at, 'queued', :request, 'waiting', 'null', 0)
 """
 JOB = """

@@ -11,7 +11,7 @@ PAPERS = """
     ORDER BY number
 """
 ADD_PAPER = """
-    INSERT INTO papers
+    INSERT INTO papers (client_id, number, transaction_id, name, digest, made_by, made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :transaction_id, :name, :digest,
            :made_by, :made_at
     FROM papers

@@ -14,7 +14,7 @@ STATES = """
     ORDER BY number
 """
 ADD_STATE = """
-    INSERT INTO period_states
+    INSERT INTO period_states (client_id, number, first_day, state, reason, made_by, made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :first_day, :state, :reason, :made_by, :made_at
     FROM period_states
     WHERE client_id = :client_id

@@ -10,7 +10,8 @@ PRACTICE = """
     SELECT name, is_demo, second_person FROM practice
 """
 FOUND_PRACTICE = """
-    INSERT INTO practice VALUES (1, :name, :is_demo, 1)
+    INSERT INTO practice (id, name, is_demo, second_person)
+    VALUES (1, :name, :is_demo, 1)
 """
 SET_SECOND_PERSON = """
     UPDATE practice SET second_person = :second_person
@@ -42,14 +43,16 @@ GIVERS = """
     ORDER BY client.code, given.staff_code
 """
 GIVE = """
-    INSERT INTO staff_clients VALUES (:staff_code, :client_id)
+    INSERT INTO staff_clients (staff_code, client_id)
+    VALUES (:staff_code, :client_id)
     ON CONFLICT DO NOTHING
 """
 TAKE_AWAY = """
     DELETE FROM staff_clients WHERE staff_code = :staff_code AND client_id = :client_id
 """
 KEEP_PLACE = """
-    INSERT INTO places VALUES (:staff_code, :client_id, :path, :at)
+    INSERT INTO places (staff_code, client_id, path, at)
+    VALUES (:staff_code, :client_id, :path, :at)
     ON CONFLICT (staff_code, client_id) DO UPDATE SET path = :path, at = :at
 """
 PLACES = """

@@ -12,7 +12,7 @@ CONTACT = """
     SELECT name, email FROM contacts WHERE client_id = :client_id ORDER BY number DESC LIMIT 1
 """
 ADD_CONTACT = """
-    INSERT INTO contacts
+    INSERT INTO contacts (client_id, number, name, email, made_by, made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :name, :email, :made_by, :made_at
     FROM contacts
     WHERE client_id = :client_id
@@ -30,7 +30,7 @@ QUERIES = """
     ORDER BY query.number
 """
 ADD_QUERY = """
-    INSERT INTO queries
+    INSERT INTO queries (client_id, number, point, question, transactions, back_on, made_by, made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :point, :question, :transactions, :back_on,
            :made_by, :made_at
     FROM queries
@@ -38,13 +38,14 @@ ADD_QUERY = """
     RETURNING number
 """
 ADD_WORDING = """
-    INSERT INTO query_wordings
+    INSERT INTO query_wordings (client_id, query, number, question, made_by, made_at)
     SELECT :client_id, :query, COALESCE(MAX(number), 0) + 1, :question, :made_by, :made_at
     FROM query_wordings
     WHERE client_id = :client_id AND query = :query
 """
 ADD_END = """
-    INSERT INTO query_ends VALUES (:client_id, :query, :how, :made_by, :made_at)
+    INSERT INTO query_ends (client_id, query, how, made_by, made_at)
+    VALUES (:client_id, :query, :how, :made_by, :made_at)
     ON CONFLICT DO NOTHING
 """
 SENT_MESSAGES = """
@@ -56,7 +57,9 @@ SENT_MESSAGES = """
     ORDER BY message.number
 """
 ADD_MESSAGE = """
-    INSERT INTO messages
+    INSERT INTO messages (
+      client_id, number, token, to_name, to_email, subject, body, queries, made_by,
+      made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :token, :to_name, :to_email, :subject, :body,
            :queries, :made_by, :made_at
     FROM messages
@@ -64,7 +67,8 @@ ADD_MESSAGE = """
     RETURNING number
 """
 ADD_SENDING = """
-    INSERT INTO message_sendings VALUES (:client_id, :message, :sent_at)
+    INSERT INTO message_sendings (client_id, message, sent_at)
+    VALUES (:client_id, :message, :sent_at)
 """
 MESSAGE_WITH_TOKEN = """
     SELECT client_id, number, to_email, body, queries FROM messages WHERE token = :token
@@ -78,14 +82,16 @@ ANSWERS = """
     ORDER BY number
 """
 ADD_ANSWER = """
-    INSERT INTO answers
+    INSERT INTO answers (
+      client_id, number, message, query, body, files, from_email, taken_by, received_at,
+      sorted_from)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :message, :query, :body, :files, :from_email,
            :taken_by, :received_at, :sorted_from
     FROM answers
     WHERE client_id = :client_id
 """
 IS_READ = "SELECT 1 FROM mail_read WHERE mark = :mark"
-MARK_READ = "INSERT INTO mail_read VALUES (:mark) ON CONFLICT DO NOTHING"
+MARK_READ = "INSERT INTO mail_read (mark) VALUES (:mark) ON CONFLICT DO NOTHING"
 
 
 class SentMessage(NamedTuple):

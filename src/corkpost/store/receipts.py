@@ -18,14 +18,14 @@ NUMBER_OF = """
     WHERE client_id = :client_id AND transaction_id = :transaction_id
 """
 ADD_NUMBER = """
-    INSERT INTO receipts
+    INSERT INTO receipts (client_id, number, transaction_id)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :transaction_id
     FROM receipts
     WHERE client_id = :client_id
     RETURNING number
 """
 ADD_ISSUE = """
-    INSERT INTO receipt_issues
+    INSERT INTO receipt_issues (client_id, receipt, number, content, to_email, made_by, made_at)
     SELECT :client_id, :receipt, COALESCE(MAX(number), 0) + 1, :content, :to_email, :made_by, :made_at
     FROM receipt_issues
     WHERE client_id = :client_id AND receipt = :receipt

@@ -13,7 +13,9 @@ DECISIONS = """
     ORDER BY number
 """
 ADD_DECISION = """
-    INSERT INTO decisions
+    INSERT INTO decisions (
+      client_id, number, point, state, reason, facts, seen, change_number, made_by,
+      made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :point, :state, :reason, :facts, :seen,
            :change_number, :made_by, :made_at
     FROM decisions

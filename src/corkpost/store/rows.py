@@ -4,14 +4,11 @@ The same rows are written, digested for the chain, and read again to prove it.
 """
 
 import json
-from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping
 from datetime import date, datetime
-from enum import StrEnum
 from fractions import Fraction
 from typing import Any
 
-from corkpost.core import books as values
 from corkpost.core.books import (
     Account,
     Allocation,
@@ -25,7 +22,6 @@ from corkpost.core.kinds import (
     AccountType,
     EntryKind,
     PartyKind,
-    StatementFormat,
     TaxKind,
     TransactionKind,
 )
@@ -42,18 +38,51 @@ def transaction_row(posted: Transaction) -> Row:
         posted.document_date.isoformat() if posted.document_date else None,
         posted.due_date.isoformat() if posted.due_date else None,
         posted.entered_at.isoformat() if posted.entered_at else None,
-        *posted[7:19],
+        posted.entered_by,
+        posted.reference,
+        posted.party,
+        posted.memo,
+        posted.source,
+        posted.currency,
+        posted.rate,
+        posted.reverses,
+        posted.entry_kind,
+        posted.corrects,
+        posted.reason,
+        posted.other,
     )
 
 
 def line_row(line: Line) -> Row:
     """The line, without client, transaction and position."""
-    return (*line[:9], line.tax_date.isoformat() if line.tax_date else None, line.other)
+    return (
+        line.number,
+        line.account,
+        line.amount,
+        line.party,
+        line.tax_code,
+        line.description,
+        line.dimensions,
+        line.currency,
+        line.foreign_amount,
+        line.tax_date.isoformat() if line.tax_date else None,
+        line.other,
+    )
 
 
 def allocation_row(row: Allocation) -> Row:
     """The allocation, without client, seq and change."""
-    return (row.id, row.date.isoformat(), *row[2:9])
+    return (
+        row.id,
+        row.date.isoformat(),
+        row.party,
+        row.debit_transaction,
+        row.credit_transaction,
+        row.amount,
+        row.foreign_amount,
+        row.undoes,
+        row.other,
+    )
 
 
 class Reader:
@@ -74,36 +103,45 @@ class Reader:
     def line(self, row: Row) -> Line:
         """From number, account, amount, ... to other."""
         if row[9] is None:
-            return Line._make(row)
-        return Line._make((*row[:9], self.day(row[9]), row[10]))
+            return Line(*row)
+        cells: Row = (*row[:9], self.day(row[9]), row[10])
+        return Line(*cells)
 
     def transaction(self, row: Row, lines: tuple[Line, ...], change: int | None) -> Transaction:
         """From id to other; *change* None for what was received."""
-        return Transaction._make(
-            (
-                row[0],
-                KINDS[row[1]],
-                self.day(row[2]),
-                lines,
-                self.maybe_day(row[3]),
-                self.maybe_day(row[4]),
-                datetime.fromisoformat(row[5]) if row[5] else None,
-                *row[6:14],
-                EntryKind(row[14]) if row[14] else None,
-                *row[15:18],
-                change,
-            )
+        cells: Row = (
+            row[0],
+            KINDS[row[1]],
+            self.day(row[2]),
+            lines,
+            self.maybe_day(row[3]),
+            self.maybe_day(row[4]),
+            datetime.fromisoformat(row[5]) if row[5] else None,
+            *row[6:14],
+            EntryKind(row[14]) if row[14] else None,
+            *row[15:18],
+            change,
         )
+        return Transaction(*cells)
 
     def allocation(self, row: Row, change: int | None) -> Allocation:
-        return Allocation._make((row[0], self.day(row[1]), *row[2:9], change))
+        cells: Row = (row[0], self.day(row[1]), *row[2:9], change)
+        return Allocation(*cells)
 
 
 KINDS: Mapping[str, TransactionKind] = {kind.value: kind for kind in TransactionKind}
 
 
 def account_row(account: Account) -> Row:
-    return tuple(account)[1:]
+    return (
+        account.name,
+        account.type,
+        account.role,
+        account.owner,
+        account.tax_code,
+        account.expected_type,
+        account.other,
+    )
 
 
 def account_of(row: Row) -> Account:
@@ -129,70 +167,3 @@ def tax_row(tax: Tax) -> Row:
 
 def tax_of(row: Row) -> Tax:
     return Tax(row[0], row[1], Fraction(row[2]), TaxKind(row[3]), bool(row[4]), row[5])
-
-
-@dataclass(frozen=True)
-class KeptTable:
-    """A table that is kept as JSON under a key. *readers*: for the fields that are not plain."""
-
-    make: Callable[[Any], Any]
-    key: Callable[[Any], Any]
-    readers: Mapping[int, Callable[[str], Any]]
-
-
-KEPT: Mapping[str, KeptTable] = {
-    "dimensions": KeptTable(values.Dimension._make, lambda r: [r.dimension, r.code], {}),
-    "bank_accounts": KeptTable(values.BankAccount._make, lambda r: [r.account], {}),
-    "statements": KeptTable(
-        values.StatementFile._make, lambda r: [r.account, r.path], {2: StatementFormat}
-    ),
-    "prior_year": KeptTable(
-        values.PriorBalance._make, lambda r: [r.year_end, r.account], {0: date.fromisoformat}
-    ),
-    "stock": KeptTable(values.StockItem._make, lambda r: [r.date, r.item], {0: date.fromisoformat}),
-    "payroll": KeptTable(values.PayrollMonth._make, lambda r: [r.month, r.employee_group], {}),
-    "agreements": KeptTable(lambda cells: values.AgreementRow(*cells), lambda r: list(r[:5]), {}),
-    "amendments": KeptTable(
-        lambda cells: values.Amendment(*cells), lambda r: list(r[:5]), {1: datetime.fromisoformat}
-    ),
-    "account_amendments": KeptTable(
-        lambda cells: values.AccountAmendment(*cells),
-        lambda r: list(r[:5]),
-        {1: datetime.fromisoformat},
-    ),
-    "party_amendments": KeptTable(
-        lambda cells: values.PartyAmendment(*cells),
-        lambda r: list(r[:4]),
-        {1: datetime.fromisoformat},
-    ),
-    "attachments": KeptTable(values.Attachment._make, lambda r: list(r[:2]), {}),
-}
-
-
-def kept_rows(name: str, rows: Iterable[Any]) -> list[tuple[str, str]]:
-    """Key and content of each row. Rows that are the same to the letter get keys of their own."""
-    table = KEPT[name]
-    seen: dict[str, int] = {}
-    found = []
-    for row in rows:
-        key = json.dumps(table.key(row), default=_plain, ensure_ascii=False)
-        seen[key] = seen.get(key, 0) + 1
-        if seen[key] > 1:
-            key = f"{key} {seen[key]}"
-        cells = [value for column, value in row._asdict().items() if column != "change"]
-        found.append((key, json.dumps(cells, default=_plain, ensure_ascii=False)))
-    return found
-
-
-def kept_value(name: str, content: str) -> Any:
-    table = KEPT[name]
-    cells = json.loads(content)
-    for place, read in table.readers.items():
-        cells[place] = read(cells[place])
-    return table.make(cells)
-
-
-def _plain(value: object) -> str:
-    if isinstance(value, date | StrEnum):
-        return value.value if isinstance(value, StrEnum) else value.isoformat()
-    raise TypeError(f"{value!r} has no row")

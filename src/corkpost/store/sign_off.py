@@ -17,14 +17,17 @@ SEALS = """
     ORDER BY seal.number
 """
 ADD_SEAL = """
-    INSERT INTO seals
+    INSERT INTO seals (
+      client_id, number, as_at, digest, balances, head, prepared_by, override_reason,
+      second_person, signed_by, signed_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :as_at, :digest, :balances, :head,
            :prepared_by, :override_reason, :second_person, :signed_by, :signed_at
     FROM seals
     WHERE client_id = :client_id
 """
 ADD_REOPENING = """
-    INSERT INTO reopenings VALUES (:client_id, :seal_number, :reason, :made_by, :made_at)
+    INSERT INTO reopenings (client_id, seal_number, reason, made_by, made_at)
+    VALUES (:client_id, :seal_number, :reason, :made_by, :made_at)
 """
 
 

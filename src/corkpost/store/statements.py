@@ -44,14 +44,14 @@ FINISHED = """
     ORDER BY done.number
 """
 ADD_FINISHED = """
-    INSERT INTO reconciliations
+    INSERT INTO reconciliations (client_id, number, account, statement_number, content, made_by, made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :account, :statement, :content, :made_by,
            :made_at
     FROM reconciliations
     WHERE client_id = :client_id
 """
 ADD_REOPENING = """
-    INSERT INTO reconciliation_reopenings
+    INSERT INTO reconciliation_reopenings (client_id, reconciliation_number, reason, made_by, made_at)
     VALUES (:client_id, :number, :reason, :made_by, :made_at)
 """
 COLUMN_CHOICE = """
@@ -60,7 +60,8 @@ COLUMN_CHOICE = """
     WHERE client_id = :client_id AND account = :account AND heading = :heading
 """
 KEEP_COLUMN_CHOICE = """
-    INSERT INTO column_choices VALUES (:client_id, :account, :heading, :columns)
+    INSERT INTO column_choices (client_id, account, heading, columns)
+    VALUES (:client_id, :account, :heading, :columns)
     ON CONFLICT (client_id, account, heading) DO UPDATE SET columns = :columns
 """
 
@@ -109,23 +110,16 @@ def statements_of(connection: sqlite3.Connection, client_id: int) -> tuple[State
     lines: dict[int, list[StatementLine]] = defaultdict(list)
     for row in connection.execute(LINES, named):
         value_day = date.fromisoformat(row[9]) if row[9] else None
-        line = StatementLine._make(
-            (row[0], row[1], date.fromisoformat(row[2]), *row[3:9], value_day)
-        )
+        cells: Row = (row[0], row[1], date.fromisoformat(row[2]), *row[3:9], value_day)
+        line = StatementLine(*cells)
         lines[row[1]].append(line)
-    return tuple(
-        Statement._make(
-            (
-                *row[:3],
-                date.fromisoformat(row[3]),
-                date.fromisoformat(row[4]),
-                *row[5:9],
-                tuple(json.loads(row[9])),
-                tuple(lines[row[0]]),
-            )
-        )
-        for row in connection.execute(STATEMENTS.format(set_aside=UNDONE), named)
-    )
+    found = []
+    for row in connection.execute(STATEMENTS.format(set_aside=UNDONE), named):
+        first_day, last_day = date.fromisoformat(row[3]), date.fromisoformat(row[4])
+        warnings, own = tuple(json.loads(row[9])), tuple(lines[row[0]])
+        fields: Row = (*row[:3], first_day, last_day, *row[5:9], warnings, own)
+        found.append(Statement(*fields))
+    return tuple(found)
 
 
 def set_aside_of(connection: sqlite3.Connection, client_id: int) -> tuple[SetAside, ...]:

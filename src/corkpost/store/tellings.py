@@ -12,7 +12,7 @@ TELLINGS = """
     ORDER BY number
 """
 ADD_TELLING = """
-    INSERT INTO tellings
+    INSERT INTO tellings (client_id, number, to_email, body, changes, made_by, made_at)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :to_email, :body, :changes, :made_by, :made_at
     FROM tellings
     WHERE client_id = :client_id

@@ -10,7 +10,8 @@ VISIT = """
     WHERE staff_code = :staff_code AND client_id = :client_id
 """
 KEEP_VISIT = """
-    INSERT INTO visits VALUES (:staff_code, :client_id, :seen_at, :seen, :before_at, :before)
+    INSERT INTO visits (staff_code, client_id, seen_at, seen, before_at, before)
+    VALUES (:staff_code, :client_id, :seen_at, :seen, :before_at, :before)
     ON CONFLICT (staff_code, client_id)
     DO UPDATE SET seen_at = :seen_at, seen = :seen, before_at = :before_at, before = :before
 """

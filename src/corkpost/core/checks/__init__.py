@@ -5,11 +5,12 @@ A file has `CHECK` (its facts) and `find` (its points). This registry imports ea
 
 import importlib
 import pkgutil
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from functools import cache
+from graphlib import TopologicalSorter
 from typing import NamedTuple
 
-from corkpost.core.points import Check, Family, Find, Look, Point
+from corkpost.core.points import ALL_OTHERS, Check, Family, Find, Look, Point
 
 
 class Registered(NamedTuple):
@@ -28,17 +29,45 @@ def registry() -> Mapping[str, Registered]:
     return {one.check.id: one for one in sorted(found, key=lambda one: one.check.id)}
 
 
+def in_order(checks: Iterable[Check]) -> tuple[str, ...]:
+    """The ids of the checks, each after those that it comes after. Raises ValueError for a circle, and
+    for an id that is none."""
+    named = {check.id: check.after for check in checks}
+    unknown = {name for after in named.values() for name in after} - named.keys() - {ALL_OTHERS}
+    if unknown:
+        raise ValueError(f"checks come after {', '.join(sorted(unknown))}, which is no check")
+    last = {name for name, after in named.items() if ALL_OTHERS in after}
+    graph = {
+        name: set(after) - {ALL_OTHERS} | (named.keys() - last if name in last else set())
+        for name, after in sorted(named.items())
+    }
+    return tuple(TopologicalSorter(graph).static_order())
+
+
+@cache
+def order() -> tuple[str, ...]:
+    """The ids of all checks in the order in which they run."""
+    return in_order(one.check for one in registry().values())
+
+
 def found_by(look: Look, check: str) -> tuple[Point, ...]:
-    """The points of one check, found once in a look: some checks keep quiet about others' subjects."""
+    """The points of one check, found once in a look, after those that it comes after."""
     if check not in look.found:
+        after = registry()[check].check.after
+        for name in (n for n in order() if n in after or (ALL_OTHERS in after and n != check)):
+            found_by(look, name)
         look.found[check] = tuple(registry()[check].find(look))
     return look.found[check]
 
 
 def run_checks(look: Look) -> tuple[Point, ...]:
     """The points of every check, most at stake first within a family."""
-    points = [point for name in registry() for point in found_by(look, name)]
+    points = [point for name in order() for point in found_by(look, name)]
     families = {one.check.id: one.check.family for one in registry().values()}
-    order = list(Family)
-    points.sort(key=lambda point: (order.index(families[point.check]), -point.amount, point.id))
+    turns = list(Family)
+    points.sort(key=lambda point: (turns.index(families[point.check]), -point.amount, point.id))
     return tuple(points)
+
+
+# A circle among the checks is a fault of the program: it is told when the program starts.
+order()

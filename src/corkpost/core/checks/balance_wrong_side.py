@@ -10,7 +10,6 @@ from collections.abc import Iterator, Mapping
 from datetime import date, timedelta
 
 from corkpost.core.books import Account, Books
-from corkpost.core.checks import found_by
 from corkpost.core.kinds import AccountRole, AccountType, EntryKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import ONE_DAY, Period
@@ -21,6 +20,17 @@ CHECK = Check(
     "balance-wrong-side",
     family=Family.PROOF,
     routes=("adjust", "ask", "leave", "waive"),
+    after=(
+        "unallocated",
+        "wrong-party",
+        "wrong-item",
+        "owner-money-in",
+        "duplicate-payment",
+        "bill-paid-direct",
+        "duplicate-document",
+        "journal-pair-open",
+        "control-without-party",
+    ),
     finds="balances on the wrong side",
     avoid=(
         "When a balance shows on the other side than usual, look at the last entries on it: "
@@ -37,10 +47,6 @@ SHOWN_BELOW = {
     AccountRole.PAYABLES: (AccountRole.PRESENTATION, AccountRole.PREPAYMENT),
 }
 """Where the balance is shown instead: a presentation account on the other side, else as what it is."""
-EXPLAINED_BY = (
-    "unallocated", "wrong-party", "wrong-item", "owner-money-in", "duplicate-payment",
-    "bill-paid-direct", "duplicate-document", "journal-pair-open", "control-without-party",
-)  # fmt: skip
 
 
 def find(look: Look) -> Iterator[Point]:
@@ -48,12 +54,7 @@ def find(look: Look) -> Iterator[Point]:
         point = _below_nil(look, account)
         if point:
             yield point
-    told = {
-        party
-        for check in EXPLAINED_BY
-        for point in found_by(look, check)
-        for party in point.parties
-    }
+    told = {party for point in look.found_before(CHECK) for party in point.parties}
     for role, sign, where in SIDES:
         yield from _parties(look, role, sign, where, told)
 

@@ -9,7 +9,6 @@ from collections.abc import Iterator, Sequence
 from statistics import median
 
 from corkpost.core.books import Account, Books, Line, Transaction
-from corkpost.core.checks import found_by
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.names import words_of
 from corkpost.core.points import Check, Family, Look, Point
@@ -18,6 +17,15 @@ CHECK = Check(
     "capital-as-cost",
     family=Family.CODING,
     routes=("adjust", "ask", "leave", "waive"),
+    after=(
+        "duplicate-party",
+        "bill-paid-direct",
+        "duplicate-document",
+        "owner-spending",
+        "unusual-account",
+        "payroll-not-cleared",
+        "loan-repayment-as-cost",
+    ),
     finds="things of lasting use among repairs and small costs",
     avoid=(
         "Things that last for years and cost more than the limit that we agreed go to the "
@@ -27,8 +35,6 @@ CHECK = Check(
 SMALL = frozenset(
     "REPAIR REPAIRS MAINTENANCE UPKEEP SMALL TOOLS EQUIPMENT OFFICE GEAR SUNDRY GENERAL".split()
 )
-EXPLAINED_BY = ("bill-paid-direct", "duplicate-document", "owner-spending", "unusual-account",
-                "payroll-not-cleared", "loan-repayment-as-cost")  # fmt: skip
 LAND = frozenset("LAND PLOT SITE GRUNDSTUCK TERRAIN TERRENO GROND".split())
 REPEATED = 3
 UNUSUAL = 3
@@ -57,15 +63,16 @@ def find(look: Look) -> Iterator[Point]:
     )
     same = {
         code: point.named("party")[0]
-        for point in found_by(look, "duplicate-party")
+        for point in look.found_before(CHECK, "duplicate-party")
         for code in point.named("party")
     }
     alike: dict[str | None, list[str]] = defaultdict(list)
     for code, kept in same.items():
         alike[kept].append(code)
-    told = {
-        name for check in EXPLAINED_BY for p in found_by(look, check) for name in p.transactions
-    }
+    explained = look.found_before(
+        CHECK, *(name for name in CHECK.after if name != "duplicate-party")
+    )
+    told = {name for point in explained for name in point.transactions}
     usual: dict[tuple[str | None, str], float] = {}
     for posted, line in ((t, x) for t in large.get(True, ()) for x in _bought(t, small)):
         if line.amount < limit or posted.id in told or books.is_answered(posted.id):

@@ -6,7 +6,6 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, Transaction, opposite
-from corkpost.core.checks import found_by
 from corkpost.core.dating import materiality, posted_prior_parts
 from corkpost.core.kinds import AccountRole, AccountType, PeriodState, TransactionKind
 from corkpost.core.money import Minor
@@ -19,6 +18,7 @@ CHECK = Check(
     "cut-off",
     family=Family.PERIODS,
     routes=("adjust", "ask", "leave", "waive"),
+    after=("entered-late",),
     finds="documents of one year posted in another",
     avoid="Date a document by the month in which the work was done or the goods came.",
 )
@@ -49,7 +49,7 @@ def find(look: Look) -> Iterator[Point]:
     books = look.books
     calendar = books.calendar
     # What was keyed into a filed year is told as that, whatever its paper says.
-    late = {name for point in found_by(look, "entered-late") for name in point.transactions}
+    late = {name for point in look.found_before(CHECK) for name in point.transactions}
     rows = books.rows_by(
         "in another year",
         lambda posted: (True,) if _is_misplaced(calendar, posted) else (),

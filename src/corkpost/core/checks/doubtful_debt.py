@@ -6,7 +6,6 @@ Keeps quiet: about a customer who pays it off in parts, and where another check 
 from collections.abc import Iterator
 from datetime import date, timedelta
 
-from corkpost.core.checks import found_by
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.open_items import OpenItem, Settlement
 from corkpost.core.points import Check, Family, Look, Point
@@ -16,28 +15,27 @@ CHECK = Check(
     "doubtful-debt",
     family=Family.ON_ACCOUNT,
     routes=("write-off", "ask", "leave"),
+    after=(
+        "wrong-party",
+        "wrong-item",
+        "invoice-received-direct",
+        "unallocated",
+        "duplicate-document",
+    ),
     finds="an invoice long overdue that nothing moves",
     avoid="Tell us when a customer disputes an invoice or goes quiet.",
 )
 OVERDUE = timedelta(days=180)
-EXPLAINED_BY = (
-    "wrong-party", "wrong-item", "invoice-received-direct", "unallocated", "duplicate-document",
-)  # fmt: skip
-"""What these say of an invoice is why it stands open: it was paid, or is none."""
 
 
 def find(look: Look) -> Iterator[Point]:
     accounts = {account.code for account in look.books.with_role(AccountRole.RECEIVABLES)}
-    paid = {
-        name
-        for check in EXPLAINED_BY
-        for point in found_by(look, check)
-        for name in point.transactions
-    }
+    # What these say of an invoice is why it stands open: it was paid, or is none.
+    paid = {name for point in look.found_before(CHECK) for name in point.transactions}
     # Money that lies unmatched on the customer's account may be for it: that is told first.
     unmatched = {
         party
-        for point in found_by(look, "unallocated")
+        for point in look.found_before(CHECK, "unallocated")
         if not point.named("item")
         for party in point.parties
     }

@@ -6,7 +6,6 @@ from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 from corkpost.core.books import Books, Line, Transaction
-from corkpost.core.checks import found_by
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, TransactionKind
 from corkpost.core.matching.names import finder_for, words_of
 from corkpost.core.money import Minor
@@ -16,6 +15,7 @@ CHECK = Check(
     "loan-repayment-as-cost",
     family=Family.CODING,
     routes=("adjust", "ask", "leave", "waive"),
+    after=("bill-paid-direct",),
     finds="instalments of a loan that are all cost, or all loan and no interest",
     avoid=(
         "An instalment has two parts: interest, which is a cost, and repayment, which makes "
@@ -45,7 +45,7 @@ def find(look: Look) -> Iterator[Point]:
         for posted, line in books.lines_on(account.code)
         if line.amount > 0 and posted.id not in books.never_was
     }
-    told = {name for p in found_by(look, "bill-paid-direct") for name in p.transactions}
+    told = {name for p in look.found_before(CHECK) for name in p.transactions}
     for key, rows in _series(books).items():
         if not _is_regular(rows) or {posted.id for posted in rows} & told:
             continue

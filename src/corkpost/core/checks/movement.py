@@ -7,12 +7,11 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from corkpost.core.books import Books
-from corkpost.core.checks import found_by, registry
 from corkpost.core.dating import materiality
 from corkpost.core.kinds import AccountRole, AccountType, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import FinancialYear, month_end
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import ALL_OTHERS, Check, Family, Look, Point
 from corkpost.core.refusals import said
 from corkpost.core.running_sums import running_sums, transactions_by_month
 from corkpost.core.trial_balance import Closing, balances_at
@@ -22,6 +21,7 @@ CHECK = Check(
     "movement",
     family=Family.PERIODS,
     routes=("leave", "ask"),
+    after=(ALL_OTHERS,),
     finds="an account or a ratio that moved more than the business explains",
 )
 EXPLAINED = {"leave": "Explain it: the explanation is kept"}
@@ -102,11 +102,9 @@ def _began(books: Books, otherwise: date) -> date:
 def _explained(look: Look) -> Mapping[str, Minor]:
     """By account: what other points on it may explain."""
     sums: dict[str, Minor] = defaultdict(int)
-    for check in registry():
-        if check != CHECK.id:
-            for point in found_by(look, check):
-                for account in point.accounts:
-                    sums[account] += point.amount
+    for point in look.found_before(CHECK):
+        for account in point.accounts:
+            sums[account] += point.amount
     return sums
 
 

@@ -1,0 +1,120 @@
+"""Kinds of rows that a change may bring, one file each, found by being in this folder.
+
+A file has `KIND`. What plans, posts, digests, keeps, reads back and takes back rows walks over this
+registry, so that a new kind is its file, a migration that names it, and nothing else. What comes by the
+ten thousand (transactions, allocations, accounts, parties, taxes, statement lines) has tables of its own
+in the store.
+"""
+
+import importlib
+import json
+import pkgutil
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from datetime import date, datetime
+from enum import StrEnum
+from functools import cache
+from typing import Any, NamedTuple
+
+from corkpost.core.books import Books
+
+Row = Any
+"""A named tuple of the kind's value."""
+
+
+class Posting(NamedTuple):
+    """What a planned row learns when it is posted. *names*: lasting ids by those of the plan."""
+
+    at: datetime
+    reason: str
+    names: Mapping[str, str]
+
+
+def _as_planned(row: Row, _: Posting) -> Row:
+    return row
+
+
+def _not_laid_over(books: Books, _: tuple[Row, ...]) -> Books:
+    return books
+
+
+def _without_inverse(_: Books, __: int) -> tuple[Row, ...]:
+    return ()
+
+
+@dataclass(frozen=True, eq=False)
+class RowKind:
+    """*name*: of its table in the store and in digests. *place*: its turn in a digest; it never changes,
+    and a later kind gets a later one. *key*: what a newer row replaces an older one by.
+
+    *readers*: for the fields that JSON has no type for. *planned*: the field of a plan that holds its
+    rows; empty for what plans bring under its name among `more`, or never. *posted*: the row as it is
+    kept. *laid_over*: the books with these rows among them. *inverse*: the planned rows that take back
+    those of a change.
+    """
+
+    name: str
+    place: int
+    value: type
+    key: Callable[[Row], list[Any]]
+    readers: Mapping[str, Callable[[str], Any]] = field(default_factory=dict)
+    planned: str = ""
+    posted: Callable[[Row, Posting], Row] = _as_planned
+    laid_over: Callable[[Books, tuple[Row, ...]], Books] = _not_laid_over
+    inverse: Callable[[Books, int], tuple[Row, ...]] = _without_inverse
+
+    @property
+    def names_its_change(self) -> bool:
+        """Whether a row says which change brought it."""
+        return "change" in self.value._fields  # type: ignore[attr-defined]
+
+    def of_change(self, books: Books, number: int) -> tuple[Row, ...]:
+        """The rows that the change brought, in their order."""
+        if not self.names_its_change:
+            return ()
+        return tuple(row for row in books.tables.of(self.name) if row.change == number)
+
+    def content(self, row: Row) -> str:
+        """The row as it is kept: its fields by name."""
+        fields = {name: value for name, value in row._asdict().items() if name != "change"}
+        return json.dumps(fields, default=_plain, ensure_ascii=False)
+
+    def row(self, content: str) -> Row:
+        """The row as it was kept. A field that came later has its default, and one that is gone is
+        passed over. The first stores kept the values alone, in the order of the fields."""
+        kept = json.loads(content)
+        names = self.value._fields  # type: ignore[attr-defined]
+        fields = dict(zip(names, kept, strict=False)) if isinstance(kept, list) else kept
+        known = {name: value for name, value in fields.items() if name in names}
+        for name, read in self.readers.items():
+            known[name] = read(known[name])
+        return self.value(**known)
+
+    def keyed(self, rows: Iterable[Row]) -> list[tuple[str, str]]:
+        """Key and content of each row. Rows that are the same to the letter get keys of their own."""
+        seen: dict[str, int] = {}
+        found = []
+        for row in rows:
+            key = json.dumps(self.key(row), default=_plain, ensure_ascii=False)
+            seen[key] = seen.get(key, 0) + 1
+            if seen[key] > 1:
+                key = f"{key} {seen[key]}"
+            found.append((key, self.content(row)))
+        return found
+
+
+def _plain(value: object) -> str:
+    if isinstance(value, date | StrEnum):
+        return value.value if isinstance(value, StrEnum) else value.isoformat()
+    raise TypeError(f"{value!r} has no row")
+
+
+@cache
+def registry() -> Mapping[str, RowKind]:
+    """Every kind by its name, in the order in which a digest takes them."""
+    modules = (
+        importlib.import_module(f"{__name__}.{module.name}")
+        for module in pkgutil.iter_modules(__path__)
+    )
+    found: list[RowKind] = sorted((module.KIND for module in modules), key=lambda kind: kind.place)
+    return {kind.name: kind for kind in found}
