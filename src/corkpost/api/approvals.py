@@ -1,7 +1,7 @@
 """What waits for approval: handing it in, approving it, sending it back."""
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
@@ -9,6 +9,7 @@ from corkpost.api.spec import DONE, AsAt, Asked, Done, Nothing, answers
 from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.formats.acts import AnyAct, ByHandAct, EntryAct, PointAct, act_of
 from corkpost.formats.answers import ChangeAnswer
+from corkpost.formats.shape import Shape
 from corkpost.services import approvals as service
 from corkpost.services import review
 from corkpost.services.approvals import Handed
@@ -28,7 +29,7 @@ class HandInBody(Asked):
     draft: str | None = Field(default=None, max_length=64)
 
 
-class ProposalRow(BaseModel):
+class ProposalRow(Shape):
     """*state*: waiting, or sent-back to this person with *remark*. *point*, *transaction*: what it is
     about, where it is about one; *draft*: what an entry is kept as since it came back."""
 
@@ -47,14 +48,14 @@ class ProposalRow(BaseModel):
     draft: str | None
 
 
-class ProposalsAnswer(BaseModel):
+class ProposalsAnswer(Shape):
     """*may_approve*: this person may approve what others handed in."""
 
     proposals: list[ProposalRow]
     may_approve: bool
 
 
-class ProposalAnswer(BaseModel):
+class ProposalAnswer(Shape):
     """*preview*: what it would post now; *refused*: why it can't be any more. *moved*: it is not what
     its maker saw. *may_not*: why this person may not approve it."""
 
@@ -65,7 +66,7 @@ class ProposalAnswer(BaseModel):
     may_not: str | None
 
 
-class HandedIn(BaseModel):
+class HandedIn(Shape):
     number: int
 
 

@@ -4,7 +4,7 @@ import json
 from collections.abc import Iterable, Iterator
 
 from flask import Blueprint, request
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import Field, ValidationError
 
 from corkpost.api.problems import BadRequestBody
 from corkpost.api.review import changed
@@ -16,6 +16,7 @@ from corkpost.core.books import Books
 from corkpost.core.points import Level
 from corkpost.core.statements import StatementLine
 from corkpost.formats.answers import ChangeAnswer, StatementLineAnswer, statement_line_answer
+from corkpost.formats.shape import Shape
 from corkpost.formats.statements.csv_table import SAMPLE, Columns, Layout, NeedsColumns
 from corkpost.formats.statements.reading import LARGEST_STATEMENT
 from corkpost.services import bank as service
@@ -27,12 +28,12 @@ from corkpost.store.statements import FinishedRow
 bp = Blueprint("bank", __name__)
 
 
-class FinishedAnswer(BaseModel):
+class FinishedAnswer(Shape):
     by: str
     at: str
 
 
-class StatementListed(BaseModel):
+class StatementListed(Shape):
     """A statement of the list. *unagreed*: how many of its lines are not agreed."""
 
     number: int
@@ -43,7 +44,7 @@ class StatementListed(BaseModel):
     finished: FinishedAnswer | None
 
 
-class BankAccountAnswer(BaseModel):
+class BankAccountAnswer(Shape):
     """*note*: why its statements are kept and not matched, where they are not."""
 
     account: str
@@ -52,11 +53,11 @@ class BankAccountAnswer(BaseModel):
     statements: list[StatementListed]
 
 
-class BankAnswer(BaseModel):
+class BankAnswer(Shape):
     accounts: list[BankAccountAnswer]
 
 
-class EntrySide(BaseModel):
+class EntrySide(Shape):
     """A line in the books on the account, money in positive."""
 
     transaction: str
@@ -69,7 +70,7 @@ class EntrySide(BaseModel):
     ours: bool
 
 
-class SpineRow(BaseModel):
+class SpineRow(Shape):
     """What stands on one height of the spine.
 
     *kind*: `agreed`, `proposed`, `differs` (the same but for a slip), `entry` or `line` alone.
@@ -88,7 +89,7 @@ class SpineRow(BaseModel):
     summary: str | None
 
 
-class SumAnswer(BaseModel):
+class SumAnswer(Shape):
     """*should_be* = ledger + not_presented - not_credited + booked_later. *difference* = closing -
     should_be; none where the statement gives no closing balance."""
 
@@ -103,7 +104,7 @@ class SumAnswer(BaseModel):
     difference: str | None
 
 
-class HistoryAnswer(BaseModel):
+class HistoryAnswer(Shape):
     """A finishing of this statement, and its reopening where it was."""
 
     number: int
@@ -114,7 +115,7 @@ class HistoryAnswer(BaseModel):
     reopened_why: str | None
 
 
-class ReconciliationAnswer(BaseModel):
+class ReconciliationAnswer(Shape):
     """One statement. *off_by*: what its own lines miss its closing balance by. *start_off_by*: what
     the first opening balance and the books differ by. *sure*: proposals that may be agreed at once.
     *moved_since*: it is finished, and the books would now come to another list."""
@@ -140,7 +141,7 @@ class ReconciliationAnswer(BaseModel):
     history: list[HistoryAnswer]
 
 
-class TakenAnswer(BaseModel):
+class TakenAnswer(Shape):
     """*lines* of the file, *already* of them known before. *settled*: what was expected and came."""
 
     account: str
@@ -154,7 +155,7 @@ class TakenAnswer(BaseModel):
     settled: list[str]
 
 
-class ColumnsModel(BaseModel):
+class ColumnsModel(Shape):
     """Which column of a CSV is what, from 0."""
 
     day: int = Field(ge=0, le=200)
@@ -172,7 +173,7 @@ class ColumnsModel(BaseModel):
     side: int | None
 
 
-class AskedColumns(BaseModel):
+class AskedColumns(Shape):
     """A CSV whose columns have to be said: its heading, some rows, what was guessed."""
 
     heading: list[str]
@@ -180,7 +181,7 @@ class AskedColumns(BaseModel):
     guessed: ColumnsModel | None
 
 
-class StatementTaken(BaseModel):
+class StatementTaken(Shape):
     """*asks*: nothing was taken in; say which column is what and send the file again."""
 
     taken: list[TakenAnswer]

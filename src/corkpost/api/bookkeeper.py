@@ -1,12 +1,13 @@
 """For the client's bookkeeper: our entries in plain words, as a list, a paper, a table; telling them."""
 
 from flask import Blueprint, Response
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import as_file
 from corkpost.core.explaining import Explained, ToldKind
+from corkpost.formats.shape import Shape
 from corkpost.services import bookkeeper as service
 from corkpost.services.bookkeeper import ForBookkeeper
 
@@ -19,7 +20,7 @@ class Which(Asked):
     told: bool = False
 
 
-class ExplainedAnswer(BaseModel):
+class ExplainedAnswer(Shape):
     """A change of ours in plain words. *moves*: a phrase for each account and party."""
 
     change: int
@@ -34,7 +35,7 @@ class ExplainedAnswer(BaseModel):
     told: bool
 
 
-class ToldKindAnswer(BaseModel):
+class ToldKindAnswer(Shape):
     """Changes of one kind. *year_before*: how many of it the year before had."""
 
     heading: str
@@ -43,7 +44,7 @@ class ToldKindAnswer(BaseModel):
     items: list[ExplainedAnswer]
 
 
-class TellingAnswer(BaseModel):
+class TellingAnswer(Shape):
     number: int
     to_email: str | None
     changes: int
@@ -51,7 +52,7 @@ class TellingAnswer(BaseModel):
     at: str
 
 
-class BookkeeperAnswer(BaseModel):
+class BookkeeperAnswer(Shape):
     """*changes*: what would be told, to be sent with the telling. *to_email*: where it would go."""
 
     kinds: list[ToldKindAnswer]

@@ -5,11 +5,12 @@ import zipfile
 from pathlib import Path
 
 from flask import Blueprint, Response, request
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, answers
 from corkpost.api.views import as_file
+from corkpost.formats.shape import Shape
 from corkpost.services import books as service
 from corkpost.services import jobs
 
@@ -24,11 +25,11 @@ class Received(Asked):
     as_received: bool = False
 
 
-class JobStarted(BaseModel):
+class JobStarted(Shape):
     job: str
 
 
-class TakenInAnswer(BaseModel):
+class TakenInAnswer(Shape):
     client: str
     transactions: int
     lines: int
@@ -38,7 +39,7 @@ class TakenInAnswer(BaseModel):
     warnings: list[str]
 
 
-class ClientFedAnswer(BaseModel):
+class ClientFedAnswer(Shape):
     """What the bank brought for one client. *problem*: what went wrong with it, if anything."""
 
     client: str
@@ -50,7 +51,7 @@ class ClientFedAnswer(BaseModel):
     problem: str | None
 
 
-class ClientCheckedAnswer(BaseModel):
+class ClientCheckedAnswer(Shape):
     """*open*: how many points are to be decided, by level. *problem*: why it could not be checked."""
 
     client: str
@@ -64,13 +65,13 @@ class OfClients(Asked):
     clients: list[str] = Field(min_length=1, max_length=2_000)
 
 
-class JobProblem(BaseModel):
+class JobProblem(Shape):
     title: str
     detail: str
     faults: list[str]
 
 
-class JobAnswer(BaseModel):
+class JobAnswer(Shape):
     """*state*: queued, running, done, refused or failed."""
 
     id: str

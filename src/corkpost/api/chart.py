@@ -1,7 +1,7 @@
 """The Books page: what was taken in, the chart of accounts, new accounts and parties."""
 
 from flask import Blueprint, request
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.books import FileName, JobStarted
 from corkpost.api.clients import ChartParty, InYear
@@ -15,6 +15,7 @@ from corkpost.core.chart.fitting import FITTING
 from corkpost.core.kinds import PartyKind
 from corkpost.core.refusals import Moved, UnknownName
 from corkpost.formats.answers import ChangeAnswer
+from corkpost.formats.shape import Shape
 from corkpost.services import chart as service
 from corkpost.services import jobs, statements
 from corkpost.services.chart import ChartRow, TakenIn
@@ -24,13 +25,13 @@ from corkpost.services.rights import May
 bp = Blueprint("chart", __name__)
 
 
-class MonthAnswer(BaseModel):
+class MonthAnswer(Shape):
     first_day: Day
     last_day: Day
     name: str
 
 
-class CoverageAnswer(BaseModel):
+class CoverageAnswer(Shape):
     """How many rows each month has; *missing*: months that it should reach and does not."""
 
     name: str
@@ -39,7 +40,7 @@ class CoverageAnswer(BaseModel):
     missing: list[bool]
 
 
-class StatementBroughtAnswer(BaseModel):
+class StatementBroughtAnswer(Shape):
     """*lines*: those that were new."""
 
     account: str
@@ -48,7 +49,7 @@ class StatementBroughtAnswer(BaseModel):
     lines: int
 
 
-class FileTakenIn(BaseModel):
+class FileTakenIn(Shape):
     """*kind*: import or statement. Counts are of transactions. *set_aside_by*: the change."""
 
     change: int
@@ -63,7 +64,7 @@ class FileTakenIn(BaseModel):
     set_aside_by: int | None
 
 
-class IntakeAnswer(BaseModel):
+class IntakeAnswer(Shape):
     books_from: Day | None
     books_to: Day | None
     months: list[MonthAnswer]
@@ -71,12 +72,12 @@ class IntakeAnswer(BaseModel):
     files: list[FileTakenIn]
 
 
-class GuessAnswer(BaseModel):
+class GuessAnswer(Shape):
     role: str
     why: str
 
 
-class AccountAnswer(BaseModel):
+class AccountAnswer(Shape):
     """*shown_as*: the type that the client's own chart shows, where it is another. *confirmed*: a
     person gave or confirmed the role. *amended*: it stands otherwise than the books gave it."""
 
@@ -94,7 +95,7 @@ class AccountAnswer(BaseModel):
     amended: bool
 
 
-class AccountsAnswer(BaseModel):
+class AccountsAnswer(Shape):
     """*may_change*: whether this person may. *roles*: the types that each role goes with."""
 
     accounts: list[AccountAnswer]
@@ -138,7 +139,7 @@ class NameSought(Asked):
     name: str = Field(max_length=400)
 
 
-class NearAnswer(BaseModel):
+class NearAnswer(Shape):
     """*known_as*: the name or alias that is nearly the one asked for; *same*: of the same words."""
 
     party: ChartParty
@@ -146,7 +147,7 @@ class NearAnswer(BaseModel):
     same: bool
 
 
-class NearsAnswer(BaseModel):
+class NearsAnswer(Shape):
     near: list[NearAnswer]
 
 

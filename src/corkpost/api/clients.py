@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import AsAt, Asked, Day, answers
@@ -17,6 +17,7 @@ from corkpost.core.refusals import BadEntry
 from corkpost.core.tax import preset_code
 from corkpost.formats.answers import FiguresAnswer, figures_answer
 from corkpost.formats.books_folder.writing import decimal_of
+from corkpost.formats.shape import Shape
 from corkpost.services import overview as service
 from corkpost.services.overview import Overview, PeriodOverview
 from corkpost.store.sign_off import SealRow
@@ -24,14 +25,14 @@ from corkpost.store.sign_off import SealRow
 bp = Blueprint("clients", __name__)
 
 
-class YearAnswer(BaseModel):
+class YearAnswer(Shape):
     label: str
     first_day: Day
     last_day: Day
     due: Day | None
 
 
-class PeriodAnswer(BaseModel):
+class PeriodAnswer(Shape):
     """*state*: who may post. *why*: what bars it, where it is barred. *agreed*: how much of its
     statement lines, in percent."""
 
@@ -46,7 +47,7 @@ class PeriodAnswer(BaseModel):
     seal: SealAnswer | None
 
 
-class ClientAnswer(BaseModel):
+class ClientAnswer(Shape):
     """*as_at*: the day to sign off next. *unagreed_lines*: of the bank's statements. *guesses*:
     accounts whose role is guessed and not confirmed. *revision* rises with whatever is posted.
     *open_points*: null while they are counted: ask again."""
@@ -74,7 +75,7 @@ class ClientAnswer(BaseModel):
     next_year: str
 
 
-class ChartAccount(BaseModel):
+class ChartAccount(Shape):
     """*tax_code*: what a line to it begins with."""
 
     code: str
@@ -85,32 +86,32 @@ class ChartAccount(BaseModel):
     tax_code: str | None
 
 
-class ChartParty(BaseModel):
+class ChartParty(Shape):
     code: str
     name: str
     kind: str
 
 
-class ChartTax(BaseModel):
+class ChartTax(Shape):
     code: str
     name: str
     rate: str
 
 
-class ChartDimension(BaseModel):
+class ChartDimension(Shape):
     dimension: str
     code: str
     name: str
 
 
-class ChartAnswer(BaseModel):
+class ChartAnswer(Shape):
     accounts: list[ChartAccount]
     parties: list[ChartParty]
     taxes: list[ChartTax]
     dimensions: list[ChartDimension]
 
 
-class RevisionAnswer(BaseModel):
+class RevisionAnswer(Shape):
     revision: int
 
 
@@ -206,7 +207,7 @@ class DayQuery(Asked):
     near: Day
 
 
-class DayAnswer(BaseModel):
+class DayAnswer(Shape):
     """*day*: none where the text is no day; then *fault* says what would be one."""
 
     day: Day | None

@@ -3,11 +3,12 @@
 from datetime import date
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.core.money import Currency
+from corkpost.formats.shape import Shape
 from corkpost.services import desk as service
 from corkpost.services import staff
 from corkpost.services.desk import DeskRow
@@ -16,7 +17,7 @@ from corkpost.services.rights import May
 bp = Blueprint("desk", __name__)
 
 
-class ClientRow(BaseModel):
+class ClientRow(Shape):
     """*path*: how far each step is done, in percent. *seal*: empty, signed or broken. *current*: else it
     says how the client stood last, and is being brought up to date."""
 
@@ -44,17 +45,17 @@ class ClientRow(BaseModel):
     current: bool
 
 
-class WeekAnswer(BaseModel):
+class WeekAnswer(Shape):
     first_day: Day
     due: int
 
 
-class StaffChoice(BaseModel):
+class StaffChoice(Shape):
     code: str
     name: str
 
 
-class DeskAnswer(BaseModel):
+class DeskAnswer(Shape):
     """*finished*: sign-offs a week over the last four, with one decimal. *asks_bank*: there is a bank
     that can be asked for statements. *assignable*: whom this person may give clients to."""
 

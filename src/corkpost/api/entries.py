@@ -4,7 +4,7 @@ import json as plain_json
 from collections.abc import Callable
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
@@ -15,6 +15,7 @@ from corkpost.core.periods import ONE_DAY
 from corkpost.core.refusals import BadEntry
 from corkpost.formats.answers import ChangeAnswer
 from corkpost.formats.composed import ComposedEntry, ReadLine
+from corkpost.formats.shape import Shape
 from corkpost.services import entries as service
 from corkpost.services import overview
 from corkpost.services.approvals import approvers_of
@@ -47,7 +48,7 @@ class EntryPost(Asked):
     draft: str | None = Field(default=None, max_length=64)
 
 
-class ComposedLineAnswer(BaseModel):
+class ComposedLineAnswer(Shape):
     """What was keyed, worked out: none where nothing was, or nothing that can be read."""
 
     debit: str | None
@@ -55,7 +56,7 @@ class ComposedLineAnswer(BaseModel):
     faults: list[str]
 
 
-class ComposedAnswer(BaseModel):
+class ComposedAnswer(Shape):
     """*makes_item*: it makes an open item of a party, which has a paper and a due day. *difference*: what
     debits exceed credits by; below nil where credits do. *preview*: once nothing is missing; *refused*:
     why it can't be posted as it stands. *openable*: barred periods of its days that this person may have
@@ -85,22 +86,22 @@ class DraftBody(Asked):
     content: dict[str, object]
 
 
-class DraftAnswer(BaseModel):
+class DraftAnswer(Shape):
     id: str
     content: dict[str, object]
     made_by: str
     made_at: str
 
 
-class DraftsAnswer(BaseModel):
+class DraftsAnswer(Shape):
     drafts: list[DraftAnswer]
 
 
-class DraftKept(BaseModel):
+class DraftKept(Shape):
     id: str
 
 
-class ChangeRowAnswer(BaseModel):
+class ChangeRowAnswer(Shape):
     """*kind*: import, correction, entry or undo. *undone_by*: the change that took it back. *approved_by*:
     who approved it, where it was handed in."""
 
@@ -117,7 +118,7 @@ class ChangeRowAnswer(BaseModel):
     digest: str
 
 
-class ChangesAnswer(BaseModel):
+class ChangesAnswer(Shape):
     changes: list[ChangeRowAnswer]
 
 

@@ -1,22 +1,23 @@
 """Find: anything known of a client, an account, a party, a posting or a line of a statement."""
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
+from corkpost.formats.shape import Shape
 from corkpost.services import find as service
 from corkpost.services.find import FoundName
 
 bp = Blueprint("find", __name__)
 
 
-class FoundClientAnswer(BaseModel):
+class FoundClientAnswer(Shape):
     code: str
     name: str
 
 
-class FoundNameAnswer(BaseModel):
+class FoundNameAnswer(Shape):
     """A party or an account. *what*: its kind or type."""
 
     client: str
@@ -25,7 +26,7 @@ class FoundNameAnswer(BaseModel):
     what: str
 
 
-class FoundPostingAnswer(BaseModel):
+class FoundPostingAnswer(Shape):
     client: str
     id: str
     kind: str
@@ -36,7 +37,7 @@ class FoundPostingAnswer(BaseModel):
     total: str
 
 
-class FoundLineAnswer(BaseModel):
+class FoundLineAnswer(Shape):
     client: str
     account: str
     statement: int
@@ -45,7 +46,7 @@ class FoundLineAnswer(BaseModel):
     amount: str
 
 
-class FoundAnswer(BaseModel):
+class FoundAnswer(Shape):
     """The first of each, the newest first. *building*: not all the books are in the index yet."""
 
     clients: list[FoundClientAnswer]

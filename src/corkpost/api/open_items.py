@@ -1,7 +1,6 @@
 """Open items: parties with their ages beside the control account, and one party's threads."""
 
 from flask import Blueprint
-from pydantic import BaseModel
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
@@ -10,13 +9,14 @@ from corkpost.core.kinds import AccountRole
 from corkpost.core.refusals import UnknownName
 from corkpost.core.threads import End, Threads
 from corkpost.formats.answers import ControlAnswer, control_answer
+from corkpost.formats.shape import Shape
 from corkpost.services import open_items as service
 from corkpost.services import overview
 
 bp = Blueprint("open_items", __name__)
 
 
-class PartyAges(BaseModel):
+class PartyAges(Shape):
     """What is owed is positive. *ages*: by age, in the order of the heads. *loose*: money on account."""
 
     party: str | None
@@ -27,7 +27,7 @@ class PartyAges(BaseModel):
     oldest_days: int
 
 
-class OpenItemsAnswer(BaseModel):
+class OpenItemsAnswer(Shape):
     """*proof*: the control account against what parties hold, as at the day; what is owed is positive."""
 
     at: Day
@@ -38,7 +38,7 @@ class OpenItemsAnswer(BaseModel):
     parties: list[PartyAges]
 
 
-class EndAnswer(BaseModel):
+class EndAnswer(Shape):
     """*left*: what is open of it, without sign. *days*: past due, or on account, where it is open."""
 
     transaction: str
@@ -53,7 +53,7 @@ class EndAnswer(BaseModel):
     ours: bool
 
 
-class ThreadAnswer(BaseModel):
+class ThreadAnswer(Shape):
     allocation: str
     date: Day
     debit: str
@@ -61,7 +61,7 @@ class ThreadAnswer(BaseModel):
     amount: str
 
 
-class ThreadsAnswer(BaseModel):
+class ThreadsAnswer(Shape):
     """*settled*: how many settled items are left out. *balance*: debit positive."""
 
     party: str | None

@@ -1,7 +1,7 @@
 """The owners: their accounts as statements, and what they paid from their own pocket."""
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
@@ -13,6 +13,7 @@ from corkpost.core.owner_accounts import OwnerAccount
 from corkpost.core.refusals import Refusal
 from corkpost.formats.acts import OwnPocketFields, SharingFields
 from corkpost.formats.answers import ChangeAnswer
+from corkpost.formats.shape import Shape
 from corkpost.services import overview
 from corkpost.services import owners as service
 from corkpost.services.posting import Deed
@@ -20,7 +21,7 @@ from corkpost.services.posting import Deed
 bp = Blueprint("owners", __name__)
 
 
-class NatureAnswer(BaseModel):
+class NatureAnswer(Shape):
     """*amount*: for the owner positive."""
 
     nature: str
@@ -28,12 +29,12 @@ class NatureAnswer(BaseModel):
     count: int
 
 
-class BalanceOn(BaseModel):
+class BalanceOn(Shape):
     day: Day
     balance: str
 
 
-class OwnerAccountAnswer(BaseModel):
+class OwnerAccountAnswer(Shape):
     """Balances: what the business owes the owner positive. *can_owe*: an account on which a balance
     below nil means that the owner owes; *overdrawn_since*: the day since which they do."""
 
@@ -50,7 +51,7 @@ class OwnerAccountAnswer(BaseModel):
     lowest: BalanceOn
 
 
-class OwnersAnswer(BaseModel):
+class OwnersAnswer(Shape):
     accounts: list[OwnerAccountAnswer]
     entity: str
 
@@ -74,7 +75,7 @@ class SharingPost(SharingFields):
     key: str = Field(min_length=8, max_length=64)
 
 
-class SharedAnswer(BaseModel):
+class SharedAnswer(Shape):
     """What one partner gets. *before*: shared already this year; *after*: their account once the rest is
     entered; all for the partner positive."""
 
@@ -90,7 +91,7 @@ class SharedAnswer(BaseModel):
     after: str
 
 
-class SharingAnswer(BaseModel):
+class SharingAnswer(Shape):
     """*rate*: of interest, in percent a year. *preview*: what entering it would post; *refused*: why it
     can't be entered as it stands."""
 

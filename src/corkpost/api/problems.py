@@ -6,7 +6,7 @@ import sqlite3
 import uuid
 
 from flask import Flask, Response, g
-from pydantic import BaseModel, ValidationError
+from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
 from corkpost.core.refusals import (
@@ -20,6 +20,7 @@ from corkpost.core.refusals import (
     Refusal,
     UnknownName,
 )
+from corkpost.formats.shape import Shape
 from corkpost.services.posting import KeyUsed
 from corkpost.store.database import Database
 
@@ -41,7 +42,7 @@ WORDS = {
 }
 
 
-class LiftAnswer(BaseModel):
+class LiftAnswer(Shape):
     """How whoever has the right to it lifts the refusal: on a *page* of the client, or by a *setting* that
     is said with the same request."""
 
@@ -50,7 +51,7 @@ class LiftAnswer(BaseModel):
     setting: str | None
 
 
-class Problem(BaseModel):
+class Problem(Shape):
     """*faults*: each thing that is wrong, where there are several."""
 
     type: str

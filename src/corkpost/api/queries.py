@@ -1,29 +1,30 @@
 """Questions to the client: the board, asking, sending, what came back."""
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, Nothing, answers
 from corkpost.core.books import Books
 from corkpost.core.queries import Answer, Query
+from corkpost.formats.shape import Shape
 from corkpost.services import queries as service
 from corkpost.services.queries import Letter
 
 bp = Blueprint("queries", __name__)
 
 
-class ContactAnswer(BaseModel):
+class ContactAnswer(Shape):
     name: str
     email: str
 
 
-class AnswerFileAnswer(BaseModel):
+class AnswerFileAnswer(Shape):
     name: str
     digest: str
 
 
-class AnswerAnswer(BaseModel):
+class AnswerAnswer(Shape):
     """*taken_by*: who wrote it down, where it did not come by mail."""
 
     number: int
@@ -34,7 +35,7 @@ class AnswerAnswer(BaseModel):
     taken_by: str | None
 
 
-class AboutAnswer(BaseModel):
+class AboutAnswer(Shape):
     """An entry that is asked about."""
 
     transaction: str
@@ -43,7 +44,7 @@ class AboutAnswer(BaseModel):
     words: str
 
 
-class QueryAnswer(BaseModel):
+class QueryAnswer(Shape):
     number: int
     state: str
     question: str
@@ -56,7 +57,7 @@ class QueryAnswer(BaseModel):
     answers: list[AnswerAnswer]
 
 
-class BoardAnswer(BaseModel):
+class BoardAnswer(Shape):
     """*may_send*: there is a mail server. *unsorted*: answers that name no question."""
 
     revision: int
@@ -66,13 +67,13 @@ class BoardAnswer(BaseModel):
     unsorted: list[AnswerAnswer]
 
 
-class LetterAnswer(BaseModel):
+class LetterAnswer(Shape):
     to: ContactAnswer
     subject: str
     body: str
 
 
-class LookedAnswer(BaseModel):
+class LookedAnswer(Shape):
     """How many messages were answers to ours."""
 
     found: int

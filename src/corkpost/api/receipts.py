@@ -1,26 +1,27 @@
 """Receipts for money that came in: as it would be, as it was issued, its file."""
 
 from flask import Blueprint, Response
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import as_file
 from corkpost.core.money import Currency
 from corkpost.core.receipts import Method, Receipt
+from corkpost.formats.shape import Shape
 from corkpost.services import receipts as service
 from corkpost.services.receipts import Standing
 
 bp = Blueprint("receipts", __name__)
 
 
-class SettlesAnswer(BaseModel):
+class SettlesAnswer(Shape):
     reference: str
     day: Day
     amount: str
 
 
-class ReceiptAnswer(BaseModel):
+class ReceiptAnswer(Shape):
     received_on: Day
     party: str
     amount: str
@@ -30,7 +31,7 @@ class ReceiptAnswer(BaseModel):
     on_account: str
 
 
-class IssueAnswer(BaseModel):
+class IssueAnswer(Shape):
     """A time that it went out; all but number 1 are copies. *to_email*: none for a file."""
 
     number: int
@@ -39,7 +40,7 @@ class IssueAnswer(BaseModel):
     at: str
 
 
-class ReceiptStanding(BaseModel):
+class ReceiptStanding(Shape):
     """*receipt*: as issued or, where nothing was, as it would be. *number*: none until it is issued.
     *differs*: what was issued is not what it would say today."""
 
@@ -64,7 +65,7 @@ class IssueBody(Asked):
     to: str | None = Field(default=None, max_length=200)
 
 
-class IssuedAnswer(BaseModel):
+class IssuedAnswer(Shape):
     number: int
     issue: int
 

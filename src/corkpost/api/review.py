@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.queries import QueryAnswer, query_answer
 from corkpost.api.security import person, place
@@ -13,6 +13,7 @@ from corkpost.core.books import Books
 from corkpost.core.points import Point
 from corkpost.core.usual import Usual
 from corkpost.formats.answers import ChangeAnswer, PointAnswer, change_answer, point_answer
+from corkpost.formats.shape import Shape
 from corkpost.services import overview, visits
 from corkpost.services import review as service
 from corkpost.services.approvals import points_waiting
@@ -26,7 +27,7 @@ bp = Blueprint("review", __name__)
 Settings = dict[str, str]
 
 
-class DecisionAnswer(BaseModel):
+class DecisionAnswer(Shape):
     """*change*: the change that corrected the point."""
 
     reason: str
@@ -51,12 +52,12 @@ class PointView(PointAnswer):
     handed_in: int | None
 
 
-class PointsAnswer(BaseModel):
+class PointsAnswer(Shape):
     revision: int
     points: list[PointView]
 
 
-class PreparedAnswer(BaseModel):
+class PreparedAnswer(Shape):
     """A way to go. *decides*: it posts nothing. *refused*: why it can't be taken."""
 
     route: str
@@ -68,7 +69,7 @@ class PreparedAnswer(BaseModel):
     preview: PreviewAnswer | None
 
 
-class UsualRowAnswer(BaseModel):
+class UsualRowAnswer(Shape):
     transaction: str
     date: Day
     reference: str | None
@@ -76,7 +77,7 @@ class UsualRowAnswer(BaseModel):
     amount: str
 
 
-class UsualAnswer(BaseModel):
+class UsualAnswer(Shape):
     """What its party, or its payee, usually is in these books."""
 
     name: str
@@ -85,7 +86,7 @@ class UsualAnswer(BaseModel):
     rows: list[UsualRowAnswer]
 
 
-class CaseAnswer(BaseModel):
+class CaseAnswer(Shape):
     """*changes*: what is otherwise than when it was decided."""
 
     revision: int
@@ -128,7 +129,7 @@ class TogetherPost(Asked):
     key: str = Field(min_length=8, max_length=64)
 
 
-class TogetherRow(BaseModel):
+class TogetherRow(Shape):
     """A point by its recommended route; *refused*: why it can't go with the others."""
 
     point: str
@@ -137,7 +138,7 @@ class TogetherRow(BaseModel):
     refused: str | None
 
 
-class TogetherAnswer(BaseModel):
+class TogetherAnswer(Shape):
     """*preview*: the one effect of all that are not refused."""
 
     rows: list[TogetherRow]
@@ -247,7 +248,7 @@ def points(client: str) -> PointsAnswer:
     )
 
 
-class SinceAnswer(BaseModel):
+class SinceAnswer(Shape):
     """*at*: when the person was last here; none on the first visit. Points by id."""
 
     at: str | None

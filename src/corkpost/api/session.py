@@ -2,11 +2,12 @@
 
 from flask import Blueprint, request, session
 from flask_login import current_user, login_user, logout_user
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import SessionUser, limiter, person, place, sender
 from corkpost.api.spec import DONE, Asked, Done, answers
 from corkpost.demo import practice as demo
+from corkpost.formats.shape import Shape
 from corkpost.services import staff
 from corkpost.services.rights import May, Person
 
@@ -18,14 +19,14 @@ class SignIn(Asked):
     password: str = Field(max_length=400)
 
 
-class DemoSignIn(BaseModel):
+class DemoSignIn(Shape):
     code: str
     name: str
     role: str
     password: str
 
 
-class PersonAnswer(BaseModel):
+class PersonAnswer(Shape):
     """*may*: the acts that the role allows, by their names. *writes_drafts*: each entry that they write
     waits for another's approval."""
 
@@ -36,7 +37,7 @@ class PersonAnswer(BaseModel):
     writes_drafts: bool
 
 
-class SessionAnswer(BaseModel):
+class SessionAnswer(Shape):
     """*person* none: nobody is signed in. *sign_ins*: shown in a demo practice only."""
 
     practice: str

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from datetime import date
 
 from flask import Blueprint
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import limiter, person, place, sender
 from corkpost.api.session import failed
@@ -15,6 +15,7 @@ from corkpost.core.kinds import PeriodState
 from corkpost.core.refusals import BadEntry
 from corkpost.core.trial_balance import digest_of
 from corkpost.formats.answers import account_name
+from corkpost.formats.shape import Shape
 from corkpost.services import periods
 from corkpost.services import sign_off as service
 from corkpost.services.sign_off import About, Readiness, SealState, Waived
@@ -23,14 +24,14 @@ from corkpost.services.unposted import Unposted, unposted
 bp = Blueprint("sign_off", __name__)
 
 
-class ConditionAnswer(BaseModel):
+class ConditionAnswer(Shape):
     name: str
     met: bool
     says: str
     leads_to: str
 
 
-class SealMovedAnswer(BaseModel):
+class SealMovedAnswer(Shape):
     account: str
     name: str
     signed: str
@@ -38,14 +39,14 @@ class SealMovedAnswer(BaseModel):
     change: str
 
 
-class SealStateAnswer(BaseModel):
+class SealStateAnswer(Shape):
     """*moved*: for a broken seal, the accounts that are not what was signed."""
 
     seal: SealAnswer
     moved: list[SealMovedAnswer]
 
 
-class ComingAnswer(BaseModel):
+class ComingAnswer(Shape):
     """An entry that stands after the day: what the next span begins with."""
 
     id: str
@@ -54,7 +55,7 @@ class ComingAnswer(BaseModel):
     total: str
 
 
-class DifferenceAnswer(BaseModel):
+class DifferenceAnswer(Shape):
     """*profit*, *net_assets*: what correcting it would add; none where no correction is worked out."""
 
     point: str
@@ -66,7 +67,7 @@ class DifferenceAnswer(BaseModel):
     by: str
 
 
-class UnadjustedAnswer(BaseModel):
+class UnadjustedAnswer(Shape):
     """The schedule of unadjusted differences. *gross* stands against *materiality*."""
 
     rows: list[DifferenceAnswer]
@@ -76,7 +77,7 @@ class UnadjustedAnswer(BaseModel):
     materiality: str
 
 
-class UnpostedAnswer(BaseModel):
+class UnpostedAnswer(Shape):
     """A draft, or what waits for approval. *name*: of its page under the entries. *profit*, *tax* and
     *net_assets*: what posting it would add; none where it is not whole or refused as it stands."""
 
@@ -89,7 +90,7 @@ class UnpostedAnswer(BaseModel):
     net_assets: str | None
 
 
-class SignOffAnswer(BaseModel):
+class SignOffAnswer(Shape):
     """*may_not*: why this person may not sign, if so. *sealed*: this day is signed already. *digest*: of
     the trial balance that is shown."""
 
@@ -131,7 +132,7 @@ class YearBody(Asked):
     label: str = Field(max_length=40)
 
 
-class YearOpened(BaseModel):
+class YearOpened(Shape):
     label: str
     first_day: Day
     last_day: Day
@@ -142,7 +143,7 @@ class PeriodBody(Asked):
     reason: str = Field(max_length=2000)
 
 
-class PeriodSet(BaseModel):
+class PeriodSet(Shape):
     first_day: Day
     last_day: Day
     state: str

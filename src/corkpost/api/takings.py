@@ -1,7 +1,7 @@
 """Receipts in hand, and daily takings: keyed by day or read from the till's file."""
 
 from flask import Blueprint, request
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.review import changed
 from corkpost.api.security import person, place
@@ -10,6 +10,7 @@ from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.core.money import Currency
 from corkpost.formats.acts import TakingsFields
 from corkpost.formats.answers import ChangeAnswer
+from corkpost.formats.shape import Shape
 from corkpost.services import overview
 from corkpost.services import takings as service
 from corkpost.services.posting import Deed
@@ -19,7 +20,7 @@ bp = Blueprint("takings", __name__)
 LARGEST_FILE = 1024 * 1024
 
 
-class HeldAnswer(BaseModel):
+class HeldAnswer(Shape):
     """A receipt in hand. *days*: since it was received."""
 
     transaction: str
@@ -31,12 +32,12 @@ class HeldAnswer(BaseModel):
     days: int
 
 
-class InHandAnswer(BaseModel):
+class InHandAnswer(Shape):
     receipts: list[HeldAnswer]
     total: str
 
 
-class DaySettledAnswer(BaseModel):
+class DaySettledAnswer(Shape):
     """*tender*: cash or card. *left*: of what was taken, not at the bank; *short*: and overdue.
     *over*: went to the bank beyond what was there."""
 
@@ -49,7 +50,7 @@ class DaySettledAnswer(BaseModel):
     short: bool
 
 
-class TakingsSettledAnswer(BaseModel):
+class TakingsSettledAnswer(Shape):
     """*in_full*: how many tenders of days reached the bank in full."""
 
     days: list[DaySettledAnswer]
@@ -71,7 +72,7 @@ class TakingsPost(TakingsBody):
     key: str = Field(min_length=8, max_length=64)
 
 
-class TillDay(BaseModel):
+class TillDay(Shape):
     day: Day
     cash: str
     card: str
@@ -80,7 +81,7 @@ class TillDay(BaseModel):
     reference: str | None
 
 
-class TillAnswer(BaseModel):
+class TillAnswer(Shape):
     days: list[TillDay]
 
 

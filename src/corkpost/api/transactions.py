@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from flask import Blueprint, Response, request
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.bookkeeper import ExplainedAnswer, explained_answer
 from corkpost.api.review import changed
@@ -29,6 +29,7 @@ from corkpost.formats.answers import (
     allocation_answer,
     amending_answer,
 )
+from corkpost.formats.shape import Shape
 from corkpost.services import entries, overview
 from corkpost.services import transactions as service
 from corkpost.services.approvals import approvers_of
@@ -55,7 +56,7 @@ class WantedQuery(Asked):
     signs: bool = False
 
 
-class PostingRow(BaseModel):
+class PostingRow(Shape):
     """*taken_back*: a later entry takes it back or corrects it. *reverses_on*: the day of the mirror
     that came with it. *signs*: what is unusual about a journal."""
 
@@ -76,7 +77,7 @@ class PostingRow(BaseModel):
     signs: list[str]
 
 
-class PostingsAnswer(BaseModel):
+class PostingsAnswer(Shape):
     """*count* and *debits* are of everything that is wanted, *rows* the latest of it."""
 
     count: int
@@ -84,7 +85,7 @@ class PostingsAnswer(BaseModel):
     rows: list[PostingRow]
 
 
-class SettledAnswer(BaseModel):
+class SettledAnswer(Shape):
     """An allocation seen from one side: *other* is the transaction on the other."""
 
     allocation: AllocationAnswer
@@ -94,7 +95,7 @@ class SettledAnswer(BaseModel):
     stands: bool
 
 
-class OpenAnswer(BaseModel):
+class OpenAnswer(Shape):
     account: str
     party: str | None
     party_name: str | None
@@ -102,12 +103,12 @@ class OpenAnswer(BaseModel):
     open: str
 
 
-class PointMention(BaseModel):
+class PointMention(Shape):
     id: str
     summary: str
 
 
-class BroughtBy(BaseModel):
+class BroughtBy(Shape):
     """The change that an entry of ours came with."""
 
     number: int
@@ -131,7 +132,7 @@ class AmendedAnswer(AmendingAnswer):
     can_take_back: bool
 
 
-class DetailAnswer(BaseModel):
+class DetailAnswer(Shape):
     """A transaction with its links both ways. *state*: who may post in its period. *brings_money*:
     a receipt can be given for it. *plain*: an entry of ours as its bookkeeper would be told."""
 

@@ -3,7 +3,6 @@
 from datetime import date as Day
 
 from flask import Response
-from pydantic import BaseModel
 
 from corkpost.core.books import Books
 from corkpost.core.periods import Period
@@ -17,6 +16,7 @@ from corkpost.formats.answers import (
     MergeAnswer,
     TAccountAnswer,
 )
+from corkpost.formats.shape import Shape
 from corkpost.services.entries import Preview
 from corkpost.services.workplace import Ledger
 from corkpost.store.sign_off import SealRow
@@ -29,7 +29,7 @@ def as_file(name: str, content: bytes, kind: str) -> Response:
     return response
 
 
-class PreviewAnswer(BaseModel):
+class PreviewAnswer(Shape):
     """What posting would do. *digest* is sent with the post, which is refused if it would differ.
 
     *notes* say why it is dated and booked so; *warnings* ask for a second look. *earlier_year*: the
@@ -80,7 +80,7 @@ def preview_of(shown: Preview, books: Books) -> PreviewAnswer:
     )
 
 
-class PaperAnswer(BaseModel):
+class PaperAnswer(Shape):
     name: str
     digest: str
 
@@ -116,7 +116,7 @@ def papers_of(books: Books, name: str) -> list[PaperAnswer]:
     ]
 
 
-class SealAnswer(BaseModel):
+class SealAnswer(Shape):
     number: int
     as_at: Day
     digest: str

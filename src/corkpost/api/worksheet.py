@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from flask import Blueprint, Response
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, AtDay, Day, answers
@@ -27,6 +27,7 @@ from corkpost.formats.answers import (
     trial_balance_answer,
     worksheet_answer,
 )
+from corkpost.formats.shape import Shape
 from corkpost.services import overview as service
 
 bp = Blueprint("worksheet", __name__)
@@ -49,7 +50,7 @@ class Span(Asked):
     last: Day
 
 
-class MovementAnswer(BaseModel):
+class MovementAnswer(Shape):
     """*against*: the other accounts of the transaction, in words."""
 
     transaction: str
@@ -72,7 +73,7 @@ class AccountSpan(Span):
     closing: Closing = Closing.IN
 
 
-class StatementAnswer(BaseModel):
+class StatementAnswer(Shape):
     """A statement file that is kept with the books: the bank's own words, under its digest."""
 
     name: str
@@ -80,7 +81,7 @@ class StatementAnswer(BaseModel):
     digest: str
 
 
-class LedgerAnswer(BaseModel):
+class LedgerAnswer(Shape):
     """Opening + debits - credits = closing, debit positive. *statements*: kept for the account."""
 
     code: str
@@ -95,7 +96,7 @@ class LedgerAnswer(BaseModel):
     statements: list[StatementAnswer]
 
 
-class OpenItemAnswer(BaseModel):
+class OpenItemAnswer(Shape):
     transaction: str
     date: Day
     reference: str | None
@@ -104,7 +105,7 @@ class OpenItemAnswer(BaseModel):
     open: str
 
 
-class PartyAnswer(BaseModel):
+class PartyAnswer(Shape):
     """A party's history, and what is open of it now, debit positive. *also*: its other names."""
 
     also: list[str]

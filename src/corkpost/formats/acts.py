@@ -4,7 +4,7 @@ from datetime import date
 from fractions import Fraction
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 
 from corkpost.core.keying import keyed_amount
 from corkpost.core.money import Currency, NotAnAmount
@@ -14,13 +14,14 @@ from corkpost.core.refusals import BadEntry
 from corkpost.core.sharing import Terms
 from corkpost.core.takings import DayTakings
 from corkpost.formats.composed import ComposedEntry
+from corkpost.formats.shape import Shape
 
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
 Name = Annotated[str, Field(max_length=200)]
 Settings = Annotated[dict[str, str], Field(max_length=10)]
 
 
-class Act(BaseModel):
+class Act(Shape):
     """Nothing that is not named belongs to it."""
 
     model_config = ConfigDict(extra="forbid")

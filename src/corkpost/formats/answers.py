@@ -8,8 +8,6 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date as Day
 from typing import Any
 
-from pydantic import BaseModel
-
 from corkpost.core.amendments import Amending, ChartAmending
 from corkpost.core.bank.sides import account_of_line, statement_line
 from corkpost.core.books import (
@@ -34,15 +32,16 @@ from corkpost.core.t_pair import TAccount, TLine
 from corkpost.core.trial_balance import BROUGHT_FORWARD, BROUGHT_FORWARD_NAME, TrialBalance
 from corkpost.core.worksheet import Figures as WorksheetFigures
 from corkpost.core.worksheet import Worksheet, WorksheetRow
+from corkpost.formats.shape import Shape
 
 
-class BeforeAfter(BaseModel):
+class BeforeAfter(Shape):
     before: str
     after: str
     change: str
 
 
-class AccountMoved(BaseModel):
+class AccountMoved(Shape):
     account: str
     name: str
     before: str
@@ -50,7 +49,7 @@ class AccountMoved(BaseModel):
     change: str
 
 
-class PartyMoved(BaseModel):
+class PartyMoved(Shape):
     party: str
     name: str
     before: str
@@ -58,7 +57,7 @@ class PartyMoved(BaseModel):
     change: str
 
 
-class EffectAnswer(BaseModel):
+class EffectAnswer(Shape):
     """*profit*: a profit positive. *tax* positive is to reclaim. *bank_difference*: of the latest
     statements, where there are any."""
 
@@ -76,7 +75,7 @@ class EffectAnswer(BaseModel):
     bank_difference: BeforeAfter | None
 
 
-class FiguresAnswer(BaseModel):
+class FiguresAnswer(Shape):
     profit: str
     tax: str
     receivables: str
@@ -88,7 +87,7 @@ class FiguresAnswer(BaseModel):
     bank_difference: str | None
 
 
-class LineAnswer(BaseModel):
+class LineAnswer(Shape):
     account: str
     name: str
     party: str | None
@@ -101,7 +100,7 @@ class LineAnswer(BaseModel):
     tax_date: Day | None
 
 
-class EntryAnswer(BaseModel):
+class EntryAnswer(Shape):
     """A transaction, whoever brought it. *change*: the change that did; none for what was received."""
 
     id: str
@@ -124,7 +123,7 @@ class EntryAnswer(BaseModel):
     lines: list[LineAnswer]
 
 
-class AllocationAnswer(BaseModel):
+class AllocationAnswer(Shape):
     id: str
     date: Day
     party: str
@@ -134,7 +133,7 @@ class AllocationAnswer(BaseModel):
     undoes: str | None
 
 
-class AmendingAnswer(BaseModel):
+class AmendingAnswer(Shape):
     """Words of a transaction that are put right. *field*: `reference` or `memo`, its text."""
 
     transaction: str
@@ -143,7 +142,7 @@ class AmendingAnswer(BaseModel):
     after: str | None
 
 
-class ChartAmendingAnswer(BaseModel):
+class ChartAmendingAnswer(Shape):
     """A field of an account that is put right; before and after alike where it is confirmed."""
 
     account: str
@@ -152,7 +151,7 @@ class ChartAmendingAnswer(BaseModel):
     after: str | None
 
 
-class MergeAnswer(BaseModel):
+class MergeAnswer(Shape):
     """A party that is to be read as another, or (none *after*) no longer."""
 
     party: str
@@ -162,7 +161,7 @@ class MergeAnswer(BaseModel):
     read_as: str | None
 
 
-class ChangeAnswer(BaseModel):
+class ChangeAnswer(Shape):
     """*chart*: what it puts right in the chart of accounts. *agreed*, *taken_apart*: how many
     agreements with a statement it makes and takes apart."""
 
@@ -176,7 +175,7 @@ class ChangeAnswer(BaseModel):
     taken_apart: int
 
 
-class StatementLineAnswer(BaseModel):
+class StatementLineAnswer(Shape):
     """*ref*: under which it is agreed. *id*: the bank's, where it has one; *path* and *number*: its
     file and place in it. *amount*: money in positive."""
 
@@ -191,7 +190,7 @@ class StatementLineAnswer(BaseModel):
     number: int
 
 
-class PointAnswer(BaseModel):
+class PointAnswer(Shape):
     """A review point. `transactions` begin with those that it is about."""
 
     id: str
@@ -207,13 +206,13 @@ class PointAnswer(BaseModel):
     routes: list[str]
 
 
-class TLineAnswer(BaseModel):
+class TLineAnswer(Shape):
     transaction: str
     debit: str | None
     credit: str | None
 
 
-class TAccountAnswer(BaseModel):
+class TAccountAnswer(Shape):
     """*on*: the date, where an entry answers nothing; *before*: the balance before it, else nil."""
 
     account: str
@@ -227,14 +226,14 @@ class TAccountAnswer(BaseModel):
     balance_after: str
 
 
-class TrialBalanceRowAnswer(BaseModel):
+class TrialBalanceRowAnswer(Shape):
     account: str
     name: str
     type: str
     balance: str
 
 
-class TrialBalanceAnswer(BaseModel):
+class TrialBalanceAnswer(Shape):
     client: str
     at: Day
     rows: list[TrialBalanceRowAnswer]
@@ -242,7 +241,7 @@ class TrialBalanceAnswer(BaseModel):
     credits: str
 
 
-class WorksheetFiguresAnswer(BaseModel):
+class WorksheetFiguresAnswer(Shape):
     last_year: str
     as_received: str
     corrections: str
@@ -260,7 +259,7 @@ class WorksheetRowAnswer(WorksheetFiguresAnswer):
     balance_sheet: str | None
 
 
-class WorksheetAnswer(BaseModel):
+class WorksheetAnswer(Shape):
     """*compared*: where last year's figures come from. *totals* are nil where the books balance."""
 
     client: str
@@ -275,7 +274,7 @@ class WorksheetAnswer(BaseModel):
     totals: WorksheetFiguresAnswer
 
 
-class AgedItemAnswer(BaseModel):
+class AgedItemAnswer(Shape):
     transaction: str
     date: Day
     due: Day
@@ -284,7 +283,7 @@ class AgedItemAnswer(BaseModel):
     reference: str | None
 
 
-class AgedPartyAnswer(BaseModel):
+class AgedPartyAnswer(Shape):
     party: str | None
     name: str
     total: str
@@ -292,7 +291,7 @@ class AgedPartyAnswer(BaseModel):
     items: list[AgedItemAnswer]
 
 
-class CauseAnswer(BaseModel):
+class CauseAnswer(Shape):
     """*amount*: of the difference; none where it moves no figure of this list."""
 
     says: str
@@ -300,7 +299,7 @@ class CauseAnswer(BaseModel):
     transactions: list[str]
 
 
-class ControlAnswer(BaseModel):
+class ControlAnswer(Shape):
     """The control account, what parties hold, what lies between them and why."""
 
     control: str
@@ -309,7 +308,7 @@ class ControlAnswer(BaseModel):
     causes: list[CauseAnswer]
 
 
-class AgedAnswer(BaseModel):
+class AgedAnswer(Shape):
     """*total*: of all that is listed. *proof*: the control account against what parties hold of it."""
 
     client: str

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from datetime import date as Day
 from typing import Annotated, NamedTuple
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from corkpost.core.books import Books
 from corkpost.core.entries import EntryLine, EntryRequest, line_faults, line_of
@@ -12,11 +12,12 @@ from corkpost.core.keying import NotADay, keyed_amount, keyed_day
 from corkpost.core.kinds import EntryKind
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.tax import TaxTreatment, split
+from corkpost.formats.shape import Shape
 
 Text = Annotated[str, Field(max_length=2000)]
 
 
-class ComposedLine(BaseModel):
+class ComposedLine(Shape):
     """Debit and credit are text: a sum may be worked out in it."""
 
     model_config = ConfigDict(extra="forbid")
@@ -35,7 +36,7 @@ class ComposedLine(BaseModel):
         return not (self.account or self.debit or self.credit or self.party)
 
 
-class ComposedEntry(BaseModel):
+class ComposedEntry(Shape):
     """Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse. *document_date*,
     *due_date*: of the paper behind it, where there is one."""
 

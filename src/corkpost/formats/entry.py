@@ -4,18 +4,19 @@ import json
 from datetime import date as Day
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import ConfigDict, Field, ValidationError
 
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind
 from corkpost.core.money import Currency, Minor, NotAnAmount
 from corkpost.core.refusals import BadEntry
 from corkpost.core.tax import TaxTreatment
+from corkpost.formats.shape import Shape
 
 Text = Annotated[str, Field(max_length=2000)]
 
 
-class KeyedLine(BaseModel):
+class KeyedLine(Shape):
     """A line as keyed: exactly one of debit and credit, a plain positive decimal."""
 
     model_config = ConfigDict(extra="forbid")
@@ -30,7 +31,7 @@ class KeyedLine(BaseModel):
     dimensions: dict[str, str] = Field(default_factory=dict)
 
 
-class KeyedEntry(BaseModel):
+class KeyedEntry(Shape):
     model_config = ConfigDict(extra="forbid")
 
     kind: EntryKind

@@ -1,6 +1,7 @@
 """Staff: who works here, their passwords, and which clients they were given."""
 
 from collections.abc import Sequence
+from functools import cache
 from typing import NamedTuple
 
 from argon2 import PasswordHasher
@@ -18,8 +19,12 @@ from corkpost.store.practice import Practice, StaffRow
 
 SHORTEST_PASSWORD = 10
 _hasher = PasswordHasher()
-# Verified against when there is nobody of that name, so that an answer takes as long as any other.
-_NOBODY = _hasher.hash("nobody at all")
+
+
+@cache
+def _nobody() -> str:
+    """Verified against when there is nobody of that name, so that an answer takes as long as any other."""
+    return _hasher.hash("nobody at all")
 
 
 class StaffMember(NamedTuple):
@@ -93,7 +98,7 @@ def sign_in(place: Workplace, code: str, password: str) -> StaffRow:
     whether the name or the password was wrong."""
     row = practice_store.staff_named(place.database.reading, code.strip().upper())
     row = row or practice_store.staff_named(place.database.reading, code.strip())
-    hashed = row.password_hash if row and row.password_hash else _NOBODY
+    hashed = row.password_hash if row and row.password_hash else _nobody()
     if not _fits(hashed, password) or row is None or row.password_hash is None:
         raise NotAllowed("That name and password do not belong together. Try again.")
     return row
