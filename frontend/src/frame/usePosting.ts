@@ -15,12 +15,20 @@ interface Posting<Asked> {
   send: (asked: Asked, key: string) => Promise<Change>
   client: string
   onDone?: (change: Change | null) => void
+  /** Goes on to what comes next as soon as it is posted; what is shown comes up to date behind. */
+  goesOn?: boolean
   /** How it is handed in where this person may not post it alone; none where it always may be. */
   handIn?: (asked: Asked) => HandIn | null
 }
 
 /** Posts or hands in, then shows everything anew, says what was posted and opens it on request. */
-export function usePosting<Asked>({ send, client, onDone, handIn: toHandIn }: Posting<Asked>) {
+export function usePosting<Asked>({
+  send,
+  client,
+  onDone,
+  goesOn,
+  handIn: toHandIn,
+}: Posting<Asked>) {
   const refresh = useRefreshClient()
   const tell = useNotice()
   const inspect = useInspect()
@@ -35,8 +43,9 @@ export function usePosting<Asked>({ send, client, onDone, handIn: toHandIn }: Po
     },
     onSuccess: async (change) => {
       key.done()
+      if (goesOn) onDone?.(change)
       await refresh()
-      onDone?.(change)
+      if (!goesOn) onDone?.(change)
       if (!change) {
         tell({ text: `${client}: handed in; nothing is posted before it is approved.` })
         return

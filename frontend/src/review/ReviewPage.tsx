@@ -1,5 +1,5 @@
-import { useQuery, useSuspenseQuery } from '@tanstack/react-query'
-import { Suspense, useState } from 'react'
+import { useQuery, useQueryClient, useSuspenseQuery } from '@tanstack/react-query'
+import { Suspense, useEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { answered, api } from '../api/client'
 import { useClient } from '../frame/queries'
@@ -12,7 +12,7 @@ import { FilterBar } from './FilterBar'
 import { fits, isFiltering, NO_FILTERS } from './filters'
 import { NothingLeft } from './NothingLeft'
 import { isSureOf, PointList } from './PointList'
-import { type PointView, pointsOptions } from './queries'
+import { caseOptions, type PointView, pointsOptions } from './queries'
 import { movedSince, type Since, SinceLast } from './SinceLast'
 import { TakeTogether } from './TakeTogether'
 
@@ -61,6 +61,7 @@ export function ReviewPage() {
     setShowing('open')
     open(rest[place] ?? rest[place - 1] ?? undefined, true)
   }
+  useFetchedAhead(points, selected?.id)
   useKeys('Review', [
     { keys: 'ArrowDown', does: 'next point', run: () => move(1) },
     { keys: 'ArrowUp', does: 'point before', run: () => move(-1) },
@@ -112,6 +113,29 @@ export function ReviewPage() {
       )}
     </div>
   )
+}
+
+const AHEAD = 2
+
+/** The cases after the one that is open are fetched while it is read, so that they stand there at once. */
+function useFetchedAhead(points: PointView[], open: string | undefined) {
+  const client = useClient()
+  const [span] = useSpan()
+  const queries = useQueryClient()
+  const place = points.findIndex((point) => point.id === open)
+  const next = place < 0 ? [] : points.slice(place + 1, place + 1 + AHEAD)
+  const names = next.map((point) => point.id).join(' ')
+  useEffect(() => {
+    const timer = window.setTimeout(() => {
+      for (const name of names.split(' ').filter(Boolean)) {
+        void queries.prefetchQuery({
+          ...caseOptions(client.code, name, span.last),
+          staleTime: 30_000,
+        })
+      }
+    }, 150)
+    return () => window.clearTimeout(timer)
+  }, [queries, client.code, span.last, names])
 }
 
 /** What moved since the person was last here; asked once for each time that the page is opened. */

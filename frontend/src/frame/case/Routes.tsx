@@ -235,6 +235,7 @@ function useDeed(
           }
         : null,
     onDone: onDecided,
+    goesOn: true,
   })
   const deciding = useMutation({
     mutationFn: (reason: string) =>
