@@ -7,7 +7,7 @@ from datetime import date
 from bench.books_of_size import books_of
 from corkpost.core.books import Books
 from corkpost.core.checks import registry, run_checks
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 
 TODAY = date(2026, 11, 16)
 
@@ -17,7 +17,7 @@ def seconds(books: Books, rounds: int = 3) -> float:
     best = float("inf")
     for _ in range(rounds):
         begun = time.process_time()
-        run_checks(Look(Books(books.client, books.tables, books.calendar), TODAY))
+        run_checks(CheckRun(Books(books.client, books.tables, books.calendar), TODAY))
         best = min(best, time.process_time() - begun)
     return best
 

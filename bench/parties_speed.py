@@ -8,7 +8,7 @@ from corkpost.core.books import Allocation, Books, Line, Party, Transaction
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
 from corkpost.core.open_items import aged
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.threads import threads_of
 from corkpost.demo.labelled import labelled
 
@@ -56,7 +56,7 @@ def main() -> None:
     print(
         f"{PARTIES:,} parties with {len(books.tables.transactions):,} transactions, milliseconds:"
     )
-    for what, deed in (
+    for what, post_request in (
         ("aged list, first of these books", lambda: aged(books, AccountRole.RECEIVABLES, AT)),
         (
             "aged list, at another day",
@@ -64,10 +64,10 @@ def main() -> None:
         ),
         ("threads of one", lambda: threads_of(books, AccountRole.RECEIVABLES, "C04711", AT)),
         ("threads of another", lambda: threads_of(books, AccountRole.RECEIVABLES, "C00815", AT)),
-        ("all checks", lambda: run_checks(Look(books, date(2026, 11, 16)))),
+        ("all checks", lambda: run_checks(CheckRun(books, date(2026, 11, 16)))),
     ):
         begun = time.perf_counter()
-        found = deed()
+        found = post_request()
         took = 1000 * (time.perf_counter() - begun)
         print(f"  {took:7.0f}  {what} ({len(found)})")
 

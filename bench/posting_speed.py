@@ -11,7 +11,7 @@ from typing import Any
 from bench.practice_of_size import CLIENT, TODAY, browser_of, busy_practice
 from corkpost.core.checks import run_checks
 from corkpost.core.kept import Kept
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.services import staff
 from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.workplace import Workplace
@@ -52,7 +52,7 @@ def measure(folder: Path, size: int) -> None:
     print(f"  {memory() - before:7.1f}  MB more in the process after them")
     ledger = place.ledger(staff.person_named(place, "OB"), CLIENT)
     begun = time.perf_counter()
-    run_checks(Look(replace(ledger.books, kept=Kept()), TODAY))
+    run_checks(CheckRun(replace(ledger.books, kept=Kept()), TODAY))
     full = 1000 * (time.perf_counter() - begun)
     print(
         f"  {full:7.0f}  a run that knows nothing: {full / statistics.median(waits):.1f} times as long"

@@ -11,7 +11,7 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.checks import run_checks
-from corkpost.core.points import Look, Point
+from corkpost.core.points import CheckRun, Point
 from corkpost.demo.labelled import labelled
 
 TODAY = date(2026, 11, 16)
@@ -51,7 +51,7 @@ def measure(seeds: Iterable[int], verbose: bool = False) -> Quality:
         books, faults = labelled(seed)
         wanted = set(faults)
         got = set()
-        for point in run_checks(Look(books, TODAY)):
+        for point in run_checks(CheckRun(books, TODAY)):
             named = (point.check, subjects(point))
             hit = named in wanted
             got.add(named)

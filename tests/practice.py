@@ -8,7 +8,7 @@ from corkpost.core.books import Books
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
 from corkpost.services import books, entries, review, staff
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Posted, Workplace
 from tests.builders import CODES, TODAY, day
@@ -61,9 +61,9 @@ def only_point(
 def void_twin(office: Office, who: str = "IO", key: str | None = None) -> Posted:
     """Post the void of the second Reedwharf bill."""
     point = only_point(office, who).point.id
-    deed = Deed("one delivery, one bill", key=key)
+    post_request = PostRequest("one delivery, one bill", key=key)
     return review.correct(
-        office.place, office[who], "SMALL", point, "void", {"transaction": "T3"}, deed
+        office.place, office[who], "SMALL", point, "void", {"transaction": "T3"}, post_request
     )
 
 

@@ -481,8 +481,8 @@ def test_takings_are_read_previewed_and_posted_and_what_is_in_hand_is_listed(des
     body = {"days": days, "sales": CODES["sales"], "tax_code": "S23", "at": AT}
     preview = posted(browser, f"{C}/takings/preview", body, 200)
     assert preview["entries"][0]["kind"] == "takings"
-    deed = {"reason": preview["reason"], "shown": preview["digest"], "key": "k" * 16}
-    posted(browser, f"{C}/takings", {**body, **deed})
+    post_request = {"reason": preview["reason"], "shown": preview["digest"], "key": "k" * 16}
+    posted(browser, f"{C}/takings", {**body, **post_request})
     held = got(browser, f"{C}/in-hand")
     assert (held["total"], held["receipts"][0]["days"]) == ("412.40", 73)
     wrong = browser.post(

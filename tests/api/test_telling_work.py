@@ -51,8 +51,8 @@ def test_a_barred_month_is_opened_for_one_posting_by_a_partner_alone(desk):
     sent(desk.of("TV"), f"{C}/points/{point}/preview", asked, 403)
     shown = sent(desk.of("OB"), f"{C}/points/{point}/preview", asked)["preview"]
     assert (shown["opens"], shown["entries"][0]["date"]) == (["April 2026"], "2026-04-05")
-    deed = {**asked, "reason": "late", "shown": shown["digest"], "key": "k" * 16}
-    sent(desk.of("OB"), f"{C}/points/{point}/change", deed, 201)
+    post_request = {**asked, "reason": "late", "shown": shown["digest"], "key": "k" * 16}
+    sent(desk.of("OB"), f"{C}/points/{point}/change", post_request, 201)
     states = {row["first_day"]: row["state"] for row in got(desk.of("OB"), C)["periods"]}
     assert states["2026-04-01"] == "barred"
 

@@ -13,7 +13,7 @@ from corkpost.core.checks import run_checks
 from corkpost.core.kept import Kept
 from corkpost.core.kinds import OWNER_ROLES, AccountRole
 from corkpost.core.open_items import ItemKey, open_items
-from corkpost.core.points import Look, Point
+from corkpost.core.points import CheckRun, Point
 from corkpost.core.refusals import NothingToDo, Refusal
 from corkpost.core.routes import Option
 from corkpost.core.trial_balance import trial_balance
@@ -79,7 +79,7 @@ def left_open(books: Books) -> dict[ItemKey, int]:
 
 
 def looked_at(books: Books) -> dict[str, Point]:
-    return {point.id: point for point in run_checks(Look(books, TODAY))}
+    return {point.id: point for point in run_checks(CheckRun(books, TODAY))}
 
 
 def breaches(books: Books, point: Point, option: Option, before: dict[str, Point]) -> Iterator[str]:

@@ -2,7 +2,7 @@
 
 from corkpost.core.checks import run_checks
 from corkpost.core.effect import effect_of, year_end_after
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.routes import plan_route
 from corkpost.core.t_pair import t_accounts
 from tests.builders import CODES, TODAY, bill, books_with, day, invoice, payment, posted, receipt
@@ -17,7 +17,7 @@ def voided(**facts):
         posted("Dr drawings 10.00, Cr bank 10.00", "2026-01-05"),
         **facts,
     )
-    (point,) = run_checks(Look(books, TODAY))
+    (point,) = run_checks(CheckRun(books, TODAY))
     return books, plan_route(books, point, "void", {"transaction": "T2"})
 
 
@@ -74,6 +74,6 @@ def test_an_allocation_s_ts_are_the_party_s_lines():
         receipt("2026-05-20", "100.00", id="R1"),
         payment("2026-05-20", "5.00"),
     )
-    point = next(p for p in run_checks(Look(books, TODAY)) if "I1" in p.transactions)
+    point = next(p for p in run_checks(CheckRun(books, TODAY)) if "I1" in p.transactions)
     (only,) = t_accounts(plan_route(books, point, "allocate", {}), books)
     assert (only.account, only.party, only.balance_after) == (CODES["receivables"], "C1", 0)

@@ -10,7 +10,7 @@ from corkpost.core.books import PostedChange
 from corkpost.core.checks import run_checks
 from corkpost.core.explaining import explained, news, told_kinds
 from corkpost.core.kinds import EntryKind
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from tests.builders import TODAY, bill, books_with, posted
 
 
@@ -29,7 +29,7 @@ def test_a_bill_that_was_in_twice_is_explained_with_what_to_do_otherwise():
     first = bill("RW-0117", on="2026-04-03", id="A", fuel="200.00", tax="46.00")
     twin = bill("RW 117", on="2026-04-05", id="B", fuel="200.00", tax="46.00")
     books = books_with(first, twin)
-    (point,) = (p for p in run_checks(Look(books, TODAY)) if p.check == "duplicate-document")
+    (point,) = (p for p in run_checks(CheckRun(books, TODAY)) if p.check == "duplicate-document")
     void = posted(
         "Dr payables (Reedwharf) 246.00, Cr fuel 200.00, Cr tax 46.00",
         "2026-04-05",

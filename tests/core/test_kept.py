@@ -13,7 +13,7 @@ from corkpost.core.books import Amendment, Books
 from corkpost.core.checks import run_checks
 from corkpost.core.kept import FEW, Kept
 from corkpost.core.open_items import open_items
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import Refusal
 from corkpost.core.running_sums import account_sums, party_sums
 from corkpost.core.trial_balance import balances, balances_at
@@ -35,7 +35,7 @@ def differences(books: Books) -> list[str]:
     """What the books that go on say otherwise than the same books read anew."""
     full = afresh(books)
     found = []
-    if run_checks(Look(books, TODAY)) != run_checks(Look(full, TODAY)):
+    if run_checks(CheckRun(books, TODAY)) != run_checks(CheckRun(full, TODAY)):
         found.append("points")
     if open_items(books) != open_items(full):
         found.append("open items")
@@ -64,7 +64,7 @@ def steps(books: Books, rng: Random) -> Books:
     ]
     if kind == "undo" and standing:
         return after(books, ready(plan_undo(books, rng.choice(standing)), books), number)
-    point = rng.choice(run_checks(Look(books, TODAY)))
+    point = rng.choice(run_checks(CheckRun(books, TODAY)))
     options = list(posting_options(books, point))
     if not options:
         return books
@@ -75,7 +75,7 @@ def a_row_of_postings(seed: int, many: int) -> Counter[str]:
     """Books after each of *many* steps compared; how many were taken, and how many were refused."""
     rng = Random(f"kept {seed}")
     books = labelled(seed).books
-    run_checks(Look(books, TODAY))
+    run_checks(CheckRun(books, TODAY))
     reached: Counter[str] = Counter()
     for _ in range(many):
         try:

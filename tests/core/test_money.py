@@ -46,7 +46,10 @@ def test_only_plain_decimals_are_amounts(text):
 
 
 def test_sums_in_sentences_have_their_thousands_apart():
-    assert (EUR.words(-123456789), Currency("JPY").words(1234)) == ("1,234,567.89", "1,234")
+    assert (EUR.format_amount(-123456789), Currency("JPY").format_amount(1234)) == (
+        "1,234,567.89",
+        "1,234",
+    )
 
 
 def test_partners_share_60_and_40_and_the_largest_takes_what_is_left_over():

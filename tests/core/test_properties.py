@@ -9,7 +9,7 @@ from corkpost.core.by_hand import picked, routes_for
 from corkpost.core.checks import registry, run_checks
 from corkpost.core.effect import effect_of, year_end_after
 from corkpost.core.open_items import open_items
-from corkpost.core.points import Family, Look
+from corkpost.core.points import CheckRun, Family
 from corkpost.core.refusals import Refusal
 from corkpost.core.routes import plan_route
 from corkpost.core.trial_balance import balances, trial_balance
@@ -25,7 +25,7 @@ END = day("2026-12-31")
 
 def plans(books, reached):
     """Every plan that any route offers for any point of the books; *reached* counts the routes."""
-    for point in run_checks(Look(books, TODAY)):
+    for point in run_checks(CheckRun(books, TODAY)):
         for option in posting_options(books, point):
             plan = planned(books, point, option)
             reached[option.route] += 1
@@ -76,7 +76,7 @@ def test_a_change_and_its_undo_give_the_first_trial_balance_open_items_and_point
             undone = after(done, ready(plan_undo(done, 1), done), 2)
             assert trial_balance(undone, END) == trial_balance(books, END)
             assert left_open(undone) == left_open(books)
-            assert point.id in {again.id for again in run_checks(Look(undone, TODAY))}
+            assert point.id in {again.id for again in run_checks(CheckRun(undone, TODAY))}
 
     for_books_of_every_kind(law)
     reaches_every_route(reached, but={"to-this-year"})
@@ -112,7 +112,7 @@ def test_a_corrected_point_is_gone():
             if point.check == "unallocated" and not point.named("item"):
                 continue
             done = after(books, plan)
-            assert point.id not in {again.id for again in run_checks(Look(done, TODAY))}
+            assert point.id not in {again.id for again in run_checks(CheckRun(done, TODAY))}
 
     for_books_of_every_kind(law, filed_through="2025-12-31")
     reaches_every_route(reached)
@@ -120,9 +120,9 @@ def test_a_corrected_point_is_gone():
 
 @given(any_books())
 def test_the_same_books_give_the_same_points_whatever_order_they_came_in(books):
-    points = run_checks(Look(books, TODAY))
+    points = run_checks(CheckRun(books, TODAY))
     assert len({point.id for point in points}) == len(points)
-    assert run_checks(Look(books, TODAY)) == points
+    assert run_checks(CheckRun(books, TODAY)) == points
     for point in points:
         assert 0 <= point.certainty <= 1
         assert point.amount > 0

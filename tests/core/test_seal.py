@@ -7,7 +7,7 @@ import pytest
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import Role
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.points import Look, PointState
+from corkpost.core.points import CheckRun, PointState
 from corkpost.core.refusals import NotAllowed
 from corkpost.core.seal import Decided, conditions, refuse_signer, seal_digest
 from tests.builders import TODAY, after, allocated, bill, books_with, day, payment, posted
@@ -67,7 +67,7 @@ def twins(state: PointState, at: str = "2026-04-05", materiality: str | None = N
         bill("RW 117", on=at, id="T2", fuel="246.00"),
         materiality=materiality,
     )
-    (point,) = run_checks(Look(books, TODAY))
+    (point,) = run_checks(CheckRun(books, TODAY))
     return conditions(books, [Decided(point, state)], AT)
 
 

@@ -4,7 +4,7 @@ import pytest
 
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import BadEntry, MissingAccount, UnknownName
 from corkpost.core.routes import options_for, plan_route
 from corkpost.core.takings import DayTakings, plan_takings, settled_by_day
@@ -55,7 +55,7 @@ def test_the_cash_is_banked_and_the_cards_are_paid_out_less_the_fee():
         first="2026-09-01",
         last="2026-09-30",
     )
-    points = [p for p in run_checks(Look(books, TODAY)) if p.check == "bank-missing"]
+    points = [p for p in run_checks(CheckRun(books, TODAY)) if p.check == "bank-missing"]
     entries = []
     for number, point in enumerate(sorted(points, key=lambda p: p.amount), 2):
         first = options_for(books, point)[0]
@@ -68,7 +68,7 @@ def test_the_cash_is_banked_and_the_cards_are_paid_out_less_the_fee():
     ]
     assert difference(books) == 0
     assert not [
-        p for p in run_checks(Look(books, TODAY)) if p.check.startswith(("bank", "takings"))
+        p for p in run_checks(CheckRun(books, TODAY)) if p.check.startswith(("bank", "takings"))
     ]
 
 
@@ -139,16 +139,16 @@ def test_a_day_whose_money_never_came_in_full_is_short():
         first="2026-09-01",
         last="2026-10-31",
     )
-    point = next(p for p in run_checks(Look(books, TODAY)) if p.check == "bank-missing")
+    point = next(p for p in run_checks(CheckRun(books, TODAY)) if p.check == "bank-missing")
     plan = plan_route(books, point, "record-missing", {"account": CODES["in hand"]})
     assert plan.entries[0].kind == "banking"
     books = after(books, plan, 2)
-    found = [p.summary for p in run_checks(Look(books, TODAY)) if p.check == "takings-short"]
+    found = [p.summary for p in run_checks(CheckRun(books, TODAY)) if p.check == "takings-short"]
     assert found == [
         "Of 1,163.85 card taken on 4 September 2026, 1,163.85 never reached the bank.",
         "Of 374.20 cash taken on 4 September 2026, 24.20 never reached the bank.",
     ]
-    point = next(p for p in run_checks(Look(books, TODAY)) if p.amount == eur("24.20"))
+    point = next(p for p in run_checks(CheckRun(books, TODAY)) if p.amount == eur("24.20"))
     plan = plan_route(books, point, "reclassify", {"account": CODES["office"]})
     assert journal(plan, books) == "2026-09-04: Cr in hand 24.20, Dr office 24.20"
 

@@ -6,7 +6,7 @@ from corkpost.core.bank.agreeing import ready
 from corkpost.core.change import Plan, over_allocated
 from corkpost.core.checks import run_checks
 from corkpost.core.effect import effect_of
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import options_for, plan_route
 from corkpost.core.together import together
@@ -40,7 +40,7 @@ def books_with_three_twins(**settings):
 
 
 def points_of(books, check="duplicate-document"):
-    return [p for p in run_checks(Look(books, TODAY)) if p.check == check]
+    return [p for p in run_checks(CheckRun(books, TODAY)) if p.check == check]
 
 
 def test_the_effect_is_that_of_each_taken_after_the_other():

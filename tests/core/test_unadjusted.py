@@ -3,7 +3,7 @@
 from corkpost.core.books import PayrollMonth
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.unadjusted import unadjusted
 from tests.builders import TODAY, bill, books_with, day, posted
 from tests.notation import eur
@@ -13,7 +13,7 @@ PAY = "Dr wages 8040.00, Dr contributions 928.00, Cr net pay owed 6310.00, Cr pa
 
 def schedule(*rows, **more):
     books = books_with(*rows, **more)
-    points = [p for p in run_checks(Look(books, TODAY)) if "waive" in p.routes]
+    points = [p for p in run_checks(CheckRun(books, TODAY)) if "waive" in p.routes]
     points = [p for p in points if p.check != "payroll-not-cleared"]
     return unadjusted(books, points, day("2026-12-31"))
 

@@ -8,7 +8,7 @@ from corkpost.core.bank.agreeing import ready
 from corkpost.core.change import checked
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import PeriodState
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import AlreadyTakenBack, BarredDate, DependedOn, UnknownName
 from corkpost.core.routes import options_for, plan_route
 from corkpost.core.takings import DayTakings, plan_takings
@@ -41,7 +41,7 @@ def voided(paid: bool = False, **facts):
         rows.append(payment("2026-04-20", "246.00", id="P1"))
         links.append(allocated(rows[2], second, "246.00"))
     books = books_with(*rows, allocations=links, **facts)
-    (point,) = run_checks(Look(books, TODAY))
+    (point,) = run_checks(CheckRun(books, TODAY))
     return books, after(books, plan_route(books, point, "void", {"transaction": "T2"}))
 
 
@@ -56,7 +56,7 @@ def test_a_void_taken_back_gives_the_first_trial_balance_and_settles_the_pair():
     undone = after(done, plan, 2)
     at = day("2026-12-31")
     assert trial_balance(undone, at) == trial_balance(books, at)
-    (point,) = run_checks(Look(undone, TODAY))
+    (point,) = run_checks(CheckRun(undone, TODAY))
     assert point.named("same") == ("T1", "T2")
 
 
@@ -148,7 +148,7 @@ def test_takings_are_not_taken_back_while_a_banking_takes_them_on():
     taken = DayTakings(day("2026-05-01"), eur("120.00"), eur("50.00"))
     done = after(books, plan_takings(books, [taken], CODES["sales"], None))
     done = with_statement(done, bank_line("2026-05-04", "120.00", "LODGEMENT"))
-    (point,) = (p for p in run_checks(Look(done, TODAY)) if p.check == "bank-missing")
+    (point,) = (p for p in run_checks(CheckRun(done, TODAY)) if p.check == "bank-missing")
     (first, *_) = options_for(done, point)
     banked = after(done, ready(plan_route(done, point, first.route, first.settings), done), 2)
     with pytest.raises(DependedOn, match="change 2"):

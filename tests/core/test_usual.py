@@ -2,13 +2,13 @@
 
 from corkpost.core.changed_facts import changes_since
 from corkpost.core.checks import run_checks
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.usual import usual_of
 from tests.builders import TODAY, bill, books_with, direct_payment, payment, posted, receipt
 
 
 def point_of(books, check="duplicate-document"):
-    return next(p for p in run_checks(Look(books, TODAY)) if p.check == check)
+    return next(p for p in run_checks(CheckRun(books, TODAY)) if p.check == check)
 
 
 def twins(amount="90.00", on="2026-08-03"):

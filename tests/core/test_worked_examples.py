@@ -11,7 +11,7 @@ from corkpost.core.checks import run_checks
 from corkpost.core.kinds import AccountRole, AccountType, Entity
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.open_items import open_items
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import options_for, plan_route
 from tests.builders import (
@@ -36,7 +36,7 @@ ROOMS = Account("1270", "card clearing", AccountType.ASSET, AccountRole.CARD_CLE
 
 
 def found(books, check):
-    return [point for point in run_checks(Look(books, TODAY)) if point.check == check]
+    return [point for point in run_checks(CheckRun(books, TODAY)) if point.check == check]
 
 
 def put_right(books, check, place=0, **settings):

@@ -7,7 +7,7 @@ from bench.review_quality import measure, subjects
 
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import StatementFormat
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.demo import practice
 from corkpost.demo.labelled import labelled
 from corkpost.services import bank, desk, entries, review, staff, store, transactions
@@ -40,7 +40,9 @@ def test_the_same_seed_makes_the_same_books():
 def test_each_demo_client_has_its_planted_faults_and_nothing_else(code):
     business = practice.CLIENTS[code]()
     books, faults = business.books()
-    found = {(point.check, subjects(point)) for point in run_checks(Look(books, practice.TODAY))}
+    found = {
+        (point.check, subjects(point)) for point in run_checks(CheckRun(books, practice.TODAY))
+    }
     assert len(faults) >= 10
     assert found == set(faults)
 

@@ -6,7 +6,14 @@ import pytest
 
 from corkpost.core.approval import ApprovalRule, HeldForApproval
 from corkpost.core.kinds import PeriodState
-from corkpost.core.refusals import BadEntry, BarredDate, Moved, NoReason, NotAllowed, Refusal
+from corkpost.core.refusals import (
+    BadEntry,
+    BarredDate,
+    ChangedMeanwhile,
+    NoReason,
+    NotAllowed,
+    Refusal,
+)
 from corkpost.formats.acts import (
     AnyAct,
     ByHandAct,
@@ -17,7 +24,7 @@ from corkpost.formats.acts import (
     UndoAct,
 )
 from corkpost.services import acts, approvals, entries, periods, review, sign_off, staff
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.store import changes as change_store
 from corkpost.store import periods as period_store
 from tests.builders import CODES, day
@@ -131,7 +138,7 @@ def test_sent_back_it_is_a_draft_again_with_the_remark_until_it_is_handed_in_ane
     (draft,) = entries.drafts(held.place, held["IO"], "SMALL")
     assert draft.id == approvals.draft_of(back)
     assert json.loads(draft.content)["lines"][0]["debit"] == "400+10"
-    with pytest.raises(Moved, match="was sent back by TV"):
+    with pytest.raises(ChangedMeanwhile, match="was sent back by TV"):
         approve(held, number)
 
 
@@ -209,9 +216,9 @@ def test_a_partner_s_correction_keeps_its_own_date_and_the_bar_is_back_by_itself
         barred.place, barred["OB"], "SMALL", point, "void", {"transaction": "T3"}, opens=True
     )
     assert shown.opens == case.openable
-    deed = Deed("one delivery", shown.plan.digest, opens=True)
+    post_request = PostRequest("one delivery", shown.plan.digest, opens=True)
     posted = review.correct(
-        barred.place, barred["OB"], "SMALL", point, "void", {"transaction": "T3"}, deed
+        barred.place, barred["OB"], "SMALL", point, "void", {"transaction": "T3"}, post_request
     )
     assert posted.entries[0].posting_date == day("2026-04-05")
     assert states(barred) == [
@@ -229,17 +236,17 @@ def test_where_the_posting_fails_the_bar_was_never_off(barred, monkeypatch):
     monkeypatch.setattr(change_store, "append", fail)
     june = accrual(on="2026-06-30", reverse_on=None)
     with pytest.raises(RuntimeError):
-        entries.post_entry(barred.place, barred["OB"], "SMALL", june, Deed("", opens=True))
+        entries.post_entry(barred.place, barred["OB"], "SMALL", june, PostRequest("", opens=True))
     assert states(barred) == []
 
 
 def test_nobody_else_opens_it_and_what_is_filed_stays(barred):
     june = accrual(on="2026-06-30", reverse_on=None)
     with pytest.raises(NotAllowed, match="reopen"):
-        entries.post_entry(barred.place, barred["TV"], "SMALL", june, Deed("", opens=True))
+        entries.post_entry(barred.place, barred["TV"], "SMALL", june, PostRequest("", opens=True))
     filed = accrual(on="2025-12-31", reverse_on=None)
     with pytest.raises(BarredDate):
-        entries.post_entry(barred.place, barred["OB"], "SMALL", filed, Deed("", opens=True))
+        entries.post_entry(barred.place, barred["OB"], "SMALL", filed, PostRequest("", opens=True))
     assert review.case(
         barred.place, barred["TV"], "SMALL", only_point(barred).point.id
     ).openable == ()  # fmt: skip
@@ -251,6 +258,8 @@ def test_what_another_posted_is_taken_back_only_by_who_might_have_posted_it(offi
     staff.set_approval(office.place, office["OB"], "IO", rule)
     ines = staff.person_named(office.place, "IO")
     with pytest.raises(HeldForApproval, match="You write drafts"):
-        entries.undo(office.place, ines, "SMALL", posted.number, Deed("no"))
+        entries.undo(office.place, ines, "SMALL", posted.number, PostRequest("no"))
     voided = void_twin(office, "TV")
-    assert entries.undo(office.place, ines, "SMALL", voided.number, Deed("right")).number == 4
+    assert (
+        entries.undo(office.place, ines, "SMALL", voided.number, PostRequest("right")).number == 4
+    )

@@ -12,12 +12,12 @@ def test_a_deed_that_fails_is_tried_again_until_it_is_stopped(caplog):
     done = threading.Event()
     wrongs = [Refusal("not now"), ValueError("broken")]
 
-    def deed():
+    def post_request():
         if wrongs:
             raise wrongs.pop(0)
         done.set()
 
-    one = Repeating("a deed", 0.01, deed)
+    one = Repeating("a deed", 0.01, post_request)
     one.start()
     assert done.wait(5)
     one.stop()

@@ -18,7 +18,7 @@ from corkpost.formats.statements.csv_table import Columns, NeedsColumns
 from corkpost.formats.statements.parsed import UnreadableStatement
 from corkpost.services import bank, books, entries, review, statements, store, transactions
 from corkpost.services.bank import NotToFinish
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import PostRequest, post
 from corkpost.services.transactions import Picked
 from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_camt053, as_csv, as_ofx
 from corkpost.store.changes import Content
@@ -212,13 +212,19 @@ def test_a_point_of_the_bank_is_corrected_and_taken_back(office):
     )
     settings = {"account": CODES["charges"]}
     posted = review.correct(
-        office.place, office["IO"], "SMALL", point.id, "record-missing", settings, Deed("a fee")
+        office.place,
+        office["IO"],
+        "SMALL",
+        point.id,
+        "record-missing",
+        settings,
+        PostRequest("a fee"),
     )
     finish(office)
     with pytest.raises(FixedByReconciliation):
-        entries.undo(office.place, office["IO"], "SMALL", posted.number, Deed("not ours"))
+        entries.undo(office.place, office["IO"], "SMALL", posted.number, PostRequest("not ours"))
     bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, "the fee was taken back")
-    entries.undo(office.place, office["IO"], "SMALL", posted.number, Deed("not ours"))
+    entries.undo(office.place, office["IO"], "SMALL", posted.number, PostRequest("not ours"))
     assert [line.text for line in state(office, 1).look.state.unmatched] == ["FEE"]
     assert state(office, 1).look.state.outstanding == ()
     assert void_twin(office).number > posted.number
@@ -302,5 +308,5 @@ def test_a_change_that_amends_and_agrees_is_proved(half_year, monkeypatch, order
     both = replace(amends, agreements=agrees.agreements)
     with monkeypatch.context() as earlier:
         earlier.setattr(Content.digest, "__defaults__", (order,))
-        post(office.place, office["IO"], "SMALL", lambda _: both, Deed("two cheques"))
+        post(office.place, office["IO"], "SMALL", lambda _: both, PostRequest("two cheques"))
     assert store.verify(office.place).broken == ()

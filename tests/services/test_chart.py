@@ -13,7 +13,7 @@ from corkpost.core.refusals import AlreadyTakenBack, NoReason, NotAllowed, Unkno
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.services import bank, books, chart, entries, statements, store
 from corkpost.services.books import BooksOfAnother
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
 from corkpost.stand_ins.statement_files import as_camt053, as_ofx
 from tests.builders import CODES, TODAY, bill
@@ -27,7 +27,9 @@ KEY = "k" * 16
 
 def put(office, who="TV", key=None, reason="as it is used", **fields):
     wanted = [AccountWanted(FUEL, **fields)]
-    return chart.change_chart(office.place, office[who], "SMALL", wanted, Deed(reason, key=key))
+    return chart.change_chart(
+        office.place, office[who], "SMALL", wanted, PostRequest(reason, key=key)
+    )
 
 
 def kept(office):
@@ -54,7 +56,7 @@ def test_what_is_put_right_is_kept_proved_undone_and_given_out(office, tmp_path)
         given[name] = next(a for a in folder.tables.accounts if a.code == FUEL)
     assert given["mine"].name == "Fuel and oil"
     assert given["theirs"] == Account(FUEL, "fuel", AccountType.EXPENSE)
-    entries.undo(office.place, office["TV"], "SMALL", posted.number, Deed("it was right"))
+    entries.undo(office.place, office["TV"], "SMALL", posted.number, PostRequest("it was right"))
     assert kept(office).accounts[FUEL].name == "fuel"
 
 
@@ -129,7 +131,7 @@ def test_a_statement_set_aside_counts_no_more_and_can_be_taken_in_again(office, 
     bank.agree_sure(office.place, office["IO"], "SMALL", BANK, 1, key=KEY)
     with pytest.raises(InUse, match=r"agreed. Take that apart"):
         set_aside(office, 2)
-    entries.undo(office.place, office["IO"], "SMALL", 3, Deed("too soon"))
+    entries.undo(office.place, office["IO"], "SMALL", 3, PostRequest("too soon"))
     set_aside(office, 2)
     assert (kept(office).statements, kept(office).tables.statements) == ((), ())
     with pytest.raises(AlreadyTakenBack):

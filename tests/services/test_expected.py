@@ -4,7 +4,7 @@ from datetime import date
 
 from corkpost.core.kinds import PeriodState
 from corkpost.services import bank, entries, periods, review, store
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.stand_ins.statement_files import BankLine, as_camt053
 from tests.builders import day
 from tests.notation import EUR
@@ -20,7 +20,13 @@ def book_the_error(office):
     found = review.points(office.place, office["IO"], "SMALL")
     point = next(one.point for one in found if one.point.check == "bank-amount-differs")
     review.correct(
-        office.place, office["IO"], "SMALL", point.id, "bank-error", {}, Deed("the cheque says 246")
+        office.place,
+        office["IO"],
+        "SMALL",
+        point.id,
+        "bank-error",
+        {},
+        PostRequest("the cheque says 246"),
     )
 
 
@@ -43,7 +49,7 @@ def test_it_is_recorded_and_agreed_as_it_comes_and_can_be_taken_back(office):
     assert [group.by_program for group in state.look.state.groups] == [True]
     assert store.verify(office.place).broken == ()
     last = entries.change_log(office.place, office["IO"], "SMALL")[-1].number
-    entries.undo(office.place, office["IO"], "SMALL", last, Deed("it was something else"))
+    entries.undo(office.place, office["IO"], "SMALL", last, PostRequest("it was something else"))
     (again,) = july(office)
     assert (again.already, again.settled) == (1, ())
 

@@ -8,10 +8,10 @@ from corkpost.core.approval import HeldForApproval
 from corkpost.core.entries import EntryRequest
 from corkpost.core.kinds import EntryKind, PeriodState
 from corkpost.core.points import PointState
-from corkpost.core.refusals import Moved, NoReason, Refusal, UnknownName
+from corkpost.core.refusals import ChangedMeanwhile, NoReason, Refusal, UnknownName
 from corkpost.core.trial_balance import trial_balance
 from corkpost.services import entries, overview, periods, review
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
 from tests.builders import TODAY, day
 from tests.practice import accrual, accrue, only_point, void_twin
@@ -53,7 +53,7 @@ def void_twin_again(office, key):
         point,
         "void",
         {},
-        Deed("one delivery, one bill", key=key),
+        PostRequest("one delivery, one bill", key=key),
     )
 
 
@@ -65,8 +65,10 @@ def test_two_people_pressing_post_at_once_give_one_entry(office):
     def press(who):
         other = Workplace(office.place.database.folder, TODAY)
         try:
-            deed = Deed("twice", shown=shown.digest)
-            outcomes.append(review.correct(other, office[who], "SMALL", point, "void", {}, deed))
+            post_request = PostRequest("twice", shown=shown.digest)
+            outcomes.append(
+                review.correct(other, office[who], "SMALL", point, "void", {}, post_request)
+            )
         except Refusal as refused:
             outcomes.append(refused)
         finally:
@@ -88,14 +90,16 @@ def test_it_is_refused_when_the_books_moved_since_it_was_shown(office):
     periods.set_period(
         office.place, office["OB"], "SMALL", day("2026-04-05"), PeriodState.BARRED, "returned"
     )
-    deed = Deed("twice", shown=shown.digest)
-    with pytest.raises(Moved, match="Nothing was posted"):
-        review.correct(office.place, office["IO"], "SMALL", point, "void", settings, deed)
+    post_request = PostRequest("twice", shown=shown.digest)
+    with pytest.raises(ChangedMeanwhile, match="Nothing was posted"):
+        review.correct(office.place, office["IO"], "SMALL", point, "void", settings, post_request)
     # What somebody posted elsewhere in the books does not stand in the way.
     again = review.preview(office.place, office["IO"], "SMALL", point, "void", settings).plan
     accrue(office, who="TV")
-    deed = Deed("twice", shown=again.digest)
-    assert review.correct(office.place, office["IO"], "SMALL", point, "void", settings, deed)
+    post_request = PostRequest("twice", shown=again.digest)
+    assert review.correct(
+        office.place, office["IO"], "SMALL", point, "void", settings, post_request
+    )
 
 
 @pytest.mark.parametrize("reason", ["", "   ", "\n"])
@@ -117,25 +121,25 @@ def test_a_held_period_takes_a_reviewer_s_posting_and_not_a_preparer_s(office):
 
 
 def test_who_was_not_given_the_client_is_told_that_there_is_none(office):
-    for deed in (
+    for post_request in (
         lambda: accrue(office, who="PH"),
         lambda: review.points(office.place, office["PH"], "SMALL"),
         lambda: entries.keep_draft(office.place, office["PH"], "SMALL", {}),
-        lambda: entries.undo(office.place, office["PH"], "SMALL", 1, Deed("x")),
+        lambda: entries.undo(office.place, office["PH"], "SMALL", 1, PostRequest("x")),
     ):
         with pytest.raises(UnknownName, match="no client 'SMALL'"):
-            deed()
+            post_request()
 
 
 def test_taking_back_opens_the_point_again_with_who_and_why(office):
     void_twin(office)
-    entries.undo(office.place, office["IO"], "SMALL", 2, Deed("they were two deliveries"))
+    entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("they were two deliveries"))
     stated = only_point(office)
     assert (stated.state, stated.decision.made_by) == (PointState.OPEN, "IO")
     assert "they were two deliveries" in stated.decision.reason
     before = trial_balance(overview.chart(office.place, office["IO"], "SMALL"), day("2026-12-31"))
     void_twin(office)
-    entries.undo(office.place, office["IO"], "SMALL", 4, Deed("again"))
+    entries.undo(office.place, office["IO"], "SMALL", 4, PostRequest("again"))
     after = trial_balance(overview.chart(office.place, office["IO"], "SMALL"), day("2026-12-31"))
     assert after == before
 
@@ -175,7 +179,7 @@ def test_a_draft_touches_no_figure_and_goes_when_its_entry_is_posted(office):
 def test_the_books_kept_in_mind_after_a_post_are_those_that_the_store_has(office):
     void_twin(office)
     accrue(office)
-    entries.undo(office.place, office["IO"], "SMALL", 2, Deed("no"))
+    entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("no"))
     kept = office.place.ledger(office["IO"], "SMALL")
     other = Workplace(office.place.database.folder, TODAY)
     read = other.ledger(office["IO"], "SMALL")

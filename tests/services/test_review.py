@@ -5,9 +5,9 @@ from dataclasses import replace
 import pytest
 
 from corkpost.core.points import PointState
-from corkpost.core.refusals import Moved, Refusal, UnknownName
+from corkpost.core.refusals import ChangedMeanwhile, Refusal, UnknownName
 from corkpost.services import entries, review
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from tests.builders import day
 from tests.formats.folders import small_books
 from tests.practice import only_point, take_in, void_twin
@@ -113,12 +113,12 @@ def test_points_taken_together_are_one_change_each_decided_with_its_own_reason(o
     """Corrected by one change, and open again once that is taken back."""
     point = only_point(office).point
     shown = review.preview_together(office.place, office["IO"], "SMALL", [point.id])
-    deed = Deed("seen together", shown.preview.plan.digest)
-    posted = review.correct_together(office.place, office["IO"], "SMALL", [point.id], deed)
+    post_request = PostRequest("seen together", shown.preview.plan.digest)
+    posted = review.correct_together(office.place, office["IO"], "SMALL", [point.id], post_request)
     stated = only_point(office)
     assert (stated.state, stated.decision.change) == (PointState.CORRECTED, posted.number)
     assert stated.decision.reason == shown.taken[0].reason
-    with pytest.raises(Moved):
-        review.correct_together(office.place, office["IO"], "SMALL", [point.id], deed)
-    entries.undo(office.place, office["IO"], "SMALL", posted.number, Deed("no"))
+    with pytest.raises(ChangedMeanwhile):
+        review.correct_together(office.place, office["IO"], "SMALL", [point.id], post_request)
+    entries.undo(office.place, office["IO"], "SMALL", posted.number, PostRequest("no"))
     assert only_point(office).state is PointState.OPEN

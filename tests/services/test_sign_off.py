@@ -14,7 +14,7 @@ from corkpost.core.refusals import (
     UnknownName,
 )
 from corkpost.services import entries, overview, periods, review, sign_off, staff
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from tests.builders import day
 from tests.formats.folders import small_books
 from tests.practice import PASSWORD, accrue, decide_the_rest, only_point, take_in, void_twin
@@ -43,7 +43,7 @@ def test_what_would_change_what_is_sealed_is_refused(office):
     with pytest.raises(BarredDate, match="signed off and sealed as at 31 October 2026"):
         accrue(office, on="2026-10-31")
     # The void may be taken back, on the first day that the seal leaves open.
-    undone = entries.undo(office.place, office["IO"], "SMALL", 2, Deed("it was right"))
+    undone = entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("it was right"))
     assert {str(entry.posting_date) for entry in undone.entries} == {"2026-11-01"}
     with pytest.raises(BarredDate, match="reopen"):
         periods.set_period(office.place, office["OB"], "SMALL", AT, PeriodState.OPEN, "x")
@@ -151,16 +151,16 @@ def test_what_went_to_the_authorities_stays_as_it_is(office):
     [("IO", PeriodState.HELD, NotAllowed), ("TV", PeriodState.HELD, None), ("OB", PeriodState.BARRED, None)],
 )  # fmt: skip
 def test_who_sets_a_posting_state(office, who, state, refusal):
-    def deed():
+    def post_request():
         return periods.set_period(
             office.place, office[who], "SMALL", day("2026-07-09"), state, "the return is filed"
         )
 
     if refusal:
         with pytest.raises(refusal):
-            deed()
+            post_request()
     else:
-        assert deed().last_day == day("2026-07-31")
+        assert post_request().last_day == day("2026-07-31")
 
 
 def test_what_was_barred_only_a_partner_opens_again(office):
@@ -177,7 +177,7 @@ def test_what_comes_after_it_by_itself_is_told(office):
     assert [entry.id for entry in about.coming] == ["R-2026-1"]
     assert (about.changes, about.preparer, about.sealed) == (1, "IO", False)
     number = entries.change_log(office.place, office["IO"], "SMALL")[-1].number
-    entries.undo(office.place, office["IO"], "SMALL", number, Deed("it is billed after all"))
+    entries.undo(office.place, office["IO"], "SMALL", number, PostRequest("it is billed after all"))
     assert sign_off.about(office.place, office["TV"], "SMALL", AT).coming == ()
 
 

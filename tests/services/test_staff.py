@@ -47,7 +47,7 @@ def test_a_new_password_ends_one_s_sessions_and_only_a_partner_sets_another_s(of
 
 
 def test_only_a_partner_runs_the_practice_and_it_keeps_one(office):
-    for deed in (
+    for post_request in (
         lambda by: staff.add_staff(office.place, by, "NN", "New", Role.PREPARER, None),
         lambda by: staff.set_role(office.place, by, "IO", Role.PARTNER),
         lambda by: staff.give_client(office.place, by, "PH", "SMALL", give=True),
@@ -55,7 +55,7 @@ def test_only_a_partner_runs_the_practice_and_it_keeps_one(office):
         lambda by: staff.set_second_person(office.place, by, False),
     ):
         with pytest.raises(NotAllowed):
-            deed(office["TV"])
+            post_request(office["TV"])
     with pytest.raises(BadEntry, match="needs a partner"):
         staff.set_role(office.place, office["OB"], "OB", Role.PREPARER)
     with pytest.raises(BadEntry, match="choose another code"):

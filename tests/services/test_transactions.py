@@ -5,7 +5,7 @@ import pytest
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.refusals import BadEntry, Refusal
 from corkpost.services import entries, transactions
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.transactions import Picked, Wanted
 from tests.builders import day
 from tests.practice import accrue, void_twin
@@ -65,7 +65,7 @@ def test_a_correction_leads_to_what_it_corrects_and_back(office):
     assert (ours.posted.corrects, ours.change.number, ours.by_hand) == (
         "T3", 2, ("move-allocation", "amend-reference"),
     )  # fmt: skip
-    entries.undo(office.place, office["IO"], "SMALL", 2, Deed("no"))
+    entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("no"))
     assert detail(office, "C-2026-1").undone
     assert detail(office, "T3").corrected_by is None
 
@@ -84,8 +84,8 @@ def test_what_can_be_done_by_hand_follows_from_what_it_is(office, name, routes):
 def pick(office, route, name, *items, reason="by hand", shown=None):
     chosen = Picked(route, name, items, {})
     plan = transactions.preview_by_hand(office.place, office["IO"], "SMALL", chosen).plan
-    deed = Deed(reason, shown=shown or plan.digest)
-    return transactions.correct_by_hand(office.place, office["IO"], "SMALL", chosen, deed)
+    post_request = PostRequest(reason, shown=shown or plan.digest)
+    return transactions.correct_by_hand(office.place, office["IO"], "SMALL", chosen, post_request)
 
 
 def test_what_was_picked_is_posted_as_it_was_shown(office):

@@ -14,7 +14,7 @@ from corkpost.services import approvals as service
 from corkpost.services import review
 from corkpost.services.approvals import Handed
 from corkpost.services.rights import May
-from corkpost.services.workplace import Ledger
+from corkpost.services.workplace import ClientState
 from corkpost.store.approvals import Proposal
 
 bp = Blueprint("approvals", __name__)
@@ -91,7 +91,7 @@ def listed(client: str) -> ProposalsAnswer:
     )
 
 
-def _row(one: Proposal, ledger: Ledger) -> ProposalRow:
+def _row(one: Proposal, ledger: ClientState) -> ProposalRow:
     act = act_of(one.asked)
     back = one.ending if one.ending and one.ending.how == "sent-back" else None
     return ProposalRow(
@@ -111,7 +111,7 @@ def _row(one: Proposal, ledger: Ledger) -> ProposalRow:
     )
 
 
-def _what(act: AnyAct, ledger: Ledger) -> str:
+def _what(act: AnyAct, ledger: ClientState) -> str:
     """What it is about, in words that fit a list."""
     if isinstance(act, PointAct):
         known = (one.point for one in review.stated_points(ledger) if one.point.id == act.point)
@@ -147,7 +147,7 @@ def show(client: str, number: int, query: AsAt) -> ProposalAnswer:
     return _answer(*service.handed(place(), person(), client, number, query.at))
 
 
-def _answer(ledger: Ledger, found: Handed) -> ProposalAnswer:
+def _answer(ledger: ClientState, found: Handed) -> ProposalAnswer:
     return ProposalAnswer(
         proposal=_row(found.proposal, ledger),
         preview=preview_of(found.preview, ledger.books) if found.preview else None,

@@ -13,13 +13,13 @@ from corkpost.core.books import Account
 from corkpost.core.chart.changing import AccountWanted, account_role, account_type
 from corkpost.core.chart.fitting import FITTING
 from corkpost.core.kinds import PartyKind
-from corkpost.core.refusals import Moved, UnknownName
+from corkpost.core.refusals import ChangedMeanwhile, UnknownName
 from corkpost.formats.answers import ChangeAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import chart as service
 from corkpost.services import jobs, statements
 from corkpost.services.chart import ChartRow, TakenIn
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.rights import May
 
 bp = Blueprint("chart", __name__)
@@ -277,8 +277,8 @@ def preview(client: str, json: ChartPreview) -> PreviewAnswer:
 @answers(ChangeAnswer, "chart", status=201)
 def change(client: str, json: ChartChange) -> tuple[ChangeAnswer, int]:
     """Put these accounts right, all or none, with a reason."""
-    deed = Deed(json.reason, json.shown, json.key)
-    posted = service.change_chart(place(), person(), client, _wanted(json.accounts), deed)
+    post_request = PostRequest(json.reason, json.shown, json.key)
+    posted = service.change_chart(place(), person(), client, _wanted(json.accounts), post_request)
     return changed(place().ledger(person(), client), posted)
 
 
@@ -336,4 +336,6 @@ def _named(client: str, name: str) -> str:
     for party in parties:
         if party.name.casefold() == wanted:
             return party.code
-    raise Moved("That was sent under the key of another deed. Nothing was posted; try again.")
+    raise ChangedMeanwhile(
+        "That was sent under the key of another deed. Nothing was posted; try again."
+    )

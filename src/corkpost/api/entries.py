@@ -20,7 +20,7 @@ from corkpost.services import entries as service
 from corkpost.services import overview
 from corkpost.services.approvals import approvers_of
 from corkpost.services.entries import Composed
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 
 bp = Blueprint("entries", __name__)
 LARGEST_DRAFT = 200_000
@@ -182,8 +182,8 @@ def post(client: str, json: EntryPost) -> tuple[ChangeAnswer, int]:
     """Post the entry and, where it reverses, its mirror."""
     books = overview.chart(place(), person(), client)
     request = service.request_in(json.entry, books, json.near)
-    deed = Deed(request.reason, json.shown, json.key, opens=json.opens)
-    posted = service.post_entry(place(), person(), client, request, deed, draft=json.draft)
+    post_request = PostRequest(request.reason, json.shown, json.key, opens=json.opens)
+    posted = service.post_entry(place(), person(), client, request, post_request, draft=json.draft)
     return changed(place().ledger(person(), client), posted)
 
 
@@ -274,6 +274,6 @@ def preview_undo(client: str, number: int, json: UndoPreview) -> PreviewAnswer:
 @answers(ChangeAnswer, "entries", status=201)
 def undo(client: str, number: int, json: UndoPost) -> tuple[ChangeAnswer, int]:
     """Take the change back by its inverse."""
-    deed = Deed(json.reason, json.shown, json.key)
-    posted = service.undo(place(), person(), client, number, deed)
+    post_request = PostRequest(json.reason, json.shown, json.key)
+    posted = service.undo(place(), person(), client, number, post_request)
     return changed(place().ledger(person(), client), posted)

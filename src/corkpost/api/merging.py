@@ -9,7 +9,7 @@ from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.formats.answers import ChangeAnswer
 from corkpost.services import merging as service
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 
 bp = Blueprint("merging", __name__)
 
@@ -41,6 +41,6 @@ def preview(client: str, party: str, json: Merging) -> PreviewAnswer:
 @answers(ChangeAnswer, "merging", status=201)
 def merge(client: str, party: str, json: MergingPost) -> tuple[ChangeAnswer, int]:
     """Read the other party as this one, with a reason."""
-    deed = Deed(json.reason, json.shown, json.key)
-    posted = service.merge(place(), person(), client, party, json.other, deed)
+    post_request = PostRequest(json.reason, json.shown, json.key)
+    posted = service.merge(place(), person(), client, party, json.other, post_request)
     return changed(place().ledger(person(), client), posted)

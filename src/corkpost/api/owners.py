@@ -16,7 +16,7 @@ from corkpost.formats.answers import ChangeAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import overview
 from corkpost.services import owners as service
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 
 bp = Blueprint("owners", __name__)
 
@@ -183,8 +183,8 @@ def preview_sharing(client: str, json: SharingBody) -> SharingAnswer:
 def post_sharing(client: str, json: SharingPost) -> tuple[ChangeAnswer, int]:
     """Enter the shares on the partners' accounts."""
     currency = overview.chart(place(), person(), client).client.currency
-    deed = Deed(json.reason, json.shown, json.key)
-    posted = service.post_sharing(place(), person(), client, json.terms(currency), deed)
+    post_request = PostRequest(json.reason, json.shown, json.key)
+    posted = service.post_sharing(place(), person(), client, json.terms(currency), post_request)
     return changed(place().ledger(person(), client), posted)
 
 
@@ -201,6 +201,6 @@ def preview(client: str, json: OwnPocketBody) -> PreviewAnswer:
 @answers(ChangeAnswer, "owners", status=201)
 def post(client: str, json: OwnPocketPost) -> tuple[ChangeAnswer, int]:
     """Record a cost that an owner paid privately, or their payment of a bill."""
-    deed = Deed(json.reason, json.shown, json.key)
-    posted = service.post_own_pocket(place(), person(), client, _paid(client, json), deed)
+    post_request = PostRequest(json.reason, json.shown, json.key)
+    posted = service.post_own_pocket(place(), person(), client, _paid(client, json), post_request)
     return changed(place().ledger(person(), client), posted)

@@ -12,9 +12,9 @@ from werkzeug.exceptions import HTTPException
 from corkpost.core.refusals import (
     AlreadyTakenBack,
     BadEntry,
+    ChangedMeanwhile,
     DependedOn,
     Lift,
-    Moved,
     NotAllowed,
     NotReady,
     Refusal,
@@ -27,7 +27,7 @@ from corkpost.store.database import Database
 STATUS: dict[type[Refusal], int] = {
     UnknownName: 404,
     NotAllowed: 403,
-    Moved: 409,
+    ChangedMeanwhile: 409,
     KeyUsed: 409,
     DependedOn: 409,
     AlreadyTakenBack: 409,

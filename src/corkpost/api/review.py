@@ -18,9 +18,9 @@ from corkpost.services import overview, visits
 from corkpost.services import review as service
 from corkpost.services.approvals import points_waiting
 from corkpost.services.entries import Preview
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.review import Prepared, StatedPoint
-from corkpost.services.workplace import Ledger, Posted
+from corkpost.services.workplace import ClientState, Posted
 from corkpost.store.approvals import Proposal
 
 bp = Blueprint("review", __name__)
@@ -230,7 +230,7 @@ def _usual(usual: Usual, books: Books) -> UsualAnswer:
     )
 
 
-def changed(ledger: Ledger, posted: Posted) -> tuple[ChangeAnswer, int]:
+def changed(ledger: ClientState, posted: Posted) -> tuple[ChangeAnswer, int]:
     """The answer to a post: the change, created."""
     return change_answer(*posted[:4], ledger.books), 201
 
@@ -311,8 +311,10 @@ def preview(client: str, point: str, json: ChosenRoute) -> PreparedAnswer:
 @answers(ChangeAnswer, "review", status=201)
 def post_change(client: str, point: str, json: Correction) -> tuple[ChangeAnswer, int]:
     """Put the point right by the route that was chosen."""
-    deed = Deed(json.reason, json.shown, json.key, opens=json.opens)
-    posted = service.correct(place(), person(), client, point, json.route, json.settings, deed)
+    post_request = PostRequest(json.reason, json.shown, json.key, opens=json.opens)
+    posted = service.correct(
+        place(), person(), client, point, json.route, json.settings, post_request
+    )
     return changed(place().ledger(person(), client), posted)
 
 
@@ -337,8 +339,8 @@ def preview_together(client: str, json: TogetherBody) -> TogetherAnswer:
 @answers(ChangeAnswer, "review", status=201)
 def post_together(client: str, json: TogetherPost) -> tuple[ChangeAnswer, int]:
     """Put several points of one kind right by one change."""
-    deed = Deed(json.reason, json.shown, json.key)
-    posted = service.correct_together(place(), person(), client, json.points, deed)
+    post_request = PostRequest(json.reason, json.shown, json.key)
+    posted = service.correct_together(place(), person(), client, json.points, post_request)
     return changed(place().ledger(person(), client), posted)
 
 

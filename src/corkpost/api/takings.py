@@ -13,7 +13,7 @@ from corkpost.formats.answers import ChangeAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import overview
 from corkpost.services import takings as service
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.takings import Sold
 
 bp = Blueprint("takings", __name__)
@@ -151,9 +151,9 @@ def preview(client: str, json: TakingsBody) -> PreviewAnswer:
 def post(client: str, json: TakingsPost) -> tuple[ChangeAnswer, int]:
     """Post an entry for each day."""
     books = overview.chart(place(), person(), client)
-    deed = Deed(json.reason, json.shown, json.key)
+    post_request = PostRequest(json.reason, json.shown, json.key)
     sold = _sold(json, books.client.currency)
-    posted = service.post_days(place(), person(), client, sold, deed)
+    posted = service.post_days(place(), person(), client, sold, post_request)
     return changed(place().ledger(person(), client), posted)
 
 

@@ -34,9 +34,9 @@ from corkpost.services import entries, overview
 from corkpost.services import transactions as service
 from corkpost.services.approvals import approvers_of
 from corkpost.services.bookkeeper import in_plain_words
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.transactions import Amended, Detail, Picked, Settled, Wanted
-from corkpost.services.workplace import Ledger
+from corkpost.services.workplace import ClientState
 
 bp = Blueprint("transactions", __name__)
 MOST_LISTED = 5_000
@@ -227,7 +227,7 @@ def show(client: str, transaction: str) -> DetailAnswer:
     return _detail(*service.detail(place(), person(), client, transaction))
 
 
-def _detail(ledger: Ledger, found: Detail) -> DetailAnswer:
+def _detail(ledger: ClientState, found: Detail) -> DetailAnswer:
     books, name = ledger.books, found.posted.id
     plain = in_plain_words(ledger, found.change.number) if found.change else None
     return DetailAnswer(
@@ -310,8 +310,8 @@ def preview(client: str, json: PickedBody) -> PreviewAnswer:
 @answers(ChangeAnswer, "transactions", status=201)
 def correct(client: str, json: PickedPost) -> tuple[ChangeAnswer, int]:
     """Post the route for what the person picked."""
-    deed = Deed(json.reason, json.shown, json.key, opens=json.opens)
-    posted = service.correct_by_hand(place(), person(), client, json.picked(), deed)
+    post_request = PostRequest(json.reason, json.shown, json.key, opens=json.opens)
+    posted = service.correct_by_hand(place(), person(), client, json.picked(), post_request)
     return changed(place().ledger(person(), client), posted)
 
 

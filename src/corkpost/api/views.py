@@ -18,7 +18,7 @@ from corkpost.formats.answers import (
 )
 from corkpost.formats.shape import Shape
 from corkpost.services.entries import Preview
-from corkpost.services.workplace import Ledger
+from corkpost.services.workplace import ClientState
 from corkpost.store.sign_off import SealRow
 
 
@@ -95,7 +95,7 @@ class SlipAnswer(EntryAnswer):
     papers: list[PaperAnswer]
 
 
-def slip_answer(ledger: Ledger, name: str) -> SlipAnswer:
+def slip_answer(ledger: ClientState, name: str) -> SlipAnswer:
     """The slip of a transaction that is in the books."""
     books = ledger.books
     standing = ledger.items.standing_of(name, ledger.today)

@@ -13,7 +13,7 @@ from corkpost.services import find as finding
 from corkpost.services import merging, queries, receipts
 from corkpost.services.find import FoundLine, FoundPosting
 from corkpost.services.mail import Mail
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 
 
 def own_mail() -> Mail | None:
@@ -135,7 +135,7 @@ def look(work: Work) -> None:
 @pass_work
 def merge(work: Work, client: str, keep: str, gone: str, reason: str) -> None:
     """Read all that was booked for the party GONE under the party KEEP."""
-    posted = merging.merge(work.place, work.person, client, keep, gone, Deed(reason))
+    posted = merging.merge(work.place, work.person, client, keep, gone, PostRequest(reason))
     click.echo(f"{client}: change {posted.number}, {gone} is read as {keep}.")
 
 

@@ -10,7 +10,7 @@ from corkpost.core.books import Books
 from corkpost.formats import answers
 from corkpost.formats.entry import read_entry, request_of
 from corkpost.services import desk, entries, overview, review
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Posted
 
 
@@ -136,7 +136,9 @@ def correct(
         else:
             click.echo(f"{point} is {state}.")
     else:
-        posted = review.correct(work.place, work.person, client, point, route, chosen, Deed(reason))
+        posted = review.correct(
+            work.place, work.person, client, point, route, chosen, PostRequest(reason)
+        )
         print_posted(work, client, posted, as_json)
 
 
@@ -229,7 +231,7 @@ def post(work: Work, client: str, entry: Path, preview: bool, as_json: bool) -> 
 @pass_work
 def undo(work: Work, client: str, change: int, reason: str, as_json: bool) -> None:
     """Take a change back by its inverse."""
-    posted = entries.undo(work.place, work.person, client, change, Deed(reason))
+    posted = entries.undo(work.place, work.person, client, change, PostRequest(reason))
     print_posted(work, client, posted, as_json)
 
 

@@ -4,8 +4,9 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books
 from corkpost.core.change import ChangeKind, Plan, dates_of
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import PeriodState, Role
-from corkpost.core.refusals import Lift, Refusal, said
+from corkpost.core.refusals import Lift, Refusal
 
 
 class ApprovalRule(NamedTuple):
@@ -37,7 +38,7 @@ def why_held(rule: ApprovalRule, role: Role, plan: Plan, books: Books) -> str | 
         for day in dates_of(plan):
             if books.calendar.state_on(day) is PeriodState.HELD:
                 return (
-                    f"{said(day)} is in a held period: a reviewer or partner posts there. "
+                    f"{format_date(day)} is in a held period: a reviewer or partner posts there. "
                     "Hand it in, and one of them looks at it."
                 )
     if rule.journals and is_journal(plan, books):
@@ -48,9 +49,10 @@ def why_held(rule: ApprovalRule, role: Role, plan: Plan, books: Books) -> str | 
     moves = max((entry.total for entry in plan.entries), default=0)
     currency = books.client.currency
     if rule.above is not None and moves > currency.parse(str(rule.above)):
-        limit = currency.words(currency.parse(str(rule.above)))
+        limit = currency.format_amount(currency.parse(str(rule.above)))
         return (
-            f"It moves {currency.words(moves)}; what you post above {limit} waits for a reviewer or "
+            f"It moves {currency.format_amount(moves)}; what you post above {limit} waits for a "
+            "reviewer or "
             "partner. Hand it in, and one of them looks at it."
         )
     return None

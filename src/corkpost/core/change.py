@@ -156,7 +156,7 @@ def _refuse_unbalanced(entry: Transaction, books: Books) -> None:
     if difference or not entry.lines:
         side = "credit" if difference > 0 else "debit"
         raise OutOfBalance(
-            f"The entry lacks {books.client.currency.words(difference)} to {side}: "
+            f"The entry lacks {books.client.currency.format_amount(difference)} to {side}: "
             "debits and credits must be equal."
         )
 

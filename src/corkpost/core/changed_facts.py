@@ -12,7 +12,7 @@ def changes_since(books: Books, seen: Point, now: Point) -> tuple[str, ...]:
 
 
 def _changes(books: Books, seen: Point, now: Point) -> Iterator[str]:
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     if seen.amount != now.amount:
         yield f"{words(now.amount)} is at stake now, it was {words(seen.amount)}"
     if seen.level != now.level:

@@ -7,10 +7,11 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, PriorPart, Transaction
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountType
 from corkpost.core.money import Minor, rounded
 from corkpost.core.owners import profit_shared
-from corkpost.core.refusals import UnknownName, said
+from corkpost.core.refusals import UnknownName
 from corkpost.core.tax import with_tax_dates
 
 
@@ -100,16 +101,16 @@ def through_kept_profit(
     """The *lines* that move *part* between this year's profit and an earlier year's, which is barred
     on *belongs_on*: on the first open day."""
     on = books.calendar.first_open_day(belongs_on)
-    note = f"{part.year} bears {books.client.currency.words(abs(part.amount))} of it, not this year"
+    note = f"{part.year} bears {books.client.currency.format_amount(abs(part.amount))} of it, not this year"
     return Dated(on, lines, (why_then(books, belongs_on, on, ""), note), (part,))
 
 
 def why_then(books: Books, corrected: date, on: date, day_is: str) -> str:
     """Why a correction is dated *on*, in words. *day_is*: what the day of *corrected* is."""
     if on == corrected:
-        return f"dated {said(on)}, {day_is}: that period is open"
+        return f"dated {format_date(on)}, {day_is}: that period is open"
     why = books.calendar.why_barred(corrected)
-    return f"dated {said(on)}, the first open day: {why}, and nothing in it may move"
+    return f"dated {format_date(on)}, the first open day: {why}, and nothing in it may move"
 
 
 def _profit_lines(books: Books, lines: Iterable[Line]) -> list[Line]:
@@ -121,7 +122,7 @@ def _prior_year_lines(
 ) -> tuple[tuple[Line, ...], str]:
     limit = materiality(books)
     total = abs(part.amount) + posted_prior_parts(books, part.year)
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     sums = f"corrections to {part.year} come to {words(total)}, materiality is {words(limit)}"
     within = total <= limit
     if choice is ProfitPart.THIS_YEAR or (choice is ProfitPart.BY_MATERIALITY and within):

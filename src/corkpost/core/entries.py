@@ -6,11 +6,12 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
 from corkpost.core.matching.references import folded
 from corkpost.core.money import Minor
 from corkpost.core.plan_rules import control_fault, private_fault, stock_fault
-from corkpost.core.refusals import BadEntry, said
+from corkpost.core.refusals import BadEntry
 from corkpost.core.tax import TaxTreatment, split, with_tax_dates
 
 WRITTEN_BY_HAND = (EntryKind.ADJUSTING, EntryKind.CORRECTING, EntryKind.RECLASSIFYING)
@@ -101,7 +102,7 @@ def _mirror(books: Books, entry: Transaction, reverse_on: date) -> Transaction:
 def _notes(request: EntryRequest) -> Iterator[str]:
     if request.reverse_on:
         yield (
-            f"reverses by itself on {said(request.reverse_on)}: the mirror is made with it and "
+            f"reverses by itself on {format_date(request.reverse_on)}: the mirror is made with it and "
             "follows if this entry is taken back"
         )
 
@@ -166,8 +167,9 @@ def _same_paper(books: Books, entry: Transaction) -> Iterator[str]:
         same = posted.change is None and posted.party == entry.party is not None
         if number and same and folded(posted.reference) == number:
             yield (
-                f"{books.party_name(posted.party)} has {posted.reference} of {said(posted.day)} in the "
-                f"books already, {books.client.currency.words(posted.total)}. Is it the same paper?"
+                f"{books.party_name(posted.party)} has {posted.reference} of "
+                f"{format_date(posted.day)} in the "
+                f"books already, {books.client.currency.format_amount(posted.total)}. Is it the same paper?"
             )
             return
 

@@ -12,10 +12,10 @@ from typing import NamedTuple
 from corkpost.core import checks, routes
 from corkpost.core.books import Account, Books, PostedChange, Transaction
 from corkpost.core.change import ChangeKind
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, AccountType, EntryKind
 from corkpost.core.money import Minor
 from corkpost.core.points import Point
-from corkpost.core.refusals import said
 
 MOST_NAMED = 6
 
@@ -144,7 +144,7 @@ def _words(change: PostedChange, entries: list[Transaction], points: Sequence[Po
         own = BY_KIND.get(kinds[0], NO_ENTRY) if kinds and kinds[0] else NO_ENTRY
     mirrors = [entry for entry in entries if entry.reverses is not None]
     if mirrors:
-        back = said(mirrors[0].posting_date)
+        back = format_date(mirrors[0].posting_date)
         own = own._replace(
             means=f"It takes itself back on {back}: nothing is to be entered for it. A bill or "
             "invoice that comes later is entered as usual."
@@ -161,9 +161,9 @@ def described(books: Books, posted: Transaction) -> str:
     what = posted.kind.value.replace("-", " ")
     number = f" {posted.reference}" if posted.reference else ""
     who = books.party_name(posted.party) if posted.party else posted.memo
-    amount = books.client.currency.words(posted.total)
+    amount = books.client.currency.format_amount(posted.total)
     return ", ".join(
-        part for part in (f"{what}{number} of {said(posted.day)}", who, amount) if part
+        part for part in (f"{what}{number} of {format_date(posted.day)}", who, amount) if part
     )
 
 
@@ -188,7 +188,7 @@ def _moved(books: Books, account: Account, party: str | None, amount: Minor) -> 
         what = f"what is owed to {books.party_name(party)}"
     elif account.role is AccountRole.TAX:
         what = "the tax to be paid"
-    return f"{what} {'up' if rises else 'down'} by {books.client.currency.words(amount)}"
+    return f"{what} {'up' if rises else 'down'} by {books.client.currency.format_amount(amount)}"
 
 
 def _grows_by_debit(account: Account) -> bool:

@@ -78,7 +78,7 @@ def _signs(
         for line in posted.lines
         if books.accounts[line.account].type is AccountType.EXPENSE
     ):
-        yield f"just under {books.client.currency.words(limit)}, the limit for lasting things"
+        yield f"just under {books.client.currency.format_amount(limit)}, the limit for lasting things"
     yield from _after_filing(books, posted)
     if not passes and _passes(books, posted):
         yield "between profit and a clearing account"

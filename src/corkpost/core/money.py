@@ -57,7 +57,7 @@ class Currency:
         digits = str(abs(amount)).rjust(self.places + 1, "0")
         return f"{'-' if amount < 0 else ''}{digits[: -self.places]}.{digits[-self.places :]}"
 
-    def words(self, amount: Minor) -> str:
+    def format_amount(self, amount: Minor) -> str:
         """The sum without its sign, thousands separated, for sentences: `1,234.50`."""
         whole, _, rest = self.format(abs(amount)).partition(".")
         return f"{int(whole):,}" + (f".{rest}" if rest else "")

@@ -7,8 +7,8 @@ from datetime import date, timedelta
 from functools import cached_property
 from typing import NamedTuple
 
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import PeriodState
-from corkpost.core.refusals import said
 
 ONE_DAY = timedelta(days=1)
 FIRST_DAY, LAST_DAY = date(1900, 1, 1), date(2999, 12, 31)
@@ -173,10 +173,10 @@ class Calendar:
     def why_barred(self, day: date) -> str:
         """In words, for a day that is barred."""
         if self.filed_through and day <= self.filed_through:
-            return f"the year is filed through {said(self.filed_through)}"
+            return f"the year is filed through {format_date(self.filed_through)}"
         if self.sealed_through and day <= self.sealed_through:
-            return f"the trial balance is signed off and sealed as at {said(self.sealed_through)}"
-        return f"the period to {said(self.period_of(day).last_day)} was barred"
+            return f"the trial balance is signed off and sealed as at {format_date(self.sealed_through)}"
+        return f"the period to {format_date(self.period_of(day).last_day)} was barred"
 
     def first_open_day(self, after: date) -> date:
         """The first day on or after *after* that is not barred (a held one counts as open)."""

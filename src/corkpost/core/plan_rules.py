@@ -88,7 +88,7 @@ def _of_entry(plan: Plan, books: Books, entry: Transaction) -> Iterator[Ruling]:
 def _profit_of_reclassifying(books: Books, entry: Transaction) -> Iterator[Ruling]:
     profit = sum(x.amount for x in entry.lines if books.accounts[x.account].is_profit_and_loss)
     if entry.entry_kind is EntryKind.RECLASSIFYING and profit:
-        words = books.client.currency.words(profit)
+        words = books.client.currency.format_amount(profit)
         yield Ruling(Answer.TOLD, f"A reclassifying entry moves profit by {words}.")
 
 

@@ -134,8 +134,8 @@ ALL_OTHERS = "*"
 
 
 @dataclass(frozen=True)
-class Look:
-    """What a run looks at, shared by all its checks. *today* is for what has an age."""
+class CheckRun:
+    """One run of the checks: what they look at, and what each found. *today* is for what has an age."""
 
     books: Books
     today: date
@@ -173,7 +173,7 @@ class Look:
         return self.books.kept.once("ground", found, lambda: found)
 
 
-Find = Callable[[Look], Iterator[Point]]
+Find = Callable[[CheckRun], Iterator[Point]]
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,8 @@ from datetime import date, datetime
 from enum import StrEnum
 from typing import NamedTuple
 
-from corkpost.core.refusals import Refusal, said
+from corkpost.core.formatting import format_date
+from corkpost.core.refusals import Refusal
 
 
 class NotLater(Refusal):
@@ -86,5 +87,5 @@ class Query(NamedTuple):
 def later_day(back_on: date | None, today: date) -> date | None:
     """The day on which a question comes back without an answer. Raises NotLater."""
     if back_on is not None and back_on <= today:
-        raise NotLater(f"It comes back after today: choose a day after {said(today)}.")
+        raise NotLater(f"It comes back after today: choose a day after {format_date(today)}.")
     return back_on

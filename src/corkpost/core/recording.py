@@ -54,7 +54,7 @@ def parts_of(books: Books, line: StatementLine, settings: Mapping[str, str]) -> 
         faults.append("A document is named in two parts: let one part settle it.")
     total, wanted = sum(part.amount for part in parts), abs(line.amount)
     if total != wanted and not faults:
-        words = books.client.currency.words
+        words = books.client.currency.format_amount
         faults.append(
             f"The parts come to {words(total)}, the line is {words(wanted)}: "
             f"{words(abs(wanted - total))} {'is still to be told' if total < wanted else 'too much'}."

@@ -4,10 +4,7 @@ from collections.abc import Iterable
 from datetime import date
 from typing import NamedTuple
 
-
-def said(day: date) -> str:
-    """A day as people say it: 5 April 2026."""
-    return f"{day.day} {day:%B %Y}"
+from corkpost.core.formatting import format_date
 
 
 class Lift(NamedTuple):
@@ -45,8 +42,8 @@ class BarredDate(Refusal):
 
     def __init__(self, posting_date: date, why: str, first_open_day: date) -> None:
         super().__init__(
-            f"{said(posting_date)} is in a barred span: {why}. Nothing in it may move by a cent. "
-            f"Date the entry {said(first_open_day)} or later, or ask a partner to reopen the span."
+            f"{format_date(posting_date)} is in a barred span: {why}. Nothing in it may move by a cent. "
+            f"Date the entry {format_date(first_open_day)} or later, or ask a partner to reopen the span."
         )
 
 
@@ -64,8 +61,9 @@ class NoYear(Refusal):
             else "Date it later, or take in the books of that year."
         )
         super().__init__(
-            f"{said(day)} lies outside the years of these books, which go from {said(first_day)} to "
-            f"{said(last_day)}. {offer}"
+            f"{format_date(day)} lies outside the years of these books, which go from "
+            f"{format_date(first_day)} to "
+            f"{format_date(last_day)}. {offer}"
         )
 
 
@@ -120,7 +118,7 @@ class NothingToDo(Refusal):
     title = "Nothing to post"
 
 
-class Moved(Refusal):
+class ChangedMeanwhile(Refusal):
     """What a plan was made from is no longer what the books say."""
 
     title = "The books have moved since this was prepared"

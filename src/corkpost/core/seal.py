@@ -109,7 +109,7 @@ def _waived_below_materiality(books: Books, points: Iterable[Decided], as_at: da
         if one.state is PointState.WAIVED and lies_by(books, one.point, as_at)
     ]
     total, limit = sum(point.amount for point in waived), materiality(books)
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     says = "Nothing was waived."
     if waived:
         many = f"{len(waived)} differences" if len(waived) > 1 else "1 difference"
@@ -128,7 +128,7 @@ def lies_by(books: Books, point: Point, as_at: date) -> bool:
 def _in_balance(books: Books, as_at: date) -> Condition:
     balance = sealed_balances(books, as_at)
     difference = balance.debits + balance.credits
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     says = (
         f"Debits and credits are {words(balance.debits)} each."
         if not difference

@@ -13,10 +13,11 @@ from typing import NamedTuple
 
 from corkpost.core.books import Account, Books, Line, Transaction
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, Entity, EntryKind, TransactionKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.owners import partner_shares, profit_shared
-from corkpost.core.refusals import BadEntry, MissingAccount, NothingToDo, Refusal, UnknownName, said
+from corkpost.core.refusals import BadEntry, MissingAccount, NothingToDo, Refusal, UnknownName
 from corkpost.core.trial_balance import balances_at, profit_of
 
 ROUTE = "share-profit"
@@ -189,7 +190,7 @@ def plan_sharing(books: Books, terms: Terms) -> Plan:
         line._replace(number=n) for n, line in enumerate((li for li in lines if li.amount), 1)
     )
     entry = entry_of(new_entry(1), terms.day, EntryKind.ADJUSTING)
-    profit = books.client.currency.words(found.profit)
+    profit = books.client.currency.format_amount(found.profit)
     what = "profit" if found.profit >= 0 else "loss"
     return Plan(
         kind=ChangeKind.ENTRY,
@@ -197,17 +198,19 @@ def plan_sharing(books: Books, terms: Terms) -> Plan:
         entries=(
             entry._replace(
                 lines=numbered,
-                memo=f"Share of {what} to {said(terms.day)}",
+                memo=f"Share of {what} to {format_date(terms.day)}",
                 other=_kept(books, found),
             ),
         ),
         allocations=(),
-        proposed_reason=f"The {what} of {profit} up to {said(terms.day)}, shared among the partners.",
+        proposed_reason=(
+            f"The {what} of {profit} up to {format_date(terms.day)}, shared among the partners."
+        ),
     )
 
 
 def _words(books: Books, row: Shared) -> str:
-    money = books.client.currency.words
+    money = books.client.currency.format_amount
     parts = [("salary", row.salary), ("interest", row.interest), ("share", row.share)]
     said_ = ", ".join(f"{name} {money(amount)}" for name, amount in parts if amount)
     return said_ + (f"; shared before {money(row.before)}" if row.before else "")

@@ -10,10 +10,11 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, EntryKind, TransactionKind
 from corkpost.core.matching.receipts_in_hand import passed_through
 from corkpost.core.money import Minor, tax_within
-from corkpost.core.refusals import BadEntry, MissingAccount, UnknownName, said
+from corkpost.core.refusals import BadEntry, MissingAccount, UnknownName
 from corkpost.core.tax import tax_account, with_tax_dates
 
 
@@ -75,11 +76,11 @@ def plan_takings(
                 kind=TransactionKind.TAKINGS,
                 lines=with_tax_dates(books, tuple(numbered), one.day),
                 reference=one.reference,
-                memo=f"takings {said(one.day)}",
+                memo=f"takings {format_date(one.day)}",
                 source="till",
             )
         )
-    first, last = (said(asked[0].day), said(asked[-1].day)) if asked else ("", "")
+    first, last = (format_date(asked[0].day), format_date(asked[-1].day)) if asked else ("", "")
     return Plan(
         kind=ChangeKind.ENTRY,
         route="takings",
@@ -144,7 +145,7 @@ def _order(one: DayTakings) -> tuple[date, str]:
 
 
 def _faults(books: Books, one: DayTakings) -> Iterator[str]:
-    day = said(one.day)
+    day = format_date(one.day)
     if min(one.cash, one.card, one.returns) < 0:
         yield f"{day}: cash, card and returns are written without sign."
     if one.net == 0:
@@ -164,9 +165,9 @@ def _faults(books: Books, one: DayTakings) -> Iterator[str]:
 def _twice_asked(asked: Sequence[DayTakings]) -> Iterator[str]:
     for one, other in combinations(asked, 2):
         if one.reference and one.reference == other.reference:
-            yield f"{said(one.day)}: {one.reference} is here twice."
+            yield f"{format_date(one.day)}: {one.reference} is here twice."
         elif one.day == other.day and one.tenders == other.tenders:
-            yield f"{said(one.day)}: the same sums are here twice."
+            yield f"{format_date(one.day)}: the same sums are here twice."
 
 
 def _tenders_of(books: Books, posted: Transaction) -> tuple[Minor, Minor]:

@@ -105,7 +105,7 @@ def _says(books: Books, rows: Sequence[UsualRow]) -> Iterator[str]:
     if accounts:
         code, times = accounts.most_common(1)[0]
         yield f"{books.accounts[code].name} {times} times of {len(rows)}"
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     sums = sorted(row.amount for row in rows)
     if sums[0] == sums[-1]:
         yield f"always {words(sums[0])}"

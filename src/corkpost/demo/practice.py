@@ -29,7 +29,7 @@ from corkpost.services import (
 )
 from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.mail import Mail
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 from corkpost.stand_ins.bank import Bank, Issued
@@ -230,9 +230,9 @@ def _all_but_asked(place: Workplace) -> None:
             review.decide(place, ines, "TAMA", point.id, "ask", question)
             continue
         way = review.case(place, ines, "TAMA", point.id).prepared[0]
-        deed = Deed(way.plan.proposed_reason if way.plan else "")
+        post_request = PostRequest(way.plan.proposed_reason if way.plan else "")
         chosen = way.option
-        review.correct(place, ines, "TAMA", point.id, chosen.route, chosen.settings, deed)
+        review.correct(place, ines, "TAMA", point.id, chosen.route, chosen.settings, post_request)
     _send(place, ines, "TAMA")
 
 
@@ -306,7 +306,7 @@ def _signed_and_changed(place: Workplace) -> None:
         point = stated.point
         found = review.preview(place, ines, "MERI", point.id, "void", {})
         reason = found.plan.proposed_reason if found.plan else ""
-        review.correct(place, ines, "MERI", point.id, "void", {}, Deed(reason))
+        review.correct(place, ines, "MERI", point.id, "void", {}, PostRequest(reason))
     from corkpost.demo import meri
 
     sign_off.sign_off(place, tomas, "MERI", meri.YEAR_END, STAFF["TV"][2])
@@ -326,7 +326,7 @@ def _half_reviewed(place: Workplace) -> None:
             corrected += 1
             found = review.preview(place, ines, "SALT", point.id, "allocate", {})
             reason = found.plan.proposed_reason if found.plan else ""
-            review.correct(place, ines, "SALT", point.id, "allocate", {}, Deed(reason))
+            review.correct(place, ines, "SALT", point.id, "allocate", {}, PostRequest(reason))
         elif point.check == "invoice-received-direct":
             question = "Was this receipt for the July invoice, or for the extra hire in August?"
             review.decide(place, ines, "SALT", point.id, "ask", question)

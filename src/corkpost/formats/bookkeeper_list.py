@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 
 from corkpost.core.books import Books
 from corkpost.core.explaining import Explained, ToldKind
-from corkpost.core.refusals import said
+from corkpost.core.formatting import format_date
 
 
 def times_of(kind: ToldKind) -> str:
@@ -59,7 +59,7 @@ def _item(one: Explained) -> Iterator[str]:
     yield f"{one.words.did} {sentence(one.reason)}"
     if one.moves:
         numbers = ", ".join(entry.id for entry in one.entries)
-        yield f"{numbers}, {said(one.day)}: {'; '.join(one.moves)}."
+        yield f"{numbers}, {format_date(one.day)}: {'; '.join(one.moves)}."
     yield one.words.means
 
 

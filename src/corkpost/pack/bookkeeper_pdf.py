@@ -6,7 +6,7 @@ from reportlab.platypus import Flowable, KeepTogether
 
 from corkpost.core.books import Books, Transaction
 from corkpost.core.explaining import Explained, ToldKind
-from corkpost.core.refusals import said
+from corkpost.core.formatting import format_date
 from corkpost.formats.bookkeeper_list import sentence, times_of
 from corkpost.pack.paper import DISPLAY, STRONG, figures, paper, space, style, words
 
@@ -64,8 +64,8 @@ def _item(books: Books, one: Explained) -> Iterator[Flowable]:
 
 
 def _journal(books: Books, entry: Transaction) -> Flowable:
-    money = books.client.currency.words
-    rows = [(entry.id, said(entry.posting_date), "Debit", "Credit")]
+    money = books.client.currency.format_amount
+    rows = [(entry.id, format_date(entry.posting_date), "Debit", "Credit")]
     for line in entry.lines:
         who = f", {books.party_name(line.party)}" if line.party else ""
         name = f"{books.accounts[line.account].name}{who}"

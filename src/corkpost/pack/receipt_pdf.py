@@ -1,8 +1,8 @@
 """A receipt on paper."""
 
+from corkpost.core.formatting import format_date
 from corkpost.core.money import Currency
 from corkpost.core.receipts import Receipt
-from corkpost.core.refusals import said
 from corkpost.pack.paper import DISPLAY, STRONG, figures, paper, space, style, words
 
 
@@ -11,11 +11,13 @@ def receipt_pdf(
 ) -> bytes:
     """The receipt as a PDF. *issuer*: whose business received the money. *copy_of*: the day on which
     it was first issued, where this is a copy."""
-    money = currency.words
-    rows = [("Received on", said(receipt.received_on)), ("By", receipt.method.value)]
+    money = currency.format_amount
+    rows = [("Received on", format_date(receipt.received_on)), ("By", receipt.method.value)]
     if receipt.reference:
         rows.append(("Reference", receipt.reference))
-    settles = [(part.reference, said(part.day), money(part.amount)) for part in receipt.settles]
+    settles = [
+        (part.reference, format_date(part.day), money(part.amount)) for part in receipt.settles
+    ]
     if receipt.on_account:
         settles.append(("On account", "", money(receipt.on_account)))
     title = f"Receipt {number}" + (" (copy)" if copy_of else "")

@@ -15,7 +15,7 @@ from corkpost.formats.acts import (
 )
 from corkpost.services import entries, owners, review, takings, transactions
 from corkpost.services.entries import Preview
-from corkpost.services.posting import Deed
+from corkpost.services.posting import PostRequest
 from corkpost.services.rights import Person
 from corkpost.services.takings import Sold
 from corkpost.services.transactions import Picked
@@ -26,7 +26,7 @@ class Way(NamedTuple):
     """An act on the books as they stand: what it would post at a day, and posting it."""
 
     preview: Callable[[date | None], Preview]
-    post: Callable[[Deed], Posted]
+    post: Callable[[PostRequest], Posted]
 
 
 def way_of(place: Workplace, person: Person, client: str, act: AnyAct) -> Way:
@@ -36,43 +36,43 @@ def way_of(place: Workplace, person: Person, client: str, act: AnyAct) -> Way:
         how = (act.point, act.route, act.settings)
         return Way(
             lambda day: _of_point(review.preview(*at, *how, day)),
-            lambda deed: review.correct(*at, *how, deed),
+            lambda post_request: review.correct(*at, *how, post_request),
         )
     if isinstance(act, ByHandAct):
         picked = Picked(act.route, act.transaction, tuple(act.items), dict(act.settings))
         return Way(
             lambda day: transactions.preview_by_hand(*at, picked, day),
-            lambda deed: transactions.correct_by_hand(*at, picked, deed),
+            lambda post_request: transactions.correct_by_hand(*at, picked, post_request),
         )
     if isinstance(act, UndoAct):
         return Way(
             lambda day: entries.preview_undo(*at, act.number, day),
-            lambda deed: entries.undo(*at, act.number, deed),
+            lambda post_request: entries.undo(*at, act.number, post_request),
         )
     books = place.ledger(person, client).books
     if isinstance(act, EntryAct):
         request = entries.request_in(act.entry, books, act.near)
         return Way(
             lambda day: entries.preview_entry(*at, request, day),
-            lambda deed: entries.post_entry(*at, request, deed),
+            lambda post_request: entries.post_entry(*at, request, post_request),
         )
     currency = books.client.currency
     if isinstance(act, OwnPocketAct):
         paid = act.paid(currency)
         return Way(
             lambda day: owners.preview_own_pocket(*at, paid, day),
-            lambda deed: owners.post_own_pocket(*at, paid, deed),
+            lambda post_request: owners.post_own_pocket(*at, paid, post_request),
         )
     if isinstance(act, SharingAct):
         terms = act.terms(currency)
         return Way(
             lambda day: owners.preview_sharing(*at, terms, day),
-            lambda deed: owners.post_sharing(*at, terms, deed),
+            lambda post_request: owners.post_sharing(*at, terms, post_request),
         )
     sold = Sold(act.sold(currency), act.sales, act.tax_code or None)
     return Way(
         lambda day: takings.preview(*at, sold, day),
-        lambda deed: takings.post_days(*at, sold, deed),
+        lambda post_request: takings.post_days(*at, sold, post_request),
     )
 
 
@@ -89,6 +89,8 @@ def preview(
     return way_of(place, person, client, act).preview(as_at)
 
 
-def perform(place: Workplace, person: Person, client: str, act: AnyAct, deed: Deed) -> Posted:
+def perform(
+    place: Workplace, person: Person, client: str, act: AnyAct, post_request: PostRequest
+) -> Posted:
     """Post the act."""
-    return way_of(place, person, client, act).post(deed)
+    return way_of(place, person, client, act).post(post_request)

@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from datetime import date
 from typing import NamedTuple
 
-from corkpost.core.refusals import Moved, NoReason, NotAllowed, Refusal, UnknownName
+from corkpost.core.refusals import ChangedMeanwhile, NoReason, NotAllowed, Refusal, UnknownName
 from corkpost.formats.acts import AnyAct, EntryAct, PointAct, act_of
 from corkpost.services import acts
 from corkpost.services.entries import Preview
-from corkpost.services.posting import Deed, must_wait
+from corkpost.services.posting import PostRequest, must_wait
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store import approvals as store
 from corkpost.store import drafts as draft_store
 from corkpost.store.approvals import Proposal
@@ -41,8 +41,8 @@ def hand_in(
 ) -> int:
     """Hand an act in for approval; its number. *draft*: dropped, since it is handed in now.
 
-    Raises NoReason, Moved where it would post another thing than was shown, what the act itself is
-    refused for, or Refusal where this person may post it without asking.
+    Raises NoReason, ChangedMeanwhile where it would post another thing than was shown, what the act
+    itself is refused for, or Refusal where this person may post it without asking.
     """
     person.must_be_allowed(May.POST)
     if not reason.strip():
@@ -51,7 +51,7 @@ def hand_in(
     if found.held is None:
         raise Refusal("You may post this yourself: nobody needs to approve it.")
     if found.plan.digest != shown:
-        raise Moved(
+        raise ChangedMeanwhile(
             "Somebody posted in these books since you looked, and what would be posted now is not "
             "what you were shown. Nothing was handed in. Look at the new preview, then hand it in."
         )
@@ -84,7 +84,7 @@ def _same(one: AnyAct, other: AnyAct) -> bool:
     return one == other
 
 
-def _waiting(place: Workplace, ledger: Ledger) -> list[Proposal]:
+def _waiting(place: Workplace, ledger: ClientState) -> list[Proposal]:
     every = store.proposals_of(place.database.reading, ledger.client.id)
     return [one for one in every if one.ending is None]
 
@@ -103,7 +103,7 @@ def _is_back(one: Proposal, person: Person, every: tuple[Proposal, ...]) -> bool
     return not any(later.number > one.number and _same(act_of(later.asked), act) for later in every)
 
 
-def points_waiting(place: Workplace, ledger: Ledger) -> Mapping[str, Proposal]:
+def points_waiting(place: Workplace, ledger: ClientState) -> Mapping[str, Proposal]:
     """For each review point that somebody handed a correction of in: that."""
     found = {}
     for one in _waiting(place, ledger):
@@ -113,7 +113,7 @@ def points_waiting(place: Workplace, ledger: Ledger) -> Mapping[str, Proposal]:
     return found
 
 
-def approvers_of(place: Workplace, ledger: Ledger) -> Mapping[int, str]:
+def approvers_of(place: Workplace, ledger: ClientState) -> Mapping[int, str]:
     """Who approved each change that was handed in, by the change's number."""
     every = store.proposals_of(place.database.reading, ledger.client.id)
     return {
@@ -125,7 +125,7 @@ def approvers_of(place: Workplace, ledger: Ledger) -> Mapping[int, str]:
 
 def handed(
     place: Workplace, person: Person, client_code: str, number: int, as_at: date | None = None
-) -> tuple[Ledger, Handed]:
+) -> tuple[ClientState, Handed]:
     """One proposal as it would be posted now."""
     ledger = place.ledger(person, client_code)
     proposal = _named(place, ledger, number)
@@ -145,7 +145,7 @@ def handed(
     return ledger, Handed(proposal, act, preview, refused, moved, may_not)
 
 
-def _named(place: Workplace, ledger: Ledger, number: int) -> Proposal:
+def _named(place: Workplace, ledger: ClientState, number: int) -> Proposal:
     for one in store.proposals_of(place.database.reading, ledger.client.id):
         if one.number == number:
             return one
@@ -170,8 +170,8 @@ def approve(
     """Post what was handed in, in its maker's name; the approver is kept beside it."""
     proposal = _named(place, place.ledger(person, client_code), number)
     _refuse_approver(person, proposal)
-    deed = Deed(proposal.reason, shown, key, approves=proposal)
-    return acts.perform(place, person, client_code, act_of(proposal.asked), deed)
+    post_request = PostRequest(proposal.reason, shown, key, approves=proposal)
+    return acts.perform(place, person, client_code, act_of(proposal.asked), post_request)
 
 
 def send_back(place: Workplace, person: Person, client_code: str, number: int, remark: str) -> None:
@@ -200,7 +200,7 @@ def withdraw(place: Workplace, person: Person, client_code: str, number: int) ->
 
 
 def _end(
-    place: Workplace, person: Person, ledger: Ledger, proposal: Proposal, how: str, remark: str
+    place: Workplace, person: Person, ledger: ClientState, proposal: Proposal, how: str, remark: str
 ) -> None:
     must_wait(place, ledger, proposal.number)
     store.end_proposal(
@@ -215,7 +215,7 @@ def _end(
     )
 
 
-def _draft_again(place: Workplace, ledger: Ledger, proposal: Proposal) -> None:
+def _draft_again(place: Workplace, ledger: ClientState, proposal: Proposal) -> None:
     act = act_of(proposal.asked)
     if isinstance(act, EntryAct):
         draft_store.keep_draft(

@@ -19,8 +19,8 @@ log = logging.getLogger(__name__)
 class Repeating:
     """A thread that does one thing again and again. What goes wrong is logged, and tried again."""
 
-    def __init__(self, name: str, seconds: float, deed: Callable[[], object]) -> None:
-        self._name, self._seconds, self._deed = name, seconds, deed
+    def __init__(self, name: str, seconds: float, post_request: Callable[[], object]) -> None:
+        self._name, self._seconds, self._deed = name, seconds, post_request
         self._stopped = threading.Event()
         self._thread = threading.Thread(target=self._run, name=name, daemon=True)
 

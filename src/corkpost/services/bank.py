@@ -16,16 +16,17 @@ from corkpost.core.bank.sides import (
 )
 from corkpost.core.books import Account, Books
 from corkpost.core.change import Plan
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole
 from corkpost.core.matching.bank_lines import Proposal
 from corkpost.core.matching.bank_look import BankLook, bank_look
 from corkpost.core.points import Level
-from corkpost.core.refusals import NoReason, NothingToDo, Refusal, UnknownName, said
+from corkpost.core.refusals import NoReason, NothingToDo, Refusal, UnknownName
 from corkpost.core.statements import Statement
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import PostRequest, post
 from corkpost.services.review import StatedPoint, stated_points
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store import statements as statement_store
 from corkpost.store.clients import raise_revision
 from corkpost.store.statements import FinishedRow, finished_of
@@ -57,7 +58,7 @@ class BankState(NamedTuple):
     *points*: by statement line and by transaction. *finished*: all its finishings, oldest first.
     """
 
-    ledger: Ledger
+    ledger: ClientState
     look: BankLook
     points: dict[str, StatedPoint]
     finished: tuple[FinishedRow, ...]
@@ -177,7 +178,7 @@ def agree(
         person,
         client_code,
         lambda books: plan_agree(books, account, asked),
-        Deed("", key=key, asked=f"agree {account} {asked}"),
+        PostRequest("", key=key, asked=f"agree {account} {asked}"),
     )
 
 
@@ -206,8 +207,8 @@ def agree_sure(
             raise NothingToDo("Nothing that is sure is left to agree in this statement.")
         return plan_agree(books, account, wanted)
 
-    deed = Deed("", key=key, asked=f"agree {level} {account} {number}")
-    return _post(place, person, client_code, make_plan, deed)
+    post_request = PostRequest("", key=key, asked=f"agree {level} {account} {number}")
+    return _post(place, person, client_code, make_plan, post_request)
 
 
 def apart(
@@ -225,7 +226,7 @@ def apart(
         person,
         client_code,
         lambda books: plan_apart(books, account, names),
-        Deed("", key=key, asked=f"apart {account} {names}"),
+        PostRequest("", key=key, asked=f"apart {account} {names}"),
     )
 
 
@@ -234,7 +235,7 @@ def _post(
     person: Person,
     client_code: str,
     make_plan: Callable[[Books], Plan],
-    deed: Deed,
+    post_request: PostRequest,
 ) -> Posted:
     """Agreeing says by itself why: what the plan proposes is the reason."""
     return post(
@@ -242,7 +243,7 @@ def _post(
         person,
         client_code,
         lambda now: make_plan(now.books),
-        deed,
+        post_request,
         says_why=True,
     )
 
@@ -321,7 +322,9 @@ def reopen(
             if one.account == account and found.look.sides.statement_of[one.statement].order > order
         ]
         if later:
-            days = ", ".join(said(one.last_day) for one in sorted(later, key=lambda x: x.order))
+            days = ", ".join(
+                format_date(one.last_day) for one in sorted(later, key=lambda x: x.order)
+            )
             raise NotToFinish(f"Later ones rest on it: reopen that to {days} first.")
         statement_store.add_reopening(
             connection,

@@ -5,14 +5,15 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from corkpost.core.explaining import Explained, ToldKind, explained, news, told_kinds
+from corkpost.core.formatting import format_date
 from corkpost.core.points import Point, PointState
-from corkpost.core.refusals import Refusal, said
+from corkpost.core.refusals import Refusal
 from corkpost.formats.bookkeeper_list import body_of, journals_csv
 from corkpost.formats.letters import letter
 from corkpost.services import mail, staff
 from corkpost.services.review import point_of
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import queries as query_store
 from corkpost.store import tellings as store
 from corkpost.store.clients import raise_revision
@@ -27,7 +28,7 @@ class ForBookkeeper(NamedTuple):
     """*kinds*: what is to be told, by kind. *taken_back*: what was told and does not stand any more.
     *to*: name and address that it would go to."""
 
-    ledger: Ledger
+    ledger: ClientState
     kinds: tuple[ToldKind, ...]
     taken_back: tuple[Explained, ...]
     tellings: tuple[Telling, ...]
@@ -57,7 +58,7 @@ def for_bookkeeper(
     )
 
 
-def _points(ledger: Ledger) -> dict[int, list[Point]]:
+def _points(ledger: ClientState) -> dict[int, list[Point]]:
     found: dict[int, list[Point]] = defaultdict(list)
     for decision in ledger.decisions.values():
         if decision.change is not None and decision.state is PointState.CORRECTED:
@@ -65,7 +66,7 @@ def _points(ledger: Ledger) -> dict[int, list[Point]]:
     return found
 
 
-def in_plain_words(ledger: Ledger, change: int) -> Explained | None:
+def in_plain_words(ledger: ClientState, change: int) -> Explained | None:
     """One change of ours as its bookkeeper would be told; None where there is nothing to tell."""
     return next((o for o in explained(ledger.books, _points(ledger)) if o.change == change), None)
 
@@ -90,7 +91,7 @@ def paper(place: Workplace, found: ForBookkeeper) -> bytes:
     return bookkeeper_pdf(
         found.ledger.books,
         practice=staff.practice(place).name,
-        made_on=said(place.today),
+        made_on=format_date(place.today),
         kinds=found.kinds,
         taken_back=found.taken_back,
     )

@@ -12,7 +12,7 @@ from corkpost.core.books import Allocation, Books, Tables, Transaction
 from corkpost.core.checks.owner_account_kind import unfit_entries
 from corkpost.core.kinds import Role
 from corkpost.core.periods import Calendar
-from corkpost.core.refusals import BadEntry, Moved, Refusal
+from corkpost.core.refusals import BadEntry, ChangedMeanwhile, Refusal
 from corkpost.core.statements import Statement
 from corkpost.formats.books_folder.reading import BooksFolder, read_books
 from corkpost.formats.books_folder.writing import write_books
@@ -144,11 +144,13 @@ class ClientOfOthers(Refusal):
 def _client_to_write(
     place: Workplace, person: Person, known: ClientRow | None, code: str
 ) -> ClientRow:
-    """The client as it was compared with, or a new one. Raises Moved when it has moved since."""
+    """The client as it was compared with, or a new one. Raises ChangedMeanwhile when it has moved since."""
     connection = place.database.reading
     now = client_store.client_named(connection, code)
     if now != known:
-        raise Moved("Somebody else wrote in these books meanwhile. Take them in once more.")
+        raise ChangedMeanwhile(
+            "Somebody else wrote in these books meanwhile. Take them in once more."
+        )
     if known:
         return known
     client = client_store.add_client(connection, code)

@@ -15,7 +15,7 @@ from corkpost.core.money import Minor
 from corkpost.core.periods import Period
 from corkpost.services.entries import Preview, preview_plan
 from corkpost.services.overview import account_balances, year_named, year_under_review
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import PostRequest, post
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Posted, Workplace
 from corkpost.store.changes import ChangeRow, changes_of
@@ -123,12 +123,14 @@ def change_chart(
     person: Person,
     client_code: str,
     wanted: Iterable[AccountWanted],
-    deed: Deed,
+    post_request: PostRequest,
 ) -> Posted:
     """Put these accounts right, all or none."""
     person.must_be_allowed(May.CHANGE_CHART)
     asked = list(wanted)
-    return post(place, person, client_code, lambda ledger: plan_chart(ledger.books, asked), deed)
+    return post(
+        place, person, client_code, lambda ledger: plan_chart(ledger.books, asked), post_request
+    )
 
 
 def add_account(
@@ -141,7 +143,7 @@ def add_account(
         person,
         client_code,
         lambda ledger: plan_account(ledger.books, account),
-        Deed("", key=key, asked=f"account {account}"),
+        PostRequest("", key=key, asked=f"account {account}"),
         says_why=True,
     )
 
@@ -166,6 +168,6 @@ def add_party(
         person,
         client_code,
         lambda ledger: plan_party(ledger.books, name, kind, code),
-        Deed("", key=key, asked=f"party {name} {kind} {code}"),
+        PostRequest("", key=key, asked=f"party {name} {kind} {code}"),
         says_why=True,
     )

@@ -14,7 +14,7 @@ from corkpost.services.bank import agreed_in
 from corkpost.services.overview import sign_off_day, year_under_review
 from corkpost.services.review import StatedPoint, at_stake, family_of, stated_points
 from corkpost.services.rights import Person
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import desk as desk_store
 from corkpost.store import practice as practice_store
 from corkpost.store.approvals import proposals_of
@@ -214,7 +214,7 @@ def _checked(place: Workplace, person: Person, code: str) -> Checked:
     )
 
 
-def summarise(place: Workplace, ledger: Ledger) -> Summary:
+def summarise(place: Workplace, ledger: ClientState) -> Summary:
     """What the desk says of the client as its books stand."""
     books = ledger.books
     year = year_under_review(ledger)

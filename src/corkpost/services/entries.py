@@ -16,9 +16,9 @@ from corkpost.core.refusals import BadEntry, OutOfBalance, Refusal, UnknownName
 from corkpost.core.t_pair import TAccount, t_accounts
 from corkpost.core.undo import plan_undo
 from corkpost.formats.composed import ComposedEntry, ReadEntry, read_composed
-from corkpost.services.posting import Deed, MakePlan, openable, planned, post
+from corkpost.services.posting import MakePlan, PostRequest, openable, planned, post
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store import drafts as draft_store
 from corkpost.store import papers as paper_store
 from corkpost.store import queries as query_store
@@ -40,7 +40,7 @@ class Preview(NamedTuple):
 
 
 def preview_plan(
-    ledger: Ledger,
+    ledger: ClientState,
     person: Person,
     make_plan: MakePlan,
     as_at: date | None,
@@ -127,15 +127,15 @@ def post_entry(
     person: Person,
     client_code: str,
     request: EntryRequest,
-    deed: Deed | None = None,
+    post_request: PostRequest | None = None,
     *,
     draft: str | None = None,
 ) -> Posted:
     """Post the entry and, where it reverses, its mirror, in one change; and drop its draft. The reason
     is the entry's own, whatever the deed says."""
-    deed = replace(deed or Deed(""), reason=request.reason)
+    post_request = replace(post_request or PostRequest(""), reason=request.reason)
     posted = post(
-        place, person, client_code, lambda ledger: plan_entry(ledger.books, request), deed
+        place, person, client_code, lambda ledger: plan_entry(ledger.books, request), post_request
     )
     if draft:
         ledger = place.ledger(person, client_code)
@@ -152,9 +152,13 @@ def preview_undo(
     return preview_plan(ledger, person, lambda ledger: plan_undo(ledger.books, number), as_at)
 
 
-def undo(place: Workplace, person: Person, client_code: str, number: int, deed: Deed) -> Posted:
+def undo(
+    place: Workplace, person: Person, client_code: str, number: int, post_request: PostRequest
+) -> Posted:
     """Take a change back by its inverse. The point that it answered is open again."""
-    return post(place, person, client_code, lambda ledger: plan_undo(ledger.books, number), deed)
+    return post(
+        place, person, client_code, lambda ledger: plan_undo(ledger.books, number), post_request
+    )
 
 
 def change_log(place: Workplace, person: Person, client_code: str) -> list[ChangeRow]:

@@ -4,9 +4,9 @@ from corkpost.core.bank.expected import corrections_come, plan_correction
 from corkpost.core.books import Books
 from corkpost.core.change import Plan
 from corkpost.core.refusals import NothingToDo, Refusal
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import PostRequest, post
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 
 
 def settle_expected(
@@ -20,11 +20,11 @@ def settle_expected(
     books = place.ledger(person, client_code).books
     for expected in corrections_come(books):
 
-        def plan(ledger: Ledger, line: str = expected.line.id) -> Plan:
+        def plan(ledger: ClientState, line: str = expected.line.id) -> Plan:
             return _plan_for(ledger.books, line)
 
         try:
-            posted = post(place, person, client_code, plan, Deed(""), says_why=True)
+            posted = post(place, person, client_code, plan, PostRequest(""), says_why=True)
         except Refusal:
             continue
         (entry,) = posted.entries

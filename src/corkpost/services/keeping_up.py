@@ -9,7 +9,7 @@ import time
 from dataclasses import asdict
 
 from corkpost.services.desk import from_json, summarise
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import desk as desk_store
 from corkpost.store.clients import all_clients, client_named
 from corkpost.store.kept_points import keep_points, with_fresh_points
@@ -62,7 +62,7 @@ def _stale(place: Workplace) -> set[int]:
     }
 
 
-def _keep(place: Workplace, ledger: Ledger) -> None:
+def _keep(place: Workplace, ledger: ClientState) -> None:
     points, summary = ledger.points, summarise(place, ledger)
     row = desk_store.Summary(ledger.client.revision, ledger.today, json.dumps(asdict(summary)))
     with place.database.writing() as connection:

@@ -4,7 +4,7 @@ from datetime import date
 
 from corkpost.core.merging import plan_merge
 from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import PostRequest, post
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Posted, Workplace
 
@@ -23,9 +23,18 @@ def preview_merge(
 
 
 def merge(
-    place: Workplace, person: Person, client_code: str, keep: str, gone: str, deed: Deed
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    keep: str,
+    gone: str,
+    post_request: PostRequest,
 ) -> Posted:
     """Read *gone* as *keep* from now on."""
     return post(
-        place, person, client_code, lambda ledger: plan_merge(ledger.books, keep, gone), deed
+        place,
+        person,
+        client_code,
+        lambda ledger: plan_merge(ledger.books, keep, gone),
+        post_request,
     )

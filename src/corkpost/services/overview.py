@@ -9,8 +9,7 @@ from corkpost.core.control_proof import ControlProof, control_proof
 from corkpost.core.dating import materiality
 from corkpost.core.effect import Figures, figures_of
 from corkpost.core.kinds import AccountRole, PeriodState
-from corkpost.core.ledger import Ledger as MovementLedger
-from corkpost.core.ledger import account_ledger, party_ledger
+from corkpost.core.ledger import Ledger, account_ledger, party_ledger
 from corkpost.core.open_items import AgedParty, aged
 from corkpost.core.periods import ONE_DAY, FinancialYear, Period
 from corkpost.core.queries import TO_DO
@@ -20,7 +19,7 @@ from corkpost.core.worksheet import EntryColumn, Worksheet, worksheet
 from corkpost.services.bank import agreed_in, unagreed
 from corkpost.services.review import open_by_period, stated_points
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store.approvals import proposals_of
 from corkpost.store.clients import client_named
 from corkpost.store.sign_off import SealRow
@@ -89,7 +88,7 @@ def overview(
     )
 
 
-def _to_approve(place: Workplace, person: Person, ledger: Ledger) -> int:
+def _to_approve(place: Workplace, person: Person, ledger: ClientState) -> int:
     if not person.may(May.APPROVE):
         return 0
     every = proposals_of(place.database.reading, ledger.client.id)
@@ -118,7 +117,7 @@ def year_named(books: Books, label: str) -> FinancialYear:
     return year
 
 
-def year_under_review(ledger: Ledger) -> FinancialYear:
+def year_under_review(ledger: ClientState) -> FinancialYear:
     """The first year that is neither filed nor sealed to its end; at most today's."""
     calendar = ledger.books.calendar
     barred = calendar.barred_through
@@ -136,7 +135,7 @@ def sign_off_day(books: Books, year: FinancialYear, today: date) -> date:
     return max((end for end in ends if end <= today), default=ends[0])
 
 
-def _years(ledger: Ledger) -> tuple[FinancialYear, ...]:
+def _years(ledger: ClientState) -> tuple[FinancialYear, ...]:
     calendar = ledger.books.calendar
     days = [posted.posting_date for posted in ledger.books.tables.transactions] or [ledger.today]
     year = calendar.year_of(min(days))
@@ -218,7 +217,7 @@ def client_ledger(
     *,
     column: EntryColumn | None = None,
     closing: Closing = Closing.IN,
-) -> tuple[Books, MovementLedger]:
+) -> tuple[Books, Ledger]:
     """One account's movements from *first* to *last*, both included: all, or those of a column of the
     worksheet."""
     books = place.ledger(person, client_code).books
@@ -227,7 +226,7 @@ def client_ledger(
 
 def client_party(
     place: Workplace, person: Person, client_code: str, party: str, first: date, last: date
-) -> tuple[Ledger, MovementLedger]:
+) -> tuple[ClientState, Ledger]:
     """One party's history from *first* to *last*, both included, and the books that it is in."""
     ledger = place.ledger(person, client_code)
     return ledger, party_ledger(ledger.books, party, first, last)

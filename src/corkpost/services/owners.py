@@ -8,7 +8,7 @@ from corkpost.core.own_pocket import OwnPocket, plan_own_pocket
 from corkpost.core.owner_accounts import OwnerAccount, owner_statements
 from corkpost.core.sharing import Sharing, Terms, plan_sharing, sharing
 from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import PostRequest, post
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Posted, Workplace
 
@@ -35,10 +35,12 @@ def preview_sharing(
 
 
 def post_sharing(
-    place: Workplace, person: Person, client_code: str, terms: Terms, deed: Deed
+    place: Workplace, person: Person, client_code: str, terms: Terms, post_request: PostRequest
 ) -> Posted:
     """Enter the shares of the profit on the partners' accounts."""
-    return post(place, person, client_code, lambda ledger: plan_sharing(ledger.books, terms), deed)
+    return post(
+        place, person, client_code, lambda ledger: plan_sharing(ledger.books, terms), post_request
+    )
 
 
 def preview_own_pocket(
@@ -54,9 +56,9 @@ def preview_own_pocket(
 
 
 def post_own_pocket(
-    place: Workplace, person: Person, client_code: str, paid: OwnPocket, deed: Deed
+    place: Workplace, person: Person, client_code: str, paid: OwnPocket, post_request: PostRequest
 ) -> Posted:
     """Record what an owner paid from their own pocket."""
     return post(
-        place, person, client_code, lambda ledger: plan_own_pocket(ledger.books, paid), deed
+        place, person, client_code, lambda ledger: plan_own_pocket(ledger.books, paid), post_request
     )

@@ -18,10 +18,10 @@ from corkpost.core.change import Plan, opened_for
 from corkpost.core.kinds import EntryKind, PeriodState
 from corkpost.core.periods import Period
 from corkpost.core.points import Point, PointState
-from corkpost.core.refusals import Moved, NoReason, Refusal
+from corkpost.core.refusals import ChangedMeanwhile, NoReason, Refusal
 from corkpost.core.row_kinds import Posting, RowKind
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store import changes as change_store
 from corkpost.store import periods as period_store
 from corkpost.store import queries as query_store
@@ -38,10 +38,10 @@ SERIES = {
 
 
 @dataclass(frozen=True)
-class Deed:
+class PostRequest:
     """What a person asks to be posted. *shown*: the digest of the plan that they saw, if any.
 
-    *key*: the idempotency key; a deed that is sent again is done once. *asked*: what was asked for, where
+    *key*: the idempotency key; a request that is sent again is done once. *asked*: what was asked for, where
     no plan was shown. *opens*: a partner has the periods that somebody barred opened for this posting
     alone. *approves*: what was handed in.
     """
@@ -54,15 +54,15 @@ class Deed:
     asked: str = ""
 
     @property
-    def request(self) -> str:
-        """The digest of what was asked for, by which the same deed sent again is told from another."""
+    def digest(self) -> str:
+        """The digest of what was asked for, by which the same request, sent again, is told from another."""
         number = self.approves.number if self.approves else None
         parts = [self.reason.strip(), self.shown, self.opens, number, self.asked]
         return hashlib.sha256(json.dumps(parts, ensure_ascii=False).encode()).hexdigest()
 
 
 class KeyUsed(Refusal):
-    """An idempotency key that stands for another deed."""
+    """An idempotency key that stands for another request."""
 
     title = "That was sent under a key that is used"
 
@@ -73,7 +73,7 @@ class KeyUsed(Refusal):
         )
 
 
-MakePlan = Callable[[Ledger], Plan]
+MakePlan = Callable[[ClientState], Plan]
 
 
 class Answered(NamedTuple):
@@ -84,7 +84,7 @@ class Answered(NamedTuple):
 
 
 def planned(
-    ledger: Ledger, person: Person, make_plan: MakePlan, *, opens: bool = False
+    ledger: ClientState, person: Person, make_plan: MakePlan, *, opens: bool = False
 ) -> tuple[Plan, tuple[Period, ...]]:
     """The checked plan and, with *opens*, the barred periods that are opened for it."""
     if not opens:
@@ -95,7 +95,7 @@ def planned(
     return plan, opened_for(plan, ledger.books.calendar)
 
 
-def openable(ledger: Ledger, person: Person, days: Iterable[date]) -> tuple[Period, ...]:
+def openable(ledger: ClientState, person: Person, days: Iterable[date]) -> tuple[Period, ...]:
     """The periods of these days that somebody barred and that this person may have opened."""
     calendar = ledger.books.calendar
     if not person.may(May.REOPEN) or PeriodState.BARRED not in calendar.states.values():
@@ -115,68 +115,71 @@ def post(
     person: Person,
     client_code: str,
     make_plan: MakePlan,
-    deed: Deed,
+    post_request: PostRequest,
     *,
-    answers: Callable[[Ledger], Iterable[Answered]] | None = None,
+    answers: Callable[[ClientState], Iterable[Answered]] | None = None,
     says_why: bool = False,
 ) -> Posted:
     """Make the plan on the books as they stand and post it, all or nothing. *answers*: the review points
     that it puts right. *says_why*: what the plan proposes is reason enough.
 
-    Raises Moved where it is not the plan that was shown, NoReason, or what the plan is refused for.
+    Raises ChangedMeanwhile where it is not the plan that was shown, NoReason, or what the plan is
+    refused for.
     """
     person.must_be_allowed(May.POST)
-    if not deed.reason.strip() and not says_why:
+    if not post_request.reason.strip() and not says_why:
         raise NoReason()
     ledger = place.ledger(person, client_code)
     with place.database.writing() as connection:
-        if deed.key:
-            done = change_store.change_with_key(connection, ledger.client.id, deed.key)
+        if post_request.key:
+            done = change_store.change_with_key(connection, ledger.client.id, post_request.key)
             if done is not None:
-                _refuse_other_request(connection, ledger.client.id, deed, done)
+                _refuse_other_request(connection, ledger.client.id, post_request, done)
                 return posted_change(place.ledger(person, client_code), done)
         ledger = place.ledger(person, client_code)
-        if deed.approves:
-            must_wait(place, ledger, deed.approves.number)
-        plan, opened = planned(ledger, person, make_plan, opens=deed.opens)
+        if post_request.approves:
+            must_wait(place, ledger, post_request.approves.number)
+        plan, opened = planned(ledger, person, make_plan, opens=post_request.opens)
         why = why_held(person.rule, person.role, plan, ledger.books)
         if why:
             raise HeldForApproval(why)
-        if deed.shown is not None and deed.shown != plan.digest:
-            raise Moved(
+        if post_request.shown is not None and post_request.shown != plan.digest:
+            raise ChangedMeanwhile(
                 "Somebody posted in these books since you looked, and what would be posted now is "
                 "not what you were shown. Nothing was posted. Look at the new preview, then post."
             )
-        said = replace(deed, reason=plan.proposed_reason) if says_why else deed
+        said = replace(post_request, reason=plan.proposed_reason) if says_why else post_request
         answered = tuple(answers(ledger)) if answers else ()
         with _opened(place, person, ledger, opened, said.reason):
             number, written = _append(place, person, ledger, plan, said, answered)
-            if deed.key:
-                change_store.add_request(connection, ledger.client.id, deed.key, deed.request)
+            if post_request.key:
+                change_store.add_request(
+                    connection, ledger.client.id, post_request.key, post_request.digest
+                )
     # What was written is known: reading all of it again would make a person wait.
     place.adopt(ledger, written)
     return posted_change(place.ledger(person, client_code), number)
 
 
 def _refuse_other_request(
-    connection: sqlite3.Connection, client_id: int, deed: Deed, done: int
+    connection: sqlite3.Connection, client_id: int, post_request: PostRequest, done: int
 ) -> None:
-    kept = change_store.request_of_key(connection, client_id, deed.key or "")
-    if kept is not None and kept != deed.request:
+    kept = change_store.request_of_key(connection, client_id, post_request.key or "")
+    if kept is not None and kept != post_request.digest:
         raise KeyUsed(done)
 
 
-def must_wait(place: Workplace, ledger: Ledger, number: int) -> None:
-    """Raise Moved where a proposal was posted, sent back or withdrawn meanwhile."""
+def must_wait(place: Workplace, ledger: ClientState, number: int) -> None:
+    """Raise ChangedMeanwhile where a proposal was posted, sent back or withdrawn meanwhile."""
     for one in proposals_of(place.database.reading, ledger.client.id):
         if one.number == number and one.ending is not None:
             how = one.ending.how.replace("-", " ")
-            raise Moved(f"It does not wait any more: it was {how} by {one.ending.by}.")
+            raise ChangedMeanwhile(f"It does not wait any more: it was {how} by {one.ending.by}.")
 
 
 @contextmanager
 def _opened(
-    place: Workplace, person: Person, ledger: Ledger, periods: tuple[Period, ...], reason: str
+    place: Workplace, person: Person, ledger: ClientState, periods: tuple[Period, ...], reason: str
 ) -> Iterator[None]:
     """The barred periods opened for what happens within, and barred again after it. Within the
     caller's write transaction: where the posting fails, they were never opened."""
@@ -188,7 +191,7 @@ def _opened(
 def _set_all(
     place: Workplace,
     person: Person,
-    ledger: Ledger,
+    ledger: ClientState,
     periods: tuple[Period, ...],
     state: PeriodState,
     reason: str,
@@ -208,18 +211,20 @@ def _set_all(
 def _append(
     place: Workplace,
     person: Person,
-    ledger: Ledger,
+    ledger: ClientState,
     plan: Plan,
-    deed: Deed,
+    post_request: PostRequest,
     answered: tuple[Answered, ...],
 ) -> tuple[int, Posted]:
     connection = place.database.reading
     client_id = ledger.client.id
-    made_by = deed.approves.made_by if deed.approves else person.code
+    made_by = post_request.approves.made_by if post_request.approves else person.code
     numbered, names = _numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
     stamped = [
         entry._replace(
-            entered_at=place.now, entered_by=made_by, reason=entry.reason or deed.reason.strip()
+            entered_at=place.now,
+            entered_by=made_by,
+            reason=entry.reason or post_request.reason.strip(),
         )
         for entry in numbered.entries
     ]
@@ -228,7 +233,7 @@ def _append(
     content.add_allocations(
         numbered.allocations, change_store.next_allocation(connection, client_id)
     )
-    rows = _posted_rows(plan, Posting(place.now, deed.reason.strip(), names))
+    rows = _posted_rows(plan, Posting(place.now, post_request.reason.strip(), names))
     for name, own in rows.items():
         content.add_kept(name, own)
     content.add_accounts(plan.accounts)
@@ -237,19 +242,19 @@ def _append(
         kind=plan.kind,
         made_by=made_by,
         made_at=place.now,
-        reason=deed.reason.strip(),
+        reason=post_request.reason.strip(),
         route=plan.route,
         point=answered[0].point.id if len(answered) == 1 else None,
         undoes=plan.undoes,
         prior_parts=plan.prior_parts,
-        key=deed.key,
+        key=post_request.key,
     )
     number = change_store.append(connection, client_id, head, content)
-    if deed.approves:
+    if post_request.approves:
         end_proposal(
             connection,
             client_id,
-            deed.approves.number,
+            post_request.approves.number,
             "posted",
             remark="",
             change=number,
@@ -258,10 +263,10 @@ def _append(
         )
     for point, reason in answered:
         end_query_of(place, person, ledger, point)
-        why = reason or deed.reason
+        why = reason or post_request.reason
         record_decision(place, person, ledger, point, PointState.CORRECTED, why, number)
     if plan.undoes is not None:
-        _reopen_point(place, person, ledger, plan.undoes, deed.reason)
+        _reopen_point(place, person, ledger, plan.undoes, post_request.reason)
     entries = tuple(entry._replace(change=number) for entry in stamped)
     allocations = tuple(row._replace(change=number) for row in numbered.allocations)
     brought = {
@@ -287,7 +292,7 @@ def _brought_by(kind: RowKind, row: Any, number: int) -> Any:
 def record_decision(
     place: Workplace,
     person: Person,
-    ledger: Ledger,
+    ledger: ClientState,
     point: Point,
     state: PointState,
     reason: str,
@@ -308,7 +313,7 @@ def record_decision(
     )
 
 
-def end_query_of(place: Workplace, person: Person, ledger: Ledger, point: Point) -> None:
+def end_query_of(place: Workplace, person: Person, ledger: ClientState, point: Point) -> None:
     """Whatever the client was asked about a point is done with once somebody decides it; what was not
     sent yet is withdrawn. Within the caller's write transaction."""
     for query in ledger.queries:
@@ -324,7 +329,7 @@ def end_query_of(place: Workplace, person: Person, ledger: Ledger, point: Point)
 
 
 def _reopen_point(
-    place: Workplace, person: Person, ledger: Ledger, undone: int, reason: str
+    place: Workplace, person: Person, ledger: ClientState, undone: int, reason: str
 ) -> None:
     for decision in ledger.decisions.values():
         if decision.change == undone and decision.state is PointState.CORRECTED:
@@ -380,7 +385,7 @@ def _last_number(used: set[str], prefix: str) -> int:
     return max((int(m[1]) for name in used if (m := pattern.fullmatch(name))), default=0)
 
 
-def posted_change(ledger: Ledger, number: int) -> Posted:
+def posted_change(ledger: ClientState, number: int) -> Posted:
     """A change of the client, read from its books as they stand."""
     tables = ledger.books.tables
     return Posted(

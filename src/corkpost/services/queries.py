@@ -4,9 +4,10 @@ from collections.abc import Sequence
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.core.formatting import format_date
 from corkpost.core.money import Currency
 from corkpost.core.queries import Answer, AnswerFile, Contact, Query, QueryState, later_day
-from corkpost.core.refusals import NoReason, UnknownName, said
+from corkpost.core.refusals import NoReason, UnknownName
 from corkpost.formats.query_mail import (
     Asked,
     Part,
@@ -18,7 +19,7 @@ from corkpost.formats.query_mail import (
 )
 from corkpost.services import mail, staff
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import clients as client_store
 from corkpost.store import papers as paper_store
 from corkpost.store import queries as store
@@ -32,7 +33,7 @@ WHOLE = "the message as it came.eml"
 class QueryBoard(NamedTuple):
     """Everything about a client's questions. *unsorted*: answers that name no question."""
 
-    ledger: Ledger
+    ledger: ClientState
     contact: Contact | None
     may_send: bool
     queries: tuple[Query, ...]
@@ -184,7 +185,9 @@ def _as_evidence(place: Workplace, client_id: int, query: Query, file: AnswerFil
     )
 
 
-def _named(place: Workplace, person: Person, client_code: str, number: int) -> tuple[Ledger, Query]:
+def _named(
+    place: Workplace, person: Person, client_code: str, number: int
+) -> tuple[ClientState, Query]:
     ledger = place.ledger(person, client_code)
     for query in ledger.queries:
         if query.number == number:
@@ -215,7 +218,7 @@ def letter(
             q.number,
             q.question,
             _about(found.ledger, q),
-            said(q.sent[0].date()) if q.sent else None,
+            format_date(q.sent[0].date()) if q.sent else None,
         )
         for q in chosen
     ]
@@ -229,7 +232,7 @@ def letter(
     )
 
 
-def _about(ledger: Ledger, query: Query) -> tuple[str, ...]:
+def _about(ledger: ClientState, query: Query) -> tuple[str, ...]:
     books = ledger.books
     currency: Currency = books.client.currency
     lines = []
@@ -240,8 +243,8 @@ def _about(ledger: Ledger, query: Query) -> tuple[str, ...]:
             words = (posted.reference, who, posted.memo)
             told = ", ".join(word for word in words if word)
             lines.append(
-                f"{said(posted.posting_date)}, {currency.words(posted.total)} {currency.code}"
-                + (f", {told}" if told else "")
+                f"{format_date(posted.posting_date)}, {currency.format_amount(posted.total)} "
+                f"{currency.code}" + (f", {told}" if told else "")
             )
     return tuple(lines)
 

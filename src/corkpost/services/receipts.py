@@ -3,12 +3,13 @@
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.core.formatting import format_date
 from corkpost.core.receipts import Method, Receipt, receipt_of
-from corkpost.core.refusals import UnknownName, said
+from corkpost.core.refusals import UnknownName
 from corkpost.formats.letters import letter
 from corkpost.services import mail, staff
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import receipts as store
 from corkpost.store.receipts import Issued
 
@@ -25,7 +26,7 @@ class Standing(NamedTuple):
 
 def standing(
     place: Workplace, person: Person, client_code: str, transaction: str, method: str | None = None
-) -> tuple[Ledger, Standing]:
+) -> tuple[ClientState, Standing]:
     """The receipt of a transaction, as issued or as it would be. Raises NoReceipt."""
     ledger = place.ledger(person, client_code)
     posted = ledger.books.transaction(transaction)
@@ -75,15 +76,20 @@ def issue(
 
 
 def _send(
-    place: Workplace, ledger: Ledger, found: Standing, number: int, issue_number: int, address: str
+    place: Workplace,
+    ledger: ClientState,
+    found: Standing,
+    number: int,
+    issue_number: int,
+    address: str,
 ) -> None:
     server = mail.own(place.mail)
     receipt, client = found.receipt, ledger.books.client
     copy = " (copy)" if issue_number > 1 else ""
-    amount = f"{client.currency.words(receipt.amount)} {client.currency.code}"
+    amount = f"{client.currency.format_amount(receipt.amount)} {client.currency.code}"
     body = (
         f"Dear {receipt.party},\n\n"
-        f"thank you for {amount}, received on {said(receipt.received_on)}. "
+        f"thank you for {amount}, received on {format_date(receipt.received_on)}. "
         f"Receipt {number}{copy} is attached.\n\n"
         f"For {client.name},\n{staff.practice(place).name}\n"
     )
@@ -105,7 +111,7 @@ def file_name(number: int, issue_number: int) -> str:
     return f"receipt-{number}{'-copy' if issue_number > 1 else ''}.pdf"
 
 
-def _pdf(ledger: Ledger, receipt: Receipt, number: int, first: str | None) -> bytes:
+def _pdf(ledger: ClientState, receipt: Receipt, number: int, first: str | None) -> bytes:
     """*first*: when it was issued, where this is a copy."""
     client = ledger.books.client
     # Takes half a second to import: only who wants a paper waits for it.
@@ -116,7 +122,7 @@ def _pdf(ledger: Ledger, receipt: Receipt, number: int, first: str | None) -> by
         number=number,
         issuer=client.name,
         currency=client.currency,
-        copy_of=said(date.fromisoformat(first[:10])) if first else None,
+        copy_of=format_date(date.fromisoformat(first[:10])) if first else None,
     )
 
 

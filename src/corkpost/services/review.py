@@ -15,16 +15,23 @@ from corkpost.core.first_facts import are_facts_of
 from corkpost.core.periods import Period
 from corkpost.core.points import Family, Point, PointState, point_from
 from corkpost.core.queries import Query, later_day
-from corkpost.core.refusals import BadEntry, Moved, NoReason, Refusal, UnknownName
+from corkpost.core.refusals import BadEntry, ChangedMeanwhile, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
 from corkpost.core.seal import Decided
 from corkpost.core.t_pair import TAccount
 from corkpost.core.together import Taken, Together, together
 from corkpost.core.usual import Usual, usual_of
 from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.posting import Answered, Deed, end_query_of, openable, post, record_decision
+from corkpost.services.posting import (
+    Answered,
+    PostRequest,
+    end_query_of,
+    openable,
+    post,
+    record_decision,
+)
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store import queries as query_store
 from corkpost.store.clients import raise_revision
 from corkpost.store.review import Decision
@@ -83,7 +90,7 @@ class Case(NamedTuple):
 DECIDED = (PointState.LEFT, PointState.ASKED, PointState.WAIVED)
 
 
-def stated_points(ledger: Ledger) -> tuple[StatedPoint, ...]:
+def stated_points(ledger: ClientState) -> tuple[StatedPoint, ...]:
     """Every point with its state: those found now, then those that a standing change corrected."""
     asked = {query.point: query for query in ledger.queries if query.ended is None}
     found = [
@@ -101,7 +108,7 @@ def stated_points(ledger: Ledger) -> tuple[StatedPoint, ...]:
 
 
 def _stated(
-    ledger: Ledger, point: Point, decision: Decision | None, query: Query | None
+    ledger: ClientState, point: Point, decision: Decision | None, query: Query | None
 ) -> StatedPoint:
     if decision is None or decision.state not in DECIDED:
         return StatedPoint(point, PointState.OPEN, decision, query=query)
@@ -125,7 +132,7 @@ def points(place: Workplace, person: Person, client_code: str) -> tuple[StatedPo
     return stated_points(place.ledger(person, client_code))
 
 
-def point_named(ledger: Ledger, point_id: str) -> StatedPoint:
+def point_named(ledger: ClientState, point_id: str) -> StatedPoint:
     """The point of that id. Raises UnknownName."""
     for stated in stated_points(ledger):
         if stated.point.id == point_id:
@@ -175,7 +182,7 @@ def _days_of(books: Books, point: Point) -> Iterator[date]:
 
 
 def prepare(
-    ledger: Ledger,
+    ledger: ClientState,
     person: Person,
     point: Point,
     option: Option,
@@ -191,7 +198,7 @@ def prepare(
 
 
 def _prepared(
-    ledger: Ledger,
+    ledger: ClientState,
     person: Person,
     point: Point,
     option: Option,
@@ -202,7 +209,7 @@ def _prepared(
     if is_decision(option.route):
         return Prepared(option, None, None, (), None)
 
-    def make_plan(ledger: Ledger) -> Plan:
+    def make_plan(ledger: ClientState) -> Plan:
         return routes.plan_route(ledger.books, point, option.route, option.settings)
 
     shown = preview_plan(ledger, person, make_plan, as_at, opens=opens)
@@ -210,7 +217,7 @@ def _prepared(
     return Prepared(option, plan, effect, t_accounts, None, held, opened)
 
 
-def _evidence(ledger: Ledger, point: Point) -> tuple[Transaction, ...]:
+def _evidence(ledger: ClientState, point: Point) -> tuple[Transaction, ...]:
     """What the point speaks of, and what is allocated to it."""
     books = ledger.books
     names = dict.fromkeys(name for name in point.transactions if name in books.transactions)
@@ -227,23 +234,23 @@ def correct(
     point_id: str,
     route: str,
     settings: Settings,
-    deed: Deed,
+    post_request: PostRequest,
 ) -> Posted:
     """Put the point right by a route that posts."""
 
-    def make_plan(ledger: Ledger) -> Plan:
+    def make_plan(ledger: ClientState) -> Plan:
         return routes.plan_route(ledger.books, _uncorrected(ledger, point_id), route, settings)
 
-    def answers(ledger: Ledger) -> Iterator[Answered]:
+    def answers(ledger: ClientState) -> Iterator[Answered]:
         yield Answered(_uncorrected(ledger, point_id))
 
-    return post(place, person, client_code, make_plan, deed, answers=answers)
+    return post(place, person, client_code, make_plan, post_request, answers=answers)
 
 
-def _uncorrected(ledger: Ledger, point_id: str) -> Point:
+def _uncorrected(ledger: ClientState, point_id: str) -> Point:
     one = point_named(ledger, point_id)
     if one.state is PointState.CORRECTED:
-        raise Moved(
+        raise ChangedMeanwhile(
             "Somebody put this right since you looked: nothing was posted a second time. "
             "Look at what was posted under the points that are done."
         )
@@ -274,26 +281,30 @@ def preview_together(
 
 
 def correct_together(
-    place: Workplace, person: Person, client_code: str, point_ids: Iterable[str], deed: Deed
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    point_ids: Iterable[str],
+    post_request: PostRequest,
 ) -> Posted:
     """Post the recommended route of each point as one change: all of them or none. Raises what one of
     them is refused for."""
     names = tuple(point_ids)
 
-    def taken(ledger: Ledger) -> Together:
+    def taken(ledger: ClientState) -> Together:
         return together(ledger.books, (_uncorrected(ledger, name) for name in names))
 
-    def make_plan(ledger: Ledger) -> Plan:
+    def make_plan(ledger: ClientState) -> Plan:
         found = taken(ledger)
         refused = [f"{one.point.short}: {one.refused}" for one in found.taken if one.refused]
         if refused or found.plan is None:
             raise BadEntry(refused)
         return found.plan
 
-    def answers(ledger: Ledger) -> Iterator[Answered]:
+    def answers(ledger: ClientState) -> Iterator[Answered]:
         return (Answered(one.point, one.reason) for one in taken(ledger).taken)
 
-    return post(place, person, client_code, make_plan, deed, answers=answers)
+    return post(place, person, client_code, make_plan, post_request, answers=answers)
 
 
 def decide(

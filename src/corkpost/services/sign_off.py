@@ -6,17 +6,17 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import Role
 from corkpost.core.periods import ONE_DAY
 from corkpost.core.points import PointState
 from corkpost.core.refusals import (
     BadEntry,
-    Moved,
+    ChangedMeanwhile,
     NoReason,
     NotAllowed,
     NotReady,
     UnknownName,
-    said,
 )
 from corkpost.core.seal import (
     Condition,
@@ -31,7 +31,7 @@ from corkpost.core.unadjusted import Schedule, unadjusted
 from corkpost.services.review import stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import password_fits
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import sign_off as seal_store
 from corkpost.store.changes import last_change
 from corkpost.store.clients import raise_revision
@@ -68,24 +68,24 @@ class Readiness(NamedTuple):
         return all(condition.met for condition in self.conditions)
 
 
-def seal_states(ledger: Ledger) -> tuple[SealState, ...]:
+def seal_states(ledger: ClientState) -> tuple[SealState, ...]:
     """Every seal of the client, the latest first, and whether the books still fit it."""
     return tuple(_seal_state(ledger, seal) for seal in reversed(ledger.seals))
 
 
-def _seal_state(ledger: Ledger, seal: SealRow) -> SealState:
+def _seal_state(ledger: ClientState, seal: SealRow) -> SealState:
     broken = seal.number in ledger.broken_seals
     return SealState(seal, broken, _moved(ledger, seal) if broken else ())
 
 
-def _moved(ledger: Ledger, seal: SealRow) -> tuple[SealMoved, ...]:
+def _moved(ledger: ClientState, seal: SealRow) -> tuple[SealMoved, ...]:
     now = _balances(ledger, seal.as_at)
     codes = sorted(now.keys() | seal.balances)
     rows = (SealMoved(code, seal.balances.get(code, 0), now.get(code, 0)) for code in codes)
     return tuple(row for row in rows if row.signed != row.now)
 
 
-def _balances(ledger: Ledger, as_at: date) -> dict[str, int]:
+def _balances(ledger: ClientState, as_at: date) -> dict[str, int]:
     return {row.account: row.balance for row in sealed_balances(ledger.books, as_at).rows}
 
 
@@ -126,7 +126,7 @@ class About(NamedTuple):
     *coming*: our entries after the date, which the next span begins with.
     """
 
-    ledger: Ledger
+    ledger: ClientState
     balance: TrialBalance
     profit: int
     changes: int
@@ -161,7 +161,7 @@ def _second_person(place: Workplace) -> bool:
     return practice.second_person if practice else True
 
 
-def _refuse(place: Workplace, person: Person, ledger: Ledger, as_at: date) -> None:
+def _refuse(place: Workplace, person: Person, ledger: ClientState, as_at: date) -> None:
     if not person.may(May.SIGN):
         refuse_signer(ledger.books, person.code, Role.PREPARER, as_at, second_person=True)
     second = _second_person(place)
@@ -181,7 +181,7 @@ def sign_off(
     """Sign the trial balance as at the end of a period, and seal all that is dated by then. *shown*: the
     digest of the trial balance that was seen.
 
-    Raises Moved where it is another by now, NotAllowed (preparers, who posted in it, a wrong
+    Raises ChangedMeanwhile where it is another by now, NotAllowed (preparers, who posted in it, a wrong
     password), BadEntry where *as_at* ends no period or is sealed already, NotReady unless a partner
     overrides with a reason that prints.
     """
@@ -197,7 +197,7 @@ def sign_off(
         _refuse(place, person, ledger, as_at)
         _refuse_date(ledger, as_at)
         if shown is not None and shown != digest_of(sealed_balances(ledger.books, as_at)):
-            raise Moved(
+            raise ChangedMeanwhile(
                 "The trial balance is not the one that you were shown: somebody posted meanwhile. "
                 "Nothing was signed. Look at it again, then sign."
             )
@@ -218,16 +218,21 @@ def sign_off(
     return place.ledger(person, client_code).seals[-1]
 
 
-def _refuse_date(ledger: Ledger, as_at: date) -> None:
+def _refuse_date(ledger: ClientState, as_at: date) -> None:
     period = ledger.books.calendar.period_of(as_at)
     if period.last_day != as_at:
         raise BadEntry(
-            [f"{said(as_at)} ends no period. Sign as at {said(period.last_day)}, its last day."]
+            [
+                f"{format_date(as_at)} ends no period. Sign as at "
+                f"{format_date(period.last_day)}, its last day."
+            ]
         )
     sealed = ledger.books.calendar.sealed_through
     if sealed and as_at <= sealed:
         raise BadEntry(
-            [f"The trial balance is signed off through {said(sealed)} already. Reopen it first."]
+            [
+                f"The trial balance is signed off through {format_date(sealed)} already. Reopen it first."
+            ]
         )
 
 
@@ -243,7 +248,7 @@ def _refuse_unready(
         raise NoReason()
 
 
-def _preparer(ledger: Ledger, as_at: date) -> str | None:
+def _preparer(ledger: ClientState, as_at: date) -> str | None:
     """Who posted most of what is in the trial balance."""
     numbers = {t.change for t in ledger.books.tables.transactions if t.posting_date <= as_at}
     posted = Counter(change.by for change in ledger.books.changes if change.number in numbers)
@@ -261,12 +266,12 @@ def reopen(
         ledger = place.ledger(person, client_code)
         seals = tuple(seal for seal in ledger.seals if seal.stands and seal.as_at >= first_day)
         if not seals:
-            raise UnknownName("sign-off that covers", said(first_day))
+            raise UnknownName("sign-off that covers", format_date(first_day))
         filed = ledger.books.client.filed_through
         if filed and first_day <= filed:
             raise NotAllowed(
-                f"The year is filed through {said(filed)}: what went to the authorities stays as it "
-                f"is. Reopen from {said(filed + ONE_DAY)} on."
+                f"The year is filed through {format_date(filed)}: what went to the authorities stays as it "
+                f"is. Reopen from {format_date(filed + ONE_DAY)} on."
             )
         for seal in seals:
             seal_store.add_reopening(

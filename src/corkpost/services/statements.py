@@ -17,16 +17,16 @@ from corkpost.core.bank.whose_statement import (
     same_number,
 )
 from corkpost.core.books import BankAccount, Books, StatementFile
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.money import Currency, Minor, NotAnAmount
 from corkpost.core.periods import FIRST_DAY
 from corkpost.core.refusals import (
     AlreadyTakenBack,
     BadEntry,
-    Moved,
+    ChangedMeanwhile,
     NoReason,
     UnknownName,
-    said,
 )
 from corkpost.core.statements import Given, Statement, StatementLine, sums_of, told_apart
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns, columns_of, layout_of
@@ -39,7 +39,7 @@ from corkpost.formats.statements.parsed import (
 from corkpost.formats.statements.reading import read_statement
 from corkpost.services.expected import settle_expected
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import changes as change_store
 from corkpost.store import statements as statement_store
 from corkpost.store.changes import ChangeHead, Content
@@ -100,7 +100,9 @@ def take_in(
     with place.database.writing() as connection:
         now = place.ledger(person, client_code)
         if now.client != ledger.client and now.books.statements != ledger.books.statements:
-            raise Moved("Somebody else took in a statement meanwhile. Take this one in once more.")
+            raise ChangedMeanwhile(
+                "Somebody else took in a statement meanwhile. Take this one in once more."
+            )
         reading = Reading(now.books, _free_path(now.books, name), digest)
         reading.take(parsed, account, sure=sure)
         if reading.found:
@@ -168,7 +170,7 @@ def _refuse_no_bank(books: Books, account: str) -> None:
 
 def _parsed(
     place: Workplace,
-    ledger: Ledger,
+    ledger: ClientState,
     content: bytes,
     account: str | None,
     columns: Columns | None,
@@ -288,8 +290,8 @@ class Reading:
             lines = [str(x.number) for x in given if x.day in far]
             where = f"Line {lines[0]} is" if lines else "The statement is"
             raise UnreadableStatement(
-                f"{where} dated {said(far[0])}, and the years of these books go from "
-                f"{said(reach.first_day)} to {said(reach.last_day)}. Look at the file."
+                f"{where} dated {format_date(far[0])}, and the years of these books go from "
+                f"{format_date(reach.first_day)} to {format_date(reach.last_day)}. Look at the file."
             )
 
     def _take(
@@ -319,7 +321,7 @@ class Reading:
             said_.append(kept_unmatched(self._books, account))
         if sums.off_by:
             said_.append(
-                f"Opening and lines come to {currency.words(sums.off_by)} "
+                f"Opening and lines come to {currency.format_amount(sums.off_by)} "
                 f"{'more' if sums.off_by > 0 else 'less'} than the closing balance, from line "
                 f"{sums.off_from} on: this statement can't be finished."
             )
@@ -441,7 +443,9 @@ def _gap(
         (x for x in before if x.first_day <= first and x.closing is not None), key=lambda x: x.order
     )
     return [
-        f"By the statement to {said(latest.last_day)} the account stood at {currency.words(stood)}, "
-        f"this one opens at {currency.words(opening)} on {said(first)}: lines between them may be "
+        f"By the statement to {format_date(latest.last_day)} the account stood at "
+        f"{currency.format_amount(stood)}, "
+        f"this one opens at {currency.format_amount(opening)} on {format_date(first)}: lines "
+        "between them may be "
         "missing."
     ]

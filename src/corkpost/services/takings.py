@@ -9,9 +9,9 @@ from corkpost.core.matching.receipts_in_hand import Held, in_hand
 from corkpost.core.takings import DaySettled, DayTakings, plan_takings, settled_by_day
 from corkpost.formats.till import read_till
 from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import PostRequest, post
 from corkpost.services.rights import Person
-from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.services.workplace import ClientState, Posted, Workplace
 
 
 class Sold(NamedTuple):
@@ -41,7 +41,7 @@ def from_till(
     return read_till(content, place.ledger(person, client_code).books.client.currency)
 
 
-def _plan(ledger: Ledger, sold: Sold) -> Plan:
+def _plan(ledger: ClientState, sold: Sold) -> Plan:
     return plan_takings(ledger.books, sold.days, sold.sales, sold.tax_code)
 
 
@@ -53,6 +53,8 @@ def preview(
     return preview_plan(ledger, person, lambda ledger: _plan(ledger, sold), as_at)
 
 
-def post_days(place: Workplace, person: Person, client_code: str, sold: Sold, deed: Deed) -> Posted:
+def post_days(
+    place: Workplace, person: Person, client_code: str, sold: Sold, post_request: PostRequest
+) -> Posted:
     """Post an entry for each day, all or none."""
-    return post(place, person, client_code, lambda ledger: _plan(ledger, sold), deed)
+    return post(place, person, client_code, lambda ledger: _plan(ledger, sold), post_request)

@@ -15,10 +15,10 @@ from corkpost.core.periods import Period
 from corkpost.core.points import Point
 from corkpost.core.routes import plan_route
 from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.posting import Deed, openable, post
+from corkpost.services.posting import PostRequest, openable, post
 from corkpost.services.review import stated_points
 from corkpost.services.rights import Person
-from corkpost.services.workplace import Ledger, Posted, Workplace
+from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store.changes import ChangeRow, changes_of
 
 MOST_FOUND = 8
@@ -161,7 +161,9 @@ class Detail(NamedTuple):
         return self.change is not None and not self.undone and self.change.undoes is None
 
 
-def detail(place: Workplace, person: Person, client_code: str, name: str) -> tuple[Ledger, Detail]:
+def detail(
+    place: Workplace, person: Person, client_code: str, name: str
+) -> tuple[ClientState, Detail]:
     """One transaction and the books that it is in. Raises UnknownName."""
     ledger = place.ledger(person, client_code)
     books = ledger.books
@@ -209,7 +211,7 @@ class Picked(NamedTuple):
     settings: dict[str, str]
 
 
-def _plan(ledger: Ledger, chosen: Picked) -> Plan:
+def _plan(ledger: ClientState, chosen: Picked) -> Plan:
     names = tuple(item.rpartition("=")[0] or item for item in chosen.items)
     point = picked(ledger.books, chosen.route, chosen.transaction, names)
     settings = dict(chosen.settings)
@@ -233,7 +235,7 @@ def preview_by_hand(
 
 
 def correct_by_hand(
-    place: Workplace, person: Person, client_code: str, chosen: Picked, deed: Deed
+    place: Workplace, person: Person, client_code: str, chosen: Picked, post_request: PostRequest
 ) -> Posted:
     """Post the route for what was picked."""
-    return post(place, person, client_code, lambda ledger: _plan(ledger, chosen), deed)
+    return post(place, person, client_code, lambda ledger: _plan(ledger, chosen), post_request)

@@ -15,7 +15,7 @@ from corkpost.formats.acts import act_of
 from corkpost.formats.composed import ComposedEntry, read_composed
 from corkpost.services import acts, approvals
 from corkpost.services.rights import Person
-from corkpost.services.workplace import Ledger, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import drafts as draft_store
 
 
@@ -32,7 +32,7 @@ class Unposted(NamedTuple):
 
 def unposted(
     place: Workplace, person: Person, client_code: str, as_at: date
-) -> tuple[Ledger, tuple[Unposted, ...]]:
+) -> tuple[ClientState, tuple[Unposted, ...]]:
     """Every draft and proposal of the client, with what it would do to the figures as at a day."""
     ledger = place.ledger(person, client_code)
     return ledger, (
@@ -41,7 +41,9 @@ def unposted(
     )
 
 
-def _proposals(place: Workplace, person: Person, ledger: Ledger, as_at: date) -> Iterator[Unposted]:
+def _proposals(
+    place: Workplace, person: Person, ledger: ClientState, as_at: date
+) -> Iterator[Unposted]:
     for one in approvals.listed(place, person, ledger.client.code):
         if one.ending is None:
             act = act_of(one.asked)
@@ -55,7 +57,7 @@ def _proposals(place: Workplace, person: Person, ledger: Ledger, as_at: date) ->
             )
 
 
-def _drafts(place: Workplace, ledger: Ledger, as_at: date) -> Iterator[Unposted]:
+def _drafts(place: Workplace, ledger: ClientState, as_at: date) -> Iterator[Unposted]:
     for draft in draft_store.drafts_of(place.database.reading, ledger.client.id):
         content = json.loads(draft.content)
         plan = _plan_of(ledger, content, as_at)
@@ -68,7 +70,7 @@ def _drafts(place: Workplace, ledger: Ledger, as_at: date) -> Iterator[Unposted]
         )
 
 
-def _plan_of(ledger: Ledger, content: object, near: date) -> Plan | None:
+def _plan_of(ledger: ClientState, content: object, near: date) -> Plan | None:
     """The plan of a draft that is whole; None of one that is not."""
     try:
         request = read_composed(ComposedEntry.model_validate(content), ledger.books, near).request

@@ -25,7 +25,7 @@ from corkpost.core.books import (
 from corkpost.core.checks import run_checks
 from corkpost.core.matching.private_words import left_as_business
 from corkpost.core.open_items import OpenItems
-from corkpost.core.points import Look, Point, PointState
+from corkpost.core.points import CheckRun, Point, PointState
 from corkpost.core.queries import Query
 from corkpost.core.refusals import UnknownName
 from corkpost.core.seal import seal_digest
@@ -67,7 +67,7 @@ def _passed_over_by_the_collector() -> None:
 
 
 @dataclass(frozen=True)
-class Ledger:
+class ClientState:
     """A client's books at one revision, with what was worked out from them so far."""
 
     client: ClientRow
@@ -82,18 +82,18 @@ class Ledger:
     _running: threading.Lock = field(default_factory=threading.Lock, compare=False, repr=False)
 
     @cached_property
-    def look(self) -> Look:
+    def check_run(self) -> CheckRun:
         left = (
             json.loads(decision.seen)
             for decision in self.decisions.values()
             if decision.state is PointState.LEFT
         )
         business = left_as_business((seen["check"], seen["subjects"]) for seen in left)
-        return Look(self.books, self.today, business)
+        return CheckRun(self.books, self.today, business)
 
     @property
     def items(self) -> OpenItems:
-        return self.look.items
+        return self.check_run.items
 
     @property
     def points(self) -> tuple[Point, ...]:
@@ -116,13 +116,13 @@ class Ledger:
             if not self._runs:
                 goes_on = self.books.kept.latest("checks were run")
                 with _collector_resting():
-                    self._runs.append(run_checks(self.look))
+                    self._runs.append(run_checks(self.check_run))
                 self.books.kept.put("checks were run", True)
                 if not goes_on:
                     _passed_over_by_the_collector()
             return self._runs[0]
 
-    def without_bars(self) -> "Ledger":
+    def without_bars(self) -> "ClientState":
         """The same books as if nobody had barred a period, for making a plan that has one opened."""
         calendar = self.books.calendar.without_bars()
         # What the checks found is not another thing for that, and takes a while to find.
@@ -172,7 +172,7 @@ class Workplace:
         """Whether what is kept is brought up to date behind: then nobody waits for it."""
         self.bank_address: str | None = None
         """Of the bank that gives out statements over HTTP; None where there is none to ask."""
-        self._ledgers: OrderedDict[int, Ledger] = OrderedDict()
+        self._ledgers: OrderedDict[int, ClientState] = OrderedDict()
         self._lock = threading.Lock()
 
     @property
@@ -185,7 +185,7 @@ class Workplace:
         """The moment of the work: the clock's time on that date."""
         return datetime.combine(self.today, self._clock().time()).replace(microsecond=0)
 
-    def ledger(self, person: Person, client_code: str) -> Ledger:
+    def ledger(self, person: Person, client_code: str) -> ClientState:
         """The client's books as they stand. Raises UnknownName for what the person can't see."""
         person.must_be_allowed(May.READ)
         person.must_see(client_code)
@@ -195,7 +195,7 @@ class Workplace:
                 raise UnknownName("client", client_code)
             return self._ledger(client)
 
-    def _ledger(self, client: ClientRow) -> Ledger:
+    def _ledger(self, client: ClientRow) -> ClientState:
         """Within the caller's snapshot or write transaction."""
         with self._lock:
             known = self._ledgers.get(client.id)
@@ -212,11 +212,11 @@ class Workplace:
                 self._ledgers.popitem(last=False)
         return ledger
 
-    def _read(self, client: ClientRow, before: Books | None) -> Ledger:
+    def _read(self, client: ClientRow, before: Books | None) -> ClientState:
         """Within the caller's snapshot or write transaction. *before*: its books as read last."""
         connection = self.database.reading
         with _collector_resting():
-            return Ledger(
+            return ClientState(
                 client,
                 load_books(connection, client, before),
                 decisions_of(connection, client.id),
@@ -226,7 +226,7 @@ class Workplace:
                 kept_points(connection, client, self.today),
             )
 
-    def open_ledgers(self) -> list[Ledger]:
+    def open_ledgers(self) -> list[ClientState]:
         """Those that are held as they stand in the store, the one asked for last first."""
         with self._lock:
             held = list(reversed(self._ledgers.values()))
@@ -235,7 +235,7 @@ class Workplace:
             one for one in held if now.get(one.client.id) == one.client and one.today == self.today
         ]
 
-    def ledger_apart(self, client: ClientRow) -> Ledger:
+    def ledger_apart(self, client: ClientRow) -> ClientState:
         """The client's books for work that nobody waits for: read without a place among those that are
         held, which are people's."""
         with self._lock:
@@ -248,12 +248,12 @@ class Workplace:
         held = [len(one.books.tables.transactions) for one in self._ledgers.values()]
         return len(held) > MOST_LEDGERS or sum(held) > MOST_TRANSACTIONS
 
-    def forget(self, ledger: Ledger) -> None:
+    def forget(self, ledger: ClientState) -> None:
         """Read the client's books from the store when they are next asked for."""
         with self._lock:
             self._ledgers.pop(ledger.client.id, None)
 
-    def adopt(self, before: Ledger, posted: Posted) -> None:
+    def adopt(self, before: ClientState, posted: Posted) -> None:
         """Take the client's books as they stand after a change that was just committed.
 
         *before*: the ledger that the change was made on. Where anybody wrote since, nothing is
@@ -268,7 +268,7 @@ class Workplace:
             books = with_chart(books, (), posted.accounts, posted.parties)
             for name, rows in posted.rows.items():
                 books = row_kinds.registry()[name].laid_over(books, rows)
-            ledger = Ledger(
+            ledger = ClientState(
                 client,
                 books.followed_by(changes=changes),
                 decisions_of(connection, client.id),

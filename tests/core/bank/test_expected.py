@@ -5,7 +5,7 @@ import pytest
 from corkpost.core.bank.agreeing import ready
 from corkpost.core.bank.expected import corrections_come, plan_correction
 from corkpost.core.checks import run_checks
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.routes import plan_route
 from tests.builders import TODAY, after, bank_line, posted, with_statement
 from tests.core.routes.test_bank_routes import bank_point, credited, difference
@@ -37,7 +37,7 @@ def test_the_correction_clears_clearing_and_is_agreed_when_it_comes(amount, corr
     assert journal(plan, came) == f"2026-05-20: {entry}"
     done = after(came, plan, 2)
     assert (difference(done), corrections_come(done)) == (0, ())
-    assert [p.check for p in run_checks(Look(done, TODAY))] == []
+    assert [p.check for p in run_checks(CheckRun(done, TODAY))] == []
 
 
 def test_what_could_be_something_else_is_left_to_a_person():

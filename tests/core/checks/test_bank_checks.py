@@ -4,7 +4,7 @@ import pytest
 
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from tests.builders import (
     TODAY,
     allocated,
@@ -22,7 +22,9 @@ from tests.builders import (
 
 def points(books):
     return [
-        (p.check, p.summary) for p in run_checks(Look(books, TODAY)) if p.check.startswith("bank-")
+        (p.check, p.summary)
+        for p in run_checks(CheckRun(books, TODAY))
+        if p.check.startswith("bank-")
     ]
 
 
@@ -134,13 +136,13 @@ def twice(*lines, **second):
 
 
 def checks(books):
-    return [p.check for p in run_checks(Look(books, TODAY))]
+    return [p.check for p in run_checks(CheckRun(books, TODAY))]
 
 
 def test_a_hand_entry_beside_a_feed_line_is_one_movement_while_the_bank_shows_it_once():
     one = bank_line("2026-05-05", "-211.56", "REEDWHARF")
     books = twice(one)
-    (point,) = (p for p in run_checks(Look(books, TODAY)) if p.check == "duplicate-bank-entry")
+    (point,) = (p for p in run_checks(CheckRun(books, TODAY)) if p.check == "duplicate-bank-entry")
     assert point.summary == (
         "211.56 of 4 May 2026 is in the books twice, as P2 and P1; the bank shows it once."
     )
@@ -164,7 +166,7 @@ def test_a_bill_that_was_paid_twice_is_told_once_both_are_at_the_bank():
         ]
         return with_statement(made, *shown, last="2026-05-31")
 
-    (point,) = (p for p in run_checks(Look(books(), TODAY)) if p.check == "duplicate-payment")
+    (point,) = (p for p in run_checks(CheckRun(books(), TODAY)) if p.check == "duplicate-payment")
     assert point.summary == (
         "Reedwharf was paid 246.00 twice for RW-1: on 4 May 2026 by P1 and on 18 May 2026 by P2."
     )
@@ -223,7 +225,7 @@ def test_receipts_in_hand_are_told_when_they_are_old_and_banked_ones_are_not():
         banked,
         direct_payment("2026-06-25", office="1.00"),
     )
-    found = [p.summary for p in run_checks(Look(books, TODAY)) if p.check == "unbanked-stale"]
+    found = [p.summary for p in run_checks(CheckRun(books, TODAY)) if p.check == "unbanked-stale"]
     assert found == ["40.00 of R3, received 3 May 2026, is still in hand after 53 days."]
 
 
@@ -234,7 +236,7 @@ def test_a_sum_banked_to_income_whose_receipts_are_in_hand_counts_twice():
         direct_receipt("2026-05-06", id="K1", memo="LODGEMENT", sales="205.00"),
         direct_payment("2026-06-25", office="1.00"),
     )
-    (point,) = (p for p in run_checks(Look(books, TODAY)) if p.check == "unbanked-stale")
+    (point,) = (p for p in run_checks(CheckRun(books, TODAY)) if p.check == "unbanked-stale")
     assert point.summary == (
         "K1, 205.00 paid in on 6 May 2026 and coded to income, is exactly what R1 and R2 in hand come "
         "to: the income is counted twice."
@@ -256,7 +258,7 @@ def test_what_is_left_on_clearing_is_told_item_by_item_after_pairing():
         on_clearing("2026-05-07", "12.34", "T6"),
         on_clearing("2026-06-30", "9.00", "T7"),
     )
-    found = [p.summary for p in run_checks(Look(books, TODAY)) if p.check == "clearing-balance"]
+    found = [p.summary for p in run_checks(CheckRun(books, TODAY)) if p.check == "clearing-balance"]
     assert found == [
         "12.34 of T6 is left on clearing since 7 May 2026: nothing that came after it clears it."
     ]

@@ -4,7 +4,7 @@ import pytest
 
 from corkpost.core.checks import bill_paid_direct, invoice_received_direct
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.points import Level, Look
+from corkpost.core.points import CheckRun, Level
 from tests.builders import (
     TODAY,
     allocated,
@@ -28,7 +28,7 @@ def paid(on="2026-03-08", total="318.57", party="Kittiwake Signs", memo=None, id
 
 
 def found(*transactions, **facts):
-    return list(bill_paid_direct.find(Look(books_with(*transactions, **facts), TODAY)))
+    return list(bill_paid_direct.find(CheckRun(books_with(*transactions, **facts), TODAY)))
 
 
 @pytest.mark.parametrize(
@@ -106,9 +106,9 @@ def test_the_customer_s_side_is_the_same_rule_turned_round():
         invoice("SK-2", on="2026-05-09", id="I2", sales="100.00"),
         direct_receipt("2026-05-20", party="Harbour School", id="R1", other_income="715.00"),
     )
-    (point,) = invoice_received_direct.find(Look(books, TODAY))
+    (point,) = invoice_received_direct.find(CheckRun(books, TODAY))
     assert (point.named("receipt"), point.named("invoice")) == (("R1",), ("I1", "I2"))
     assert point.summary == (
         "A receipt from Harbour School was coded to other income, and two invoices still stand open."
     )
-    assert list(bill_paid_direct.find(Look(books, TODAY))) == []
+    assert list(bill_paid_direct.find(CheckRun(books, TODAY))) == []

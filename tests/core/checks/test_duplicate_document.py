@@ -5,13 +5,13 @@ import pytest
 from corkpost.core.books import Attachment
 from corkpost.core.checks import duplicate_document
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.points import Level, Look
+from corkpost.core.points import CheckRun, Level
 from tests.builders import TODAY, after, allocated, bill, books_with, invoice, payment
 from tests.notation import eur
 
 
 def found(*transactions, **facts):
-    return list(duplicate_document.find(Look(books_with(*transactions, **facts), TODAY)))
+    return list(duplicate_document.find(CheckRun(books_with(*transactions, **facts), TODAY)))
 
 
 def pair(first, second, gap=2, total="246.00"):
@@ -133,9 +133,9 @@ def test_its_identity_survives_a_new_run_and_its_facts_tell_when_they_change():
 def test_the_one_with_a_paper_is_kept():
     papers = (Attachment("T2", "papers/1", "bill.pdf", "0" * 64),)
     books = books_with(*pair("RW-0117", "RW 117"), attachments=papers)
-    (point,) = duplicate_document.find(Look(books, TODAY))
+    (point,) = duplicate_document.find(CheckRun(books, TODAY))
     from corkpost.core.routes import void
 
     assert void.options(books, point)[0].settings == {"transaction": "T1"}
     done = after(books, void.plan(books, point, {}))
-    assert list(duplicate_document.find(Look(done, TODAY))) == []
+    assert list(duplicate_document.find(CheckRun(done, TODAY))) == []

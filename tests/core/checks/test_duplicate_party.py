@@ -13,7 +13,7 @@ from corkpost.core.effect import effect_of
 from corkpost.core.kinds import PartyKind
 from corkpost.core.merging import NotOne, plan_merge
 from corkpost.core.open_items import open_items
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import DependedOn
 from corkpost.core.routes import options_for, plan_route
 from corkpost.core.seal import seal_digest
@@ -49,7 +49,7 @@ def two_names(*more, **settings):
 def told(*names, kind=PartyKind.SUPPLIER):
     """The pairs that are told among parties of these names, with the level."""
     parties = tuple(Party(f"X{n}", name, kind) for n, name in enumerate(names))
-    points = run_checks(Look(books_with(parties=(*PARTIES, *parties)), TODAY))
+    points = run_checks(CheckRun(books_with(parties=(*PARTIES, *parties)), TODAY))
     return [(p.short, p.level.value) for p in points if p.check == "duplicate-party"]
 
 
@@ -84,7 +84,7 @@ def test_names_that_only_look_alike_are_left_alone(one, other):
 def test_a_customer_and_a_supplier_of_one_name_are_no_point_and_can_t_be_made_one():
     twin = Party("X1", "Reedwharf", PartyKind.CUSTOMER)
     books = books_with(parties=(*PARTIES, twin))
-    assert [p for p in run_checks(Look(books, TODAY)) if p.check == "duplicate-party"] == []
+    assert [p for p in run_checks(CheckRun(books, TODAY)) if p.check == "duplicate-party"] == []
     with pytest.raises(NotOne, match="Set their balances off"):
         plan_merge(books, "S1", "X1")
 
@@ -94,7 +94,7 @@ def test_papers_numbered_alike_make_it_more_certain_and_otherwise_less():
         rows = (bill("KS/81", on="2026-04-03", party="Kittiwake Signs", office="10.00"),
                 bill(reference, on="2026-05-03", party="Kittiwake", office="10.00"))  # fmt: skip
         books = books_with(*rows, parties=(*PARTIES, Party("X1", "Kittiwake", PartyKind.SUPPLIER)))
-        points = run_checks(Look(books, TODAY))
+        points = run_checks(CheckRun(books, TODAY))
         return [point.level.value for point in points if point.check == "duplicate-party"]
 
     PARTY_CODES["Kittiwake"] = "X1"
@@ -119,12 +119,12 @@ def test_made_one_the_bill_is_the_other_s_and_nothing_on_the_trial_balance_moves
 def test_the_route_offers_either_name_and_the_check_is_quiet_then():
     parties = (*PARTIES, Party("X1", "Tern Print", PartyKind.SUPPLIER))
     books = books_with(parties=parties)
-    (point,) = [p for p in run_checks(Look(books, TODAY)) if p.check == "duplicate-party"]
+    (point,) = [p for p in run_checks(CheckRun(books, TODAY)) if p.check == "duplicate-party"]
     keeps = [o.settings["keep"] for o in options_for(books, point) if o.route == "merge-party"]
     assert sorted(keeps) == ["S3", "X1"]
     made = after(books, plan_route(books, point, "merge-party", {"keep": "X1"}))
     assert made.parties["X1"].aliases == ("Tern Print Ltd",)
-    assert [p for p in run_checks(Look(made, TODAY)) if p.check == "duplicate-party"] == []
+    assert [p for p in run_checks(CheckRun(made, TODAY)) if p.check == "duplicate-party"] == []
 
 
 def test_what_was_sealed_under_either_name_stays_sealed():

@@ -3,7 +3,7 @@
 import pytest
 
 from corkpost.core.checks import in_order, order, registry
-from corkpost.core.points import ALL_OTHERS, Check, Family, Look
+from corkpost.core.points import ALL_OTHERS, Check, CheckRun, Family
 from tests.builders import TODAY, books_with
 
 
@@ -39,7 +39,7 @@ def test_a_circle_and_an_unknown_check_are_refused(checks, fault):
 
 
 def test_a_check_may_ask_only_those_that_it_says_it_comes_after():
-    look = Look(books_with(), TODAY, found={"b": (), "c": ()})
+    look = CheckRun(books_with(), TODAY, found={"b": (), "c": ()})
     assert list(look.found_before(check("a", "b"), "b")) == []
     with pytest.raises(ValueError, match="a does not come after c"):
         list(look.found_before(check("a", "b"), "c"))

@@ -9,7 +9,7 @@ from corkpost.core.books import Party, PayrollMonth
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import PartyKind
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import options_for, plan_route
 from tests.builders import (
@@ -26,7 +26,7 @@ from tests.notation import eur, journal
 
 
 def found(books, check):
-    return [point for point in run_checks(Look(books, TODAY)) if point.check == check]
+    return [point for point in run_checks(CheckRun(books, TODAY)) if point.check == check]
 
 
 def plan_of(books, point, **settings):

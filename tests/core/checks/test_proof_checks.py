@@ -11,7 +11,7 @@ from corkpost.core.books import Account, PriorBalance, StockItem
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.open_items import open_items
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.routes import options_for, plan_route
 from tests.builders import (
     ACCOUNTS,
@@ -29,7 +29,7 @@ from tests.notation import eur, journal
 
 
 def found(books, check):
-    return [point for point in run_checks(Look(books, TODAY)) if point.check == check]
+    return [point for point in run_checks(CheckRun(books, TODAY)) if point.check == check]
 
 
 def put_right(books, check, **settings):

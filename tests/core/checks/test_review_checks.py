@@ -6,7 +6,7 @@ from corkpost.core.books import Account, Party
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind
 from corkpost.core.matching.private_words import left_as_business
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.routes import options_for
 from tests.builders import (
     ACCOUNTS,
@@ -25,7 +25,7 @@ from tests.notation import eur
 
 
 def found(books, check):
-    return [point for point in run_checks(Look(books, TODAY)) if point.check == check]
+    return [point for point in run_checks(CheckRun(books, TODAY)) if point.check == check]
 
 
 def seen(books, check):
@@ -118,7 +118,7 @@ def test_a_journal_and_its_opposite_are_seen_and_others_are_not():
     two = posted("Cr receivables (Harbour School) 50.00, Dr sales 50.00", on="2026-05-09", id="J2")
     other = posted("Cr receivables (Averin Scouts) 50.00, Dr sales 50.00", on="2026-05-09", id="J3")
     assert seen(books_with(one, two, other), "journal-pair-open") == [(("J1", "J2"), "sure")]
-    looked = run_checks(Look(books_with(one, two), TODAY))
+    looked = run_checks(CheckRun(books_with(one, two), TODAY))
     assert "ask" in next(p.routes for p in looked if p.check == "journal-pair-open")
     assert seen(books_with(one, other), "journal-pair-open") == []
     money = receipt("2026-05-09", "50.00", id="R1")
@@ -252,7 +252,7 @@ def test_what_people_left_as_the_business_s_teaches_and_what_they_left_with_the_
 
     def told(check):
         business = left_as_business([(check, [["owner", "T5"]])])
-        points = run_checks(Look(books, TODAY, business))
+        points = run_checks(CheckRun(books, TODAY, business))
         return sorted(p.named("owner")[0] for p in points if p.check == "owner-spending")
 
     # The one that was left stays, as decided; the other of its text is not told again.

@@ -4,7 +4,7 @@ import pytest
 
 from corkpost.core.checks import run_checks
 from corkpost.core.open_items import open_items
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import allocate, options_for
 from tests.builders import TODAY, after, bill, books_with, invoice, payment, posted, receipt
@@ -12,7 +12,7 @@ from tests.notation import eur, settlements
 
 
 def point_of(books):
-    (point,) = run_checks(Look(books, TODAY))
+    (point,) = run_checks(CheckRun(books, TODAY))
     return point
 
 

@@ -9,7 +9,7 @@ from corkpost.core.checks import run_checks
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.matching.receipts_in_hand import in_hand
 from corkpost.core.open_items import open_items
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import options_for, plan_route
 from tests.builders import (
@@ -34,7 +34,7 @@ BANK = CODES["bank"]
 
 
 def bank_point(books, check):
-    (point,) = (p for p in run_checks(Look(books, TODAY)) if p.check == check)
+    (point,) = (p for p in run_checks(CheckRun(books, TODAY)) if p.check == check)
     return point
 
 
@@ -86,7 +86,7 @@ def test_the_banks_error_waits_on_clearing_until_the_bank_corrects_it(amount, co
     # The receipt is right: the customer owes nothing on the 18th.
     assert not any(open_items(done).open_now.values())
     assert difference(done) == 0
-    assert run_checks(Look(done, TODAY)) == ()
+    assert run_checks(CheckRun(done, TODAY)) == ()
 
 
 def test_an_error_that_the_bank_has_not_corrected_yet_stays_on_clearing():
@@ -190,7 +190,7 @@ def test_the_payees_open_bill_is_offered_before_a_cost():
     assert settlements(plan) == "2026-04-20: new-1 with B1 246.00"
     assert done.transactions["E1-1"].kind == "supplier-payment"
     assert difference(done) == 0
-    assert run_checks(Look(done, TODAY)) == ()
+    assert run_checks(CheckRun(done, TODAY)) == ()
 
 
 def test_one_line_for_two_invoices_and_a_line_that_pays_in_part():
@@ -298,7 +298,7 @@ def test_exchanged_numbers_are_set_right_in_both_and_agreed():
     ]
     assert done.transactions["P1"].reference == "001102"
     assert difference(done) == 0
-    assert all(p.check == "unallocated" for p in run_checks(Look(done, TODAY)))
+    assert all(p.check == "unallocated" for p in run_checks(CheckRun(done, TODAY)))
 
 
 # -- example 12: a supplier's refund
@@ -389,7 +389,7 @@ def test_both_legs_become_one_move_each_on_its_own_date_with_the_tax_given_back(
         "2026-05-04: Dr clearing 615.00, Cr office 500.00, Cr tax 115.00\n"
         "2026-05-06: Cr clearing 615.00, Dr other income 615.00"
     )
-    assert run_checks(Look(after(books, plan), TODAY)) == ()
+    assert run_checks(CheckRun(after(books, plan), TODAY)) == ()
 
 
 def test_what_is_left_on_clearing_goes_where_it_belongs():
@@ -404,7 +404,7 @@ def test_what_is_left_on_clearing_goes_where_it_belongs():
         plan_route(books, point, "reclassify", {"account": CODES["payables"]})
     plan = plan_route(books, point, "reclassify", {"account": CODES["office"]})
     assert journal(plan, books) == "2026-05-01: Cr clearing 12.34, Dr office 12.34"
-    assert run_checks(Look(after(books, plan), TODAY)) == ()
+    assert run_checks(CheckRun(after(books, plan), TODAY)) == ()
 
 
 def test_of_a_movement_that_is_twice_in_the_books_the_one_at_the_bank_is_kept():

@@ -4,7 +4,7 @@ import pytest
 
 from corkpost.core.checks import run_checks
 from corkpost.core.open_items import open_items
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.refusals import NothingToDo, UnknownName
 from corkpost.core.routes import settle
 from corkpost.core.trial_balance import trial_balance
@@ -29,7 +29,7 @@ def kittiwake(paid, **facts):
 
 
 def point_of(books):
-    (point,) = run_checks(Look(books, TODAY))
+    (point,) = run_checks(CheckRun(books, TODAY))
     return point
 
 
@@ -43,7 +43,7 @@ def test_a_bill_paid_direct_with_no_tax_is_settled_on_the_payments_date():
     assert settlements(plan) == "2026-03-08: new-1 with B1 318.57"
     done = after(books, plan)
     assert not any(open_items(done).open_now.values())
-    assert run_checks(Look(done, TODAY)) == ()
+    assert run_checks(CheckRun(done, TODAY)) == ()
 
 
 def test_tax_that_was_claimed_on_the_payment_is_given_back():

@@ -6,7 +6,7 @@ from corkpost.core.checks import run_checks
 from corkpost.core.dating import ProfitPart
 from corkpost.core.kinds import Entity
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.points import Look, Point
+from corkpost.core.points import CheckRun, Point
 from corkpost.core.refusals import NothingToDo, UnknownName
 from corkpost.core.routes import void
 from corkpost.core.trial_balance import trial_balance
@@ -15,7 +15,7 @@ from tests.notation import eur, journal, settlements
 
 
 def only_point(books) -> Point:
-    (point,) = run_checks(Look(books, TODAY))
+    (point,) = run_checks(CheckRun(books, TODAY))
     return point
 
 
@@ -75,7 +75,7 @@ def test_beyond_materiality_the_profit_part_goes_where_the_entity_keeps_profit(e
 def test_a_twin_voided_to_capital_is_not_found_again():
     books = twice("2025-11-03", "2025-11-05", filed_through="2025-12-31", materiality="1.00")
     corrected = after(books, void.plan(books, only_point(books), {}))
-    assert run_checks(Look(corrected, TODAY)) == ()
+    assert run_checks(CheckRun(corrected, TODAY)) == ()
 
 
 def test_materiality_is_used_up_by_the_corrections_to_a_year_without_their_signs():
@@ -86,7 +86,7 @@ def test_materiality_is_used_up_by_the_corrections_to_a_year_without_their_signs
         bill("B 200", on="2025-06-02", id="B2", kind=Kind.PURCHASE_CREDIT, fuel="-250.00"),
     ]
     books = books_with(*papers, filed_through="2025-12-31", materiality="500.00")
-    points = run_checks(Look(books, TODAY))
+    points = run_checks(CheckRun(books, TODAY))
     first, second = (point for point in points if point.check == "duplicate-document")
     one = after(books, void.plan(books, first, {}))
     assert "this year" in void.plan(books, second, {}).notes[1]

@@ -16,9 +16,10 @@ from corkpost.core.bank.sides import (
 )
 from corkpost.core.books import AgreementRow, Books, Transaction
 from corkpost.core.change import ChangeKind, Plan, checked
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES
 from corkpost.core.plan_rules import Answer, rules_of
-from corkpost.core.refusals import BadEntry, Lift, Refusal, UnknownName, said
+from corkpost.core.refusals import BadEntry, Lift, Refusal, UnknownName
 
 
 class FixedByReconciliation(Refusal):
@@ -223,7 +224,7 @@ def refuse_fixed(plan: Plan, books: Books) -> None:
             group = after.groups.get(name)
             if group and group.day <= sealed:
                 raise SealedAgreement(
-                    f"All of it is dated by {said(sealed)}, which is signed off and sealed. "
+                    f"All of it is dated by {format_date(sealed)}, which is signed off and sealed. "
                     "Ask a partner to reopen."
                 )
 
@@ -237,10 +238,10 @@ def _refuse_group(books: Books, group: Group) -> None:
         if group.id in finished.groups:
             statement = bank_sides(books, group.account).statement_of[finished.statement]
             what = group.entries[0].posted.id if group.entries else group.lines[0].text
-            raise FixedByReconciliation(what, group.account, said(statement.last_day))
+            raise FixedByReconciliation(what, group.account, format_date(statement.last_day))
     sealed = books.calendar.sealed_through
     if sealed and group.day <= sealed:
         raise SealedAgreement(
-            f"All of it is dated by {said(sealed)}, which is signed off and sealed. "
+            f"All of it is dated by {format_date(sealed)}, which is signed off and sealed. "
             "Ask a partner to reopen."
         )

@@ -14,10 +14,10 @@ from corkpost.core.bank.sides import bank_accounts, bank_sides, group_rows
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import correction_date
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, EntryKind
 from corkpost.core.matching.clearing import left_after_pairing
 from corkpost.core.money import Minor
-from corkpost.core.refusals import said
 from corkpost.core.statements import StatementLine
 
 ROUTE = "bank-error"
@@ -106,8 +106,9 @@ def plan_correction(books: Books, expected: Expected) -> Plan:
             "new-g1", expected.account, [(entry.id, 2)], [line.id], why=why, by_program=True
         ),
         proposed_reason=(
-            f"The bank's correction of {books.client.currency.words(abs(expected.amount))}, expected "
-            f"since {said(expected.waiting.posting_date)} by {name}."
+            "The bank's correction of "
+            f"{books.client.currency.format_amount(abs(expected.amount))}, expected "
+            f"since {format_date(expected.waiting.posting_date)} by {name}."
         ),
         about=(),
     )

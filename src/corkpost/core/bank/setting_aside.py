@@ -2,7 +2,8 @@
 
 from corkpost.core.bank.sides import bank_sides
 from corkpost.core.books import Books
-from corkpost.core.refusals import Refusal, said
+from corkpost.core.formatting import format_date
+from corkpost.core.refusals import Refusal
 
 
 class InUse(Refusal):
@@ -13,7 +14,7 @@ def refuse_in_use(books: Books, numbers: frozenset[int]) -> None:
     """Raise InUse while a line of these statements is agreed or finished, or a later one leans on them."""
     mine = [one for one in books.statements if one.number in numbers]
     for one in mine:
-        name = f"the statement of {one.account} to {said(one.last_day)}"
+        name = f"the statement of {one.account} to {format_date(one.last_day)}"
         sides = bank_sides(books, one.account)
         agreed = sum(line.id in sides.group_of_line for line in one.lines)
         if any(done.statement == one.number for done in books.finished):
@@ -31,6 +32,7 @@ def refuse_in_use(books: Books, numbers: frozenset[int]) -> None:
         ]
         if later:
             raise InUse(
-                f"The statement to {said(later[-1].last_day)} was taken in after {name} and left out "
+                f"The statement to {format_date(later[-1].last_day)} was taken in after {name} "
+                "and left out "
                 "the lines that were there already. Set that one aside first."
             )

@@ -77,7 +77,7 @@ def _evidence(
     stood: Minor | None,
     already: int,
 ) -> Iterator[Speaks]:
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     if already:
         yield Speaks(6, f"{already} of its lines were here before")
     if opening is not None and stood is not None:

@@ -12,9 +12,10 @@ from corkpost.core.amendments import CHART_FIELDS, LONGEST, ChartAmending, with_
 from corkpost.core.books import Account, Books
 from corkpost.core.change import ChangeKind, Plan
 from corkpost.core.chart.fitting import FITTING, fits
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.open_items import open_items
-from corkpost.core.refusals import BadEntry, Refusal, UnknownName, said
+from corkpost.core.refusals import BadEntry, Refusal, UnknownName
 
 ROUTE = "set-account"
 
@@ -118,7 +119,7 @@ def _refuse_fixed(books: Books, was: Account, made: Account) -> None:
     fixed = _fixed_through(books)
     if fixed and days and min(days) <= fixed:
         raise FixedBySigning(
-            f"{was.code} {was.name} has postings by {said(fixed)}, which is signed off or filed: as "
+            f"{was.code} {was.name} has postings by {format_date(fixed)}, which is signed off or filed: as "
             f"{made.type} it would move profit there. Reclassify what the open span has on it, by an "
             "entry; or ask a partner to reopen."
         )

@@ -10,7 +10,7 @@ from functools import cache
 from graphlib import TopologicalSorter
 from typing import NamedTuple
 
-from corkpost.core.points import ALL_OTHERS, Check, Family, Find, Look, Point
+from corkpost.core.points import ALL_OTHERS, Check, CheckRun, Family, Find, Point
 
 
 class Registered(NamedTuple):
@@ -50,19 +50,19 @@ def order() -> tuple[str, ...]:
     return in_order(one.check for one in registry().values())
 
 
-def found_by(look: Look, check: str) -> tuple[Point, ...]:
+def found_by(run: CheckRun, check: str) -> tuple[Point, ...]:
     """The points of one check, found once in a look, after those that it comes after."""
-    if check not in look.found:
+    if check not in run.found:
         after = registry()[check].check.after
         for name in (n for n in order() if n in after or (ALL_OTHERS in after and n != check)):
-            found_by(look, name)
-        look.found[check] = tuple(registry()[check].find(look))
-    return look.found[check]
+            found_by(run, name)
+        run.found[check] = tuple(registry()[check].find(run))
+    return run.found[check]
 
 
-def run_checks(look: Look) -> tuple[Point, ...]:
+def run_checks(run: CheckRun) -> tuple[Point, ...]:
     """The points of every check, most at stake first within a family."""
-    points = [point for name in order() for point in found_by(look, name)]
+    points = [point for name in order() for point in found_by(run, name)]
     families = {one.check.id: one.check.family for one in registry().values()}
     turns = list(Family)
     points.sort(key=lambda point: (turns.index(families[point.check]), -point.amount, point.id))

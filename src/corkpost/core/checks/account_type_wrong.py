@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from corkpost.core.kinds import PROFIT_AND_LOSS
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "account-type-wrong",
@@ -17,8 +17,8 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     for account in books.tables.accounts:
         shown = account.expected_type
         if shown is None or (shown in PROFIT_AND_LOSS) == account.is_profit_and_loss:

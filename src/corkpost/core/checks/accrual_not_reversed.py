@@ -7,9 +7,9 @@ import json
 from collections.abc import Iterator
 from datetime import timedelta
 
+from corkpost.core.formatting import format_date
 from corkpost.core.matching.accruals import NEXT_PERIOD, Held, pairs_of
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "accrual-not-reversed",
@@ -23,18 +23,18 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    for one in pairs_of(look.books).standing:
-        if one.posted.change is None and look.today - one.day > NEXT_PERIOD:
-            yield _point(look, one)
+def find(run: CheckRun) -> Iterator[Point]:
+    for one in pairs_of(run.books).standing:
+        if one.posted.change is None and run.today - one.day > NEXT_PERIOD:
+            yield _point(run, one)
 
 
-def _point(look: Look, one: Held) -> Point:
-    books = look.books
+def _point(run: CheckRun, one: Held) -> Point:
+    books = run.books
     period = books.calendar.period_of(one.day)
     first_day = period.last_day + timedelta(days=1)
     holding, result = books.accounts[one.holding], books.accounts[one.result]
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     return CHECK.point(
         books,
         subjects={"held": (one.posted.id,)},
@@ -42,7 +42,7 @@ def _point(look: Look, one: Held) -> Point:
         certainty=0.88,
         summary=(
             f"{one.posted.memo or one.posted.id}: {words(abs(one.amount))} went to {holding.name} on "
-            f"{said(one.day)}, and nothing took it back in the next period."
+            f"{format_date(one.day)}, and nothing took it back in the next period."
         ),
         short=f"{one.posted.memo or one.posted.id}",
         because=(f"no entry on {holding.name} within two months goes the other way",),
@@ -50,7 +50,7 @@ def _point(look: Look, one: Held) -> Point:
             "answers": one.posted.id,
             "lines": json.dumps([[one.holding, -one.amount, None], [one.result, one.amount, None]]),
             "date": first_day.isoformat(),
-            "title": f"Reverse it on {said(books.calendar.first_open_day(first_day))}",
+            "title": f"Reverse it on {format_date(books.calendar.first_open_day(first_day))}",
             "reason": f"{one.posted.id} ({result.name}) reversed at the start of the next period.",
         },
     )

@@ -10,11 +10,11 @@ from collections.abc import Iterator, Mapping
 from datetime import date, timedelta
 
 from corkpost.core.books import Account, Books
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, AccountType, EntryKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import ONE_DAY, Period
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "balance-wrong-side",
@@ -49,19 +49,19 @@ SHOWN_BELOW = {
 """Where the balance is shown instead: a presentation account on the other side, else as what it is."""
 
 
-def find(look: Look) -> Iterator[Point]:
-    for account in look.books.with_role(AccountRole.CASH, AccountRole.STOCK):
-        point = _below_nil(look, account)
+def find(run: CheckRun) -> Iterator[Point]:
+    for account in run.books.with_role(AccountRole.CASH, AccountRole.STOCK):
+        point = _below_nil(run, account)
         if point:
             yield point
-    told = {party for point in look.found_before(CHECK) for party in point.parties}
+    told = {party for point in run.found_before(CHECK) for party in point.parties}
     for role, sign, where in SIDES:
-        yield from _parties(look, role, sign, where, told)
+        yield from _parties(run, role, sign, where, told)
 
 
-def _below_nil(look: Look, account: Account) -> Point | None:
+def _below_nil(run: CheckRun, account: Account) -> Point | None:
     """The longest stretch below nil that did not come right within a month."""
-    books = look.books
+    books = run.books
     balance, since, worst, worst_id, found = 0, None, 0, "", None
     rows = sorted(
         books.lines_on(account.code), key=lambda row: (row[0].posting_date, -row[1].amount)
@@ -76,11 +76,11 @@ def _below_nil(look: Look, account: Account) -> Point | None:
             if posted.posting_date - since > SAME_MONTH:
                 found = (since, worst, worst_id)
             since, worst = None, 0
-    if since is not None and look.today - since > SAME_MONTH:
+    if since is not None and run.today - since > SAME_MONTH:
         found = (since, worst, worst_id)
     if found is None:
         return None
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     day, lowest, name = found
     return CHECK.point(
         books,
@@ -91,7 +91,8 @@ def _below_nil(look: Look, account: Account) -> Point | None:
         amount=lowest,
         certainty=0.93,
         summary=(
-            f"{account.name} is below nil from {said(day)} on, by up to {words(-lowest)}: more left it "
+            f"{account.name} is below nil from {format_date(day)} on, by up to {words(-lowest)}: "
+            "more left it "
             "than came in."
         ),
         short=f"{account.name}, {words(-lowest)} below nil",
@@ -114,20 +115,20 @@ def _filled_up(account: Account, lowest: Minor, since: date) -> Mapping[str, str
 
 
 def _parties(
-    look: Look, role: AccountRole, sign: int, where: str, told: set[str]
+    run: CheckRun, role: AccountRole, sign: int, where: str, told: set[str]
 ) -> Iterator[Point]:
-    books = look.books
+    books = run.books
     accounts = {account.code for account in books.with_role(role)}
     sums: dict[str, int] = {}
     oldest: dict[str, tuple[str, str]] = {}
-    for item, left in look.items.open_on(accounts):
+    for item, left in run.items.open_on(accounts):
         party = item.party
         if party is not None:
             sums[party] = sums.get(party, 0) + left
             if left * sign > 0:
                 entry = (item.transaction.posting_date.isoformat(), item.transaction.id)
                 oldest[party] = min(oldest.get(party, entry), entry)
-    shown = _shown_already(look, role)
+    shown = _shown_already(run, role)
     for party, balance in sorted(sums.items()):
         if balance * sign <= 0 or party in told:
             continue
@@ -136,9 +137,9 @@ def _parties(
             continue
         _, name = oldest[party]
         posted = books.transactions[name]
-        if look.today - posted.posting_date <= SAME_MONTH:
+        if run.today - posted.posting_date <= SAME_MONTH:
             continue
-        words = books.client.currency.words
+        words = books.client.currency.format_amount
         yield CHECK.point(
             books,
             subjects={},
@@ -148,14 +149,14 @@ def _parties(
             certainty=0.8,
             summary=(
                 f"{books.party_name(party)} is {where} by {words(abs(balance))}, since "
-                f"{said(posted.posting_date)}."
+                f"{format_date(posted.posting_date)}."
             ),
             short=f"{books.party_name(party)}, {words(abs(balance))} {where}",
             because=(
                 "what was paid is more than what was owed: a refund, or a paper that is missing",
             ),
-            hints=_shown(look, role, party, balance),
-            routes=None if _standing(look.books, role) else ("ask", "leave", "waive"),
+            hints=_shown(run, role, party, balance),
+            routes=None if _standing(run.books, role) else ("ask", "leave", "waive"),
         )
 
 
@@ -165,14 +166,14 @@ def _standing(books: Books, role: AccountRole) -> list[Account]:
     return [account for account in accounts if account.type is SHOWN_AS[role]]
 
 
-def _shown_at(look: Look) -> Period:
+def _shown_at(run: CheckRun) -> Period:
     """The last month that is over: its end is where balances are shown as what they are."""
-    return look.books.calendar.period_of(look.today.replace(day=1) - ONE_DAY)
+    return run.books.calendar.period_of(run.today.replace(day=1) - ONE_DAY)
 
 
-def _shown_already(look: Look, role: AccountRole) -> Counter[Minor]:
+def _shown_already(run: CheckRun, role: AccountRole) -> Counter[Minor]:
     """The sums that stand beside the control account at that month's end, by how many entries."""
-    books, on = look.books, _shown_at(look).last_day
+    books, on = run.books, _shown_at(run).last_day
     return Counter(
         line.amount
         for account in _standing(books, role)
@@ -181,17 +182,18 @@ def _shown_already(look: Look, role: AccountRole) -> Counter[Minor]:
     )
 
 
-def _shown(look: Look, role: AccountRole, party: str, balance: int) -> dict[str, str]:
+def _shown(run: CheckRun, role: AccountRole, party: str, balance: int) -> dict[str, str]:
     """An entry that shows the balance on the other side at the last month's end, and no longer the day
     after; nothing where the chart has no account for it."""
-    books = look.books
+    books = run.books
     standing = _standing(books, role)
     if not standing:
         return {}
     below = next(
         (a for a in books.with_role(*SHOWN_BELOW[role]) if a.type is not SHOWN_AS[role]), None
     )
-    period = _shown_at(look)
+    period = _shown_at(run)
+    on = format_date(period.last_day)
     next_day = period.last_day + ONE_DAY
     name = books.party_name(party)
     other = below.code if below else ""
@@ -201,6 +203,6 @@ def _shown(look: Look, role: AccountRole, party: str, balance: int) -> dict[str,
         "asks": "" if other else "account",
         "date": period.last_day.isoformat(),
         "reverse_on": next_day.isoformat(),
-        "title": f"Show it on the other side as at {said(period.last_day)}, and no longer the day after",
-        "reason": f"{name}: shown as what it is at {said(period.last_day)}; the party's own list stays.",
+        "title": f"Show it on the other side as at {on}, and no longer the day after",
+        "reason": f"{name}: shown as what it is at {on}; the party's own list stays.",
     }

@@ -6,9 +6,9 @@ brings just the difference, the bank erred; else the books.
 
 from collections.abc import Iterator
 
+from corkpost.core.formatting import format_date
 from corkpost.core.matching.bank_look import Differing, bank_looks
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "bank-amount-differs",
@@ -19,27 +19,27 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    for bank in bank_looks(look.books):
+def find(run: CheckRun) -> Iterator[Point]:
+    for bank in bank_looks(run.books):
         for one in bank.differing:
-            yield _point(look, bank.account, one)
+            yield _point(run, bank.account, one)
 
 
-def _point(look: Look, account: str, one: Differing) -> Point:
-    words = look.books.client.currency.words
+def _point(run: CheckRun, account: str, one: Differing) -> Point:
+    words = run.books.client.currency.format_amount
     entry, line = one.entry, one.line
-    at_bank = f"the bank {words(line.amount)} on {said(line.day)}"
+    at_bank = f"the bank {words(line.amount)} on {format_date(line.day)}"
     summary = f"The books say {words(entry.amount)}, {at_bank}: {one.how}."
     if one.correction:
         summary += (
-            f" The bank erred: on {said(one.correction.day)} it brings just "
+            f" The bank erred: on {format_date(one.correction.day)} it brings just "
             f"{words(one.correction.amount)}."
         )
     bank = {"line": (line,)}
     if one.correction:
         bank["correction"] = (one.correction,)
     return CHECK.point(
-        look.books,
+        run.books,
         subjects={"entry": (entry.posted.id,)},
         bank=bank,
         account=account,

@@ -6,9 +6,9 @@ dated after the books end.
 
 from collections.abc import Iterator
 
+from corkpost.core.formatting import format_date
 from corkpost.core.matching.bank_look import bank_looks
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "bank-missing",
@@ -22,29 +22,29 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    for bank in bank_looks(look.books):
+def find(run: CheckRun) -> Iterator[Point]:
+    for bank in bank_looks(run.books):
         weak = {name for one in bank.proposals for name in one.lines}
         for line in bank.missing:
-            if look.books.client.books_to and line.day > look.books.client.books_to:
+            if run.books.client.books_to and line.day > run.books.client.books_to:
                 continue
-            words = look.books.client.currency.words(line.amount)
+            words = run.books.client.currency.format_amount(line.amount)
             way = "into" if line.amount > 0 else "out of"
             named = bank.matcher.party_named(line)
             yield CHECK.point(
-                look.books,
+                run.books,
                 subjects={},
                 bank={"line": (line,)},
                 account=bank.account,
                 amount=line.amount,
                 certainty=0.75 if line.id in weak else 0.97,
                 summary=(
-                    f"The bank shows {words} {way} {bank.account} on {said(line.day)}, "
+                    f"The bank shows {words} {way} {bank.account} on {format_date(line.day)}, "
                     f"{line.words}, which the books do not have."
                 ),
                 short=line.words or "no text",
                 because=(
                     "no entry of that amount fits it",
-                    *((f"it names {look.books.party_name(named)}",) if named else ()),
+                    *((f"it names {run.books.party_name(named)}",) if named else ()),
                 ),
             )

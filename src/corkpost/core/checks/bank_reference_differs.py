@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from corkpost.core.matching.bank_look import OtherNumber, bank_looks
 from corkpost.core.matching.references import folded
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "bank-reference-differs",
@@ -15,15 +15,15 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    for bank in bank_looks(look.books):
+def find(run: CheckRun) -> Iterator[Point]:
+    for bank in bank_looks(run.books):
         left = list(bank.other_numbers)
         while left:
             one = left.pop(0)
             other = next((x for x in left if _are_exchanged(one, x)), None)
             if other:
                 left.remove(other)
-            yield _point(look, bank.account, [one, *([other] if other else [])])
+            yield _point(run, bank.account, [one, *([other] if other else [])])
 
 
 def _are_exchanged(one: OtherNumber, other: OtherNumber) -> bool:
@@ -32,7 +32,7 @@ def _are_exchanged(one: OtherNumber, other: OtherNumber) -> bool:
     ) == folded(one.line.reference)
 
 
-def _point(look: Look, account: str, pairs: list[OtherNumber]) -> Point:
+def _point(run: CheckRun, account: str, pairs: list[OtherNumber]) -> Point:
     exchanged = len(pairs) == 2
     numbers = " and ".join(pair.entry.reference or "" for pair in pairs)
     summary = (
@@ -41,7 +41,7 @@ def _point(look: Look, account: str, pairs: list[OtherNumber]) -> Point:
         else f"The books have number {numbers}, the bank {pairs[0].line.reference}, for the same sum."
     )
     return CHECK.point(
-        look.books,
+        run.books,
         subjects={"amended": tuple(pair.entry.posted.id for pair in pairs)},
         bank={"line": tuple(pair.line for pair in pairs)},
         account=account,

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 
 from corkpost.core.matching.direct_money import PAYMENTS, find_direct
 from corkpost.core.matching.direct_points import direct_points
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "bill-paid-direct",
@@ -23,7 +23,5 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    yield from direct_points(
-        CHECK, look, find_direct(look, PAYMENTS), money="payment", paper="bill"
-    )
+def find(run: CheckRun) -> Iterator[Point]:
+    yield from direct_points(CHECK, run, find_direct(run, PAYMENTS), money="payment", paper="bill")

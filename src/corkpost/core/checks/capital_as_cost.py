@@ -11,7 +11,7 @@ from statistics import median
 from corkpost.core.books import Account, Books, Line, Transaction
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.names import words_of
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "capital-as-cost",
@@ -42,8 +42,8 @@ UNUSUAL = 3
 KINDS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     limit = books.capital_item
     assets = books.with_role(AccountRole.FIXED_ASSET)
     if not limit or not assets:
@@ -63,13 +63,13 @@ def find(look: Look) -> Iterator[Point]:
     )
     same = {
         code: point.named("party")[0]
-        for point in look.found_before(CHECK, "duplicate-party")
+        for point in run.found_before(CHECK, "duplicate-party")
         for code in point.named("party")
     }
     alike: dict[str | None, list[str]] = defaultdict(list)
     for code, kept in same.items():
         alike[kept].append(code)
-    explained = look.found_before(
+    explained = run.found_before(
         CHECK, *(name for name in CHECK.after if name != "duplicate-party")
     )
     told = {name for point in explained for name in point.transactions}
@@ -87,8 +87,8 @@ def find(look: Look) -> Iterator[Point]:
         if usual[key] and line.amount < UNUSUAL * usual[key]:
             continue
         account = books.accounts[line.account]
-        likely = _likely_asset(look, assets, posted, line)
-        words = books.client.currency.words
+        likely = _likely_asset(run, assets, posted, line)
+        words = books.client.currency.format_amount
         yield CHECK.point(
             books,
             subjects={"item": (posted.id,)},
@@ -132,11 +132,11 @@ def _usual(books: Books, rows: Sequence[Transaction], account: str) -> float:
 
 
 def _likely_asset(
-    look: Look, assets: Sequence[Account], posted: Transaction, line: Line
+    run: CheckRun, assets: Sequence[Account], posted: Transaction, line: Line
 ) -> Account:
     """The asset account whose name shares most with what is known of the buy; else the one that was
     bought on most often. Land is never repaired or bought in small things."""
-    books = look.books
+    books = run.books
     texts = (posted.memo, line.description, books.accounts[line.account].name)
     said = words_of(" ".join([*filter(None, texts), books.party_name(posted.party)]))
 

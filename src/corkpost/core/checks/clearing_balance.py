@@ -12,11 +12,11 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.matching.clearing import left_after_pairing
 from corkpost.core.money import Minor
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "clearing-balance",
@@ -58,17 +58,17 @@ class _Short(NamedTuple):
         return self.gross.amount + self.net.amount
 
 
-def find(look: Look) -> Iterator[Point]:
-    until = look.books.received_through or look.today
-    for account in look.books.with_role(*PASSED_THROUGH):
-        left = [_Left(*row) for row in left_after_pairing(look.books, account.code)]
+def find(run: CheckRun) -> Iterator[Point]:
+    until = run.books.received_through or run.today
+    for account in run.books.with_role(*PASSED_THROUGH):
+        left = [_Left(*row) for row in left_after_pairing(run.books, account.code)]
         left = [one for one in left if until - one.posted.posting_date > CLEARS_WITHIN]
-        for short in _without_fee(look.books, account.code, left):
+        for short in _without_fee(run.books, account.code, left):
             left = [one for one in left if one not in (short.gross, short.net)]
-            yield _fee_point(look, account.code, short)
+            yield _fee_point(run, account.code, short)
         # Of a shop's card takings what else is left is told day by day, as takings.
         for one in left if account.role is not AccountRole.CARD_CLEARING else ():
-            yield _point(look, account.code, one.posted, one.amount, until)
+            yield _point(run, account.code, one.posted, one.amount, until)
 
 
 def _without_fee(books: Books, account: str, left: list[_Left]) -> Iterator[_Short]:
@@ -108,9 +108,9 @@ def _fee_habit(books: Books, account: str, left: Minor) -> _FeeHabit | None:
     return _FeeHabit(usual, Fraction(sum(amounts), gross)) if len(amounts) >= USUAL_FEES else None
 
 
-def _fee_point(look: Look, account: str, short: _Short) -> Point:
-    books = look.books
-    words = books.client.currency.words
+def _fee_point(run: CheckRun, account: str, short: _Short) -> Point:
+    books = run.books
+    words = books.client.currency.format_amount
     cost, name = books.accounts[short.habit.account].name, books.accounts[account].name
     paid = short.net.posted
     return CHECK.point(
@@ -120,7 +120,7 @@ def _fee_point(look: Look, account: str, short: _Short) -> Point:
         amount=short.fee,
         certainty=0.93,
         summary=(
-            f"{words(-short.net.amount)} was paid out on {said(paid.posting_date)} for "
+            f"{words(-short.net.amount)} was paid out on {format_date(paid.posting_date)} for "
             f"{words(short.gross.amount)}: the fee of {words(short.fee)} is not in the books."
         ),
         short=f"{name}, a fee of {words(short.fee)}",
@@ -137,18 +137,18 @@ def _fee_point(look: Look, account: str, short: _Short) -> Point:
     )
 
 
-def _point(look: Look, account: str, posted: Transaction, amount: Minor, until: date) -> Point:
-    words = look.books.client.currency.words(amount)
-    name = look.books.accounts[account].name
+def _point(run: CheckRun, account: str, posted: Transaction, amount: Minor, until: date) -> Point:
+    words = run.books.client.currency.format_amount(amount)
+    name = run.books.accounts[account].name
     days = (until - posted.posting_date).days
     return CHECK.point(
-        look.books,
+        run.books,
         subjects={"left": (posted.id,)},
         account=account,
         amount=amount,
         certainty=0.9,
         summary=(
-            f"{words} of {posted.id} is left on {name} since {said(posted.posting_date)}: "
+            f"{words} of {posted.id} is left on {name} since {format_date(posted.posting_date)}: "
             "nothing that came after it clears it."
         ),
         short=f"{days} days on {name}",

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from corkpost.core.books import Account
 from corkpost.core.control_proof import control_proof
 from corkpost.core.periods import LAST_DAY
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "control-disagrees",
@@ -16,20 +16,20 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    for code in sorted(look.books.control_accounts):
-        point = _difference(look, look.books.accounts[code])
+def find(run: CheckRun) -> Iterator[Point]:
+    for code in sorted(run.books.control_accounts):
+        point = _difference(run, run.books.accounts[code])
         if point:
             yield point
 
 
-def _difference(look: Look, account: Account) -> Point | None:
+def _difference(run: CheckRun, account: Account) -> Point | None:
     """What no party's list has: the balance less all that is open of parties."""
-    books = look.books
+    books = run.books
     proof = control_proof(books, [account.code], LAST_DAY)
     if not proof.difference:
         return None
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     named = tuple(dict.fromkeys(name for cause in proof.causes for name in cause.transactions))
     return CHECK.point(
         books,

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import PartyKind, TransactionKind
 from corkpost.core.matching.names import finder_for
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "control-without-party",
@@ -18,15 +18,15 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     finder = finder_for(books, PartyKind.CUSTOMER, PartyKind.SUPPLIER)
     bare = books.rows_by("control lines of nobody", lambda t: (True,) if _bare(books, t) else ())
     for posted in bare.get(True, ()):
         if not books.is_answered(posted.id):
             line = _bare(books, posted)[0]
             named = posted.party or finder.named_in(f"{posted.memo} {line.description}")
-            yield _point(look, posted, line, named)
+            yield _point(run, posted, line, named)
 
 
 def _bare(books: Books, posted: Transaction) -> list[Line]:
@@ -37,8 +37,8 @@ def _bare(books: Books, posted: Transaction) -> list[Line]:
     return [line for line in posted.lines if line.party is None and line.account in control]
 
 
-def _point(look: Look, posted: Transaction, line: Line, named: str | None) -> Point:
-    books = look.books
+def _point(run: CheckRun, posted: Transaction, line: Line, named: str | None) -> Point:
+    books = run.books
     account = books.accounts[line.account]
     why = f"it speaks of {books.party_name(named)}" if named else "nothing in it says whose it is"
     moves = [

@@ -7,12 +7,13 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.dating import materiality, posted_prior_parts
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, AccountType, PeriodState, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.owners import profit_shared
 from corkpost.core.periods import ONE_DAY, Calendar, FinancialYear
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import MissingAccount, said
+from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.refusals import MissingAccount
 
 CHECK = Check(
     "cut-off",
@@ -45,11 +46,11 @@ class _Misplaced(NamedTuple):
         return sum(line.amount for line in self.moves)
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     calendar = books.calendar
     # What was keyed into a filed year is told as that, whatever its paper says.
-    late = {name for point in look.found_before(CHECK) for name in point.transactions}
+    late = {name for point in run.found_before(CHECK) for name in point.transactions}
     rows = books.rows_by(
         "in another year",
         lambda posted: (True,) if _is_misplaced(calendar, posted) else (),
@@ -66,7 +67,7 @@ def find(look: Look) -> Iterator[Point]:
         moves = tuple(x._replace(amount=sign * x.amount) for x in own)
         one = _Misplaced(posted, paper, min(of_paper, of_books), moves)
         if one.amount:
-            yield _point(look, one, of_paper, of_books)
+            yield _point(run, one, of_paper, of_books)
 
 
 def _is_misplaced(calendar: Calendar, posted: Transaction) -> bool:
@@ -76,8 +77,10 @@ def _is_misplaced(calendar: Calendar, posted: Transaction) -> bool:
     return calendar.year_of(paper) != calendar.year_of(posted.posting_date)
 
 
-def _point(look: Look, one: _Misplaced, of_paper: FinancialYear, of_books: FinancialYear) -> Point:
-    books, posted = look.books, one.posted
+def _point(
+    run: CheckRun, one: _Misplaced, of_paper: FinancialYear, of_books: FinancialYear
+) -> Point:
+    books, posted = run.books, one.posted
     name = posted.reference or posted.id
     why = f"the paper belongs to {of_paper.label}, the posting to {of_books.label}"
     hints, routes, told = _remedy(books, one, f"{name} belongs to {of_paper.label}.")
@@ -87,8 +90,9 @@ def _point(look: Look, one: _Misplaced, of_paper: FinancialYear, of_books: Finan
         amount=abs(one.amount),
         certainty=0.93,
         summary=(
-            f"{name} of {books.party_name(posted.party)} is dated {said(one.paper)} and was posted on "
-            f"{said(posted.posting_date)}, in another year."
+            f"{name} of {books.party_name(posted.party)} is dated {format_date(one.paper)} and "
+            "was posted on "
+            f"{format_date(posted.posting_date)}, in another year."
         ),
         short=f"{name}, of {one.paper:%-d %b %Y}",
         because=(why, *told),
@@ -109,12 +113,12 @@ def _remedy(
             "lines": _rows([*one.moves, Line(0, holding.code if holding else "", -one.amount)]),
             "date": end.isoformat(),
             "reverse_on": (end + ONE_DAY).isoformat(),
-            "title": f"Hold it over {said(end)}, and take it back the day after",
+            "title": f"Hold it over {format_date(end)}, and take it back the day after",
             "asks": "" if holding else "account",
         }
         return hints, None, ()
     hints |= _through_kept_profit(books, one)
-    limit, words = materiality(books), books.client.currency.words
+    limit, words = materiality(books), books.client.currency.format_amount
     if abs(one.amount) + posted_prior_parts(books, one.earlier.label) > limit:
         return hints, None, (f"{books.calendar.why_barred(end)}, and it is above {words(limit)}",)
     told = (

@@ -6,10 +6,10 @@ Keeps quiet: about a customer who pays it off in parts, and where another check 
 from collections.abc import Iterator
 from datetime import date, timedelta
 
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.open_items import OpenItem, Settlement
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "doubtful-debt",
@@ -28,18 +28,18 @@ CHECK = Check(
 OVERDUE = timedelta(days=180)
 
 
-def find(look: Look) -> Iterator[Point]:
-    accounts = {account.code for account in look.books.with_role(AccountRole.RECEIVABLES)}
+def find(run: CheckRun) -> Iterator[Point]:
+    accounts = {account.code for account in run.books.with_role(AccountRole.RECEIVABLES)}
     # What these say of an invoice is why it stands open: it was paid, or is none.
-    paid = {name for point in look.found_before(CHECK) for name in point.transactions}
+    paid = {name for point in run.found_before(CHECK) for name in point.transactions}
     # Money that lies unmatched on the customer's account may be for it: that is told first.
     unmatched = {
         party
-        for point in look.found_before(CHECK, "unallocated")
+        for point in run.found_before(CHECK, "unallocated")
         if not point.named("item")
         for party in point.parties
     }
-    for item, left in look.items.open_on(accounts):
+    for item, left in run.items.open_on(accounts):
         if left <= 0 or item.party is None or item.transaction.id in paid:
             continue
         if item.party in unmatched:
@@ -47,24 +47,24 @@ def find(look: Look) -> Iterator[Point]:
         kind = item.transaction.kind
         if kind not in (TransactionKind.SALES_INVOICE, TransactionKind.OPENING):
             continue
-        if look.today - item.due_date >= OVERDUE and not _moves(look, item):
-            yield _point(look, item, left)
+        if run.today - item.due_date >= OVERDUE and not _moves(run, item):
+            yield _point(run, item, left)
 
 
-def _moves(look: Look, item: OpenItem) -> bool:
+def _moves(run: CheckRun, item: OpenItem) -> bool:
     """Whether anything was set against it within that time."""
-    since: date = look.today - OVERDUE
+    since: date = run.today - OVERDUE
     return any(
         settlement.since >= since
         if settlement.until is None
-        else _freed_by_us_since(look, settlement, since)
-        for settlement in look.items.by_item.get(item.key, ())
+        else _freed_by_us_since(run, settlement, since)
+        for settlement in run.items.by_item.get(item.key, ())
     )
 
 
-def _freed_by_us_since(look: Look, settlement: Settlement, since: date) -> bool:
+def _freed_by_us_since(run: CheckRun, settlement: Settlement, since: date) -> bool:
     """Whether a correction of ours opened again what came in as paid: nobody asked for it until then."""
-    books = look.books
+    books = run.books
     if settlement.allocation.change is not None:
         return False
     undoing = [row for row in books.tables.allocations if row.undoes == settlement.allocation.id]
@@ -72,10 +72,10 @@ def _freed_by_us_since(look: Look, settlement: Settlement, since: date) -> bool:
     return any(row.change is not None and made_on[row.change] >= since for row in undoing)
 
 
-def _point(look: Look, item: OpenItem, left: int) -> Point:
-    books = look.books
+def _point(run: CheckRun, item: OpenItem, left: int) -> Point:
+    books = run.books
     posted = item.transaction
-    days = (look.today - item.due_date).days
+    days = (run.today - item.due_date).days
     return CHECK.point(
         books,
         subjects={"invoice": (posted.id,)},
@@ -83,9 +83,9 @@ def _point(look: Look, item: OpenItem, left: int) -> Point:
         certainty=0.9,
         summary=(
             f"{posted.reference or posted.id} of {books.party_name(item.party)} was due on "
-            f"{said(item.due_date)}, {days} days ago, and nothing moves it."
+            f"{format_date(item.due_date)}, {days} days ago, and nothing moves it."
         ),
         short=f"{posted.reference or posted.id}, {days} days overdue",
         because=("over 180 days overdue", "nothing was set against it in that time"),
-        hints={"date": look.today.isoformat()},
+        hints={"date": run.today.isoformat()},
     )

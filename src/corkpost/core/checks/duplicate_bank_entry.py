@@ -6,9 +6,9 @@ Keeps quiet: when the statement shows two such lines.
 
 from collections.abc import Iterator
 
+from corkpost.core.formatting import format_date
 from corkpost.core.matching.bank_look import bank_looks
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "duplicate-bank-entry",
@@ -19,19 +19,19 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    for bank in bank_looks(look.books):
+def find(run: CheckRun) -> Iterator[Point]:
+    for bank in bank_looks(run.books):
         for twin, kept in bank.twins:
-            words = look.books.client.currency.words(twin.amount)
+            words = run.books.client.currency.format_amount(twin.amount)
             alike = bank.matcher.who(twin) == bank.matcher.who(kept)
             yield CHECK.point(
-                look.books,
+                run.books,
                 subjects={"same": (kept.posted.id, twin.posted.id)},
                 account=bank.account,
                 amount=twin.amount,
                 certainty=0.96 if alike else 0.85,
                 summary=(
-                    f"{words} of {said(twin.day)} is in the books twice, as {kept.posted.id} and "
+                    f"{words} of {format_date(twin.day)} is in the books twice, as {kept.posted.id} and "
                     f"{twin.posted.id}; the bank shows it once."
                 ),
                 short=f"{kept.posted.id} and {twin.posted.id}",

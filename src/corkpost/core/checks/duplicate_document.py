@@ -22,7 +22,7 @@ from corkpost.core.matching.references import (
     number_in,
 )
 from corkpost.core.money import Minor
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "duplicate-document",
@@ -59,8 +59,8 @@ class Document(NamedTuple):
 Pair = tuple[Document, Document, Likeness]
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     rows = books.rows_by("documents by party", lambda posted: _whose(books, posted), *NAMES)
     groups = {key: tuple(p for p in own if not books.is_void(p.id)) for key, own in rows.items()}
     control = books.control_accounts
@@ -71,7 +71,7 @@ def find(look: Look) -> Iterator[Point]:
         if sets and kind in CREDITED_BY:
             credits_given = _documents(groups.get((CREDITED_BY[kind], party), ()), control)
         for pairs in sets:
-            yield from _points(look, pairs, credits_given)
+            yield from _points(run, pairs, credits_given)
 
 
 def _whose(books: Books, posted: Transaction) -> Iterator[tuple[Kind, str]]:
@@ -175,31 +175,31 @@ def _fits(
 
 
 def _points(
-    look: Look,
+    run: CheckRun,
     pairs: Iterable[Pair],
     credits_given: Sequence[Document],
 ) -> Iterator[Point]:
     told: set[str] = set()
     for one, other, alike in pairs:
-        kept, twin = _kept_first(look, one, other)
+        kept, twin = _kept_first(run, one, other)
         if twin.posted.id in told or _is_credited(kept, twin, credits_given):
             continue
-        both_settled = _is_settled(look, kept) and _is_settled(look, twin)
+        both_settled = _is_settled(run, kept) and _is_settled(run, twin)
         if both_settled and alike in (Likeness.SLIP, Likeness.ABSENT):
             continue
         told.add(twin.posted.id)
-        yield _point(look, kept, twin, alike)
+        yield _point(run, kept, twin, alike)
 
 
-def _kept_first(look: Look, one: Document, other: Document) -> tuple[Document, Document]:
+def _kept_first(run: CheckRun, one: Document, other: Document) -> tuple[Document, Document]:
     """The one kept is the allocated one, else the one with a paper, else the one keyed first."""
-    papers = {paper.transaction for paper in look.books.tables.attachments}
+    papers = {paper.transaction for paper in run.books.tables.attachments}
 
     def rank(document: Document) -> tuple[bool, bool, bool, str, str]:
         posted = document.posted
         keyed = posted.entered_at.isoformat() if posted.entered_at else ""
         return (
-            not look.items.standing_on(posted.id),
+            not run.items.standing_on(posted.id),
             posted.id not in papers,
             not keyed,
             keyed,
@@ -210,9 +210,9 @@ def _kept_first(look: Look, one: Document, other: Document) -> tuple[Document, D
     return kept, twin
 
 
-def _is_settled(look: Look, document: Document) -> bool:
-    items = look.items.by_transaction.get(document.posted.id, ())
-    return all(look.items.open_now[item.key] == 0 for item in items)
+def _is_settled(run: CheckRun, document: Document) -> bool:
+    items = run.items.by_transaction.get(document.posted.id, ())
+    return all(run.items.open_now[item.key] == 0 for item in items)
 
 
 def _is_credited(one: Document, other: Document, credits_given: Sequence[Document]) -> bool:
@@ -224,14 +224,14 @@ def _is_credited(one: Document, other: Document, credits_given: Sequence[Documen
     )
 
 
-def _point(look: Look, kept: Document, twin: Document, alike: Likeness) -> Point:
-    books = look.books
+def _point(run: CheckRun, kept: Document, twin: Document, alike: Likeness) -> Point:
+    books = run.books
     name = books.party_name(kept.posted.party)
     what = NAMES[kept.posted.kind]
     days = abs((twin.posted.day - kept.posted.day).days)
-    certainty = _certainty(look, kept, twin, alike, days)
+    certainty = _certainty(run, kept, twin, alike, days)
     apart = {0: "dated the same day", 1: "one day apart"}.get(days, f"{days} days apart")
-    settled = [document for document in (kept, twin) if _is_settled(look, document)]
+    settled = [document for document in (kept, twin) if _is_settled(run, document)]
     paid = {0: "neither is settled", 1: "only one of them is settled", 2: "both are settled"}
     reference = kept.posted.reference or twin.posted.reference or "no number"
     paper = "" if what == "credit" else (" from" if what == "bill" else " to")
@@ -255,9 +255,9 @@ WORDS = {
 }
 
 
-def _certainty(look: Look, kept: Document, twin: Document, alike: Likeness, days: int) -> float:
+def _certainty(run: CheckRun, kept: Document, twin: Document, alike: Likeness, days: int) -> float:
     # A second payment of its own makes a true twin less likely; half a year apart does too.
-    doubt = 0.04 if _is_settled(look, twin) else 0.0
+    doubt = 0.04 if _is_settled(run, twin) else 0.0
     doubt += 0.06 if days > 180 else 0.0
     if alike in (Likeness.SAME, Likeness.FOLDED):
         return (0.99 if days <= 31 else 0.97) - doubt

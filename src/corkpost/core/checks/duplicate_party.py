@@ -15,7 +15,7 @@ from rapidfuzz.distance import OSA
 from corkpost.core.books import Books, Party, Transaction
 from corkpost.core.kinds import PartyKind, TransactionKind
 from corkpost.core.matching.names import words_of
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "duplicate-party",
@@ -46,8 +46,8 @@ class _Habit:
         return self.accounts.most_common(1)[0][0] if self.accounts else None
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     parties = [party for party in books.tables.parties if party.kind in KINDS]
     alike = books.kept.once("alike parties", books.tables.parties, lambda: _pairs(parties))
     of_party = books.rows_by("of a party", lambda posted: (posted.party,))
@@ -56,7 +56,7 @@ def find(look: Look) -> Iterator[Point]:
     found = books.kept.each("habits of parties", given, lambda _, rows: _habit(books, rows[0]))
     habits = dict(zip(sorted(coded), found, strict=True))
     for one, other, why in alike:
-        point = _judged(look, one, other, why, habits)
+        point = _judged(run, one, other, why, habits)
         if point is not None:
             yield point
 
@@ -153,7 +153,7 @@ def _form(reference: str) -> str:
 
 
 def _judged(
-    look: Look,
+    run: CheckRun,
     one: Party,
     other: Party,
     why: tuple[str, float],
@@ -165,7 +165,7 @@ def _judged(
     if habit.usual and others.usual:
         if habit.usual == others.usual:
             certainty += 0.04
-            because.append(f"both go to {look.books.accounts[habit.usual].name}")
+            because.append(f"both go to {run.books.accounts[habit.usual].name}")
         else:
             certainty -= 0.15
     if habit.forms and others.forms:
@@ -179,7 +179,7 @@ def _judged(
     keep, gone = (one, other) if habit.papers >= others.papers else (other, one)
     counts = tuple(habits.get(party.code, _Habit()).papers for party in (keep, gone))
     at_stake = habits.get(gone.code, _Habit()).total
-    books = look.books
+    books = run.books
     of_party = books.rows_by("of a party", lambda posted: (posted.party,))
     last = [
         next(

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 
 from corkpost.core.books import Transaction
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import TransactionKind
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "entered-late",
@@ -16,8 +16,8 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     through, filed_on = books.client.filed_through, books.filed_on
     if through is None or filed_on is None:
         return
@@ -45,10 +45,10 @@ def find(look: Look) -> Iterator[Point]:
             amount=profit or posted.total,
             certainty=0.98,
             summary=(
-                f"{posted.id} is dated {said(posted.posting_date)} and was keyed on "
-                f"{said(posted.entered_at.date())}, after that year was filed."
+                f"{posted.id} is dated {format_date(posted.posting_date)} and was keyed on "
+                f"{format_date(posted.entered_at.date())}, after that year was filed."
             ),
             short=f"{posted.id}, {posted.posting_date:%-d %b %Y}",
-            because=(f"filed on {said(filed_on.date())}, through {said(through)}",),
+            because=(f"filed on {format_date(filed_on.date())}, through {format_date(through)}",),
             routes=None if profit else ("ask", "leave"),
         )

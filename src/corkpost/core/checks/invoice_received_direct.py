@@ -9,7 +9,7 @@ from collections.abc import Iterator
 
 from corkpost.core.matching.direct_money import RECEIPTS, find_direct
 from corkpost.core.matching.direct_points import direct_points
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "invoice-received-direct",
@@ -23,7 +23,7 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
+def find(run: CheckRun) -> Iterator[Point]:
     yield from direct_points(
-        CHECK, look, find_direct(look, RECEIPTS), money="receipt", paper="invoice"
+        CHECK, run, find_direct(run, RECEIPTS), money="receipt", paper="invoice"
     )

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from corkpost.core.kinds import TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "journal-pair-open",
@@ -18,11 +18,11 @@ CHECK = Check(
 WITHIN_DAYS = 400
 
 
-def find(look: Look) -> Iterator[Point]:
+def find(run: CheckRun) -> Iterator[Point]:
     sides: dict[tuple[str, str | None, Minor], tuple[list[OpenItem], list[OpenItem]]]
     sides = defaultdict(lambda: ([], []))
-    for key, left in look.items.still_open.items():
-        item = look.items.items[key]
+    for key, left in run.items.still_open.items():
+        item = run.items.items[key]
         journal = item.transaction.kind is TransactionKind.JOURNAL and item.party is not None
         if left and left == item.amount and journal:
             sides[item.account, item.party, abs(left)][left < 0].append(item)
@@ -31,15 +31,15 @@ def find(look: Look) -> Iterator[Point]:
             other = min(credits, key=lambda c: _days(one, c), default=None)
             if other and _days(one, other) <= WITHIN_DAYS:
                 credits.remove(other)
-                yield _point(look, *sorted((one, other), key=lambda i: i.transaction.posting_date))
+                yield _point(run, *sorted((one, other), key=lambda i: i.transaction.posting_date))
 
 
 def _days(one: OpenItem, other: OpenItem) -> int:
     return abs((one.transaction.posting_date - other.transaction.posting_date).days)
 
 
-def _point(look: Look, first: OpenItem, second: OpenItem) -> Point:
-    books = look.books
+def _point(run: CheckRun, first: OpenItem, second: OpenItem) -> Point:
+    books = run.books
     one, other = first.transaction, second.transaction
     linked = one.id == other.reverses or other.id == one.reverses
     opposite = sorted((x.account, x.amount) for x in one.lines) == sorted(

@@ -9,7 +9,7 @@ from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, TransactionKind
 from corkpost.core.matching.names import finder_for, words_of
 from corkpost.core.money import Minor
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "loan-repayment-as-cost",
@@ -34,8 +34,8 @@ Key = tuple[str, str, Minor, str]
 """Account, who, amount, financial year."""
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     loans = books.with_role(AccountRole.LOAN)
     if not loans:
         return
@@ -45,7 +45,7 @@ def find(look: Look) -> Iterator[Point]:
         for posted, line in books.lines_on(account.code)
         if line.amount > 0 and posted.id not in books.never_was
     }
-    told = {name for p in look.found_before(CHECK) for name in p.transactions}
+    told = {name for p in run.found_before(CHECK) for name in p.transactions}
     for key, rows in _series(books).items():
         if not _is_regular(rows) or {posted.id for posted in rows} & told:
             continue
@@ -57,7 +57,7 @@ def find(look: Look) -> Iterator[Point]:
             for posted in rows
         ):
             continue
-        yield _point(look, key, rows)
+        yield _point(run, key, rows)
 
 
 def _taken_to_loan(books: Books, key: Key, rows: Sequence[Transaction]) -> bool:
@@ -129,10 +129,10 @@ def _is_regular(rows: Sequence[Transaction]) -> bool:
     )
 
 
-def _point(look: Look, key: Key, rows: list[Transaction]) -> Point:
-    books = look.books
+def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
+    books = run.books
     account, who, amount, year = key
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     name = books.party_name(who) if who in books.parties else (rows[0].memo or who)
     loan = _loan_of(books, account, name)
     in_cost = books.accounts[account].is_profit_and_loss

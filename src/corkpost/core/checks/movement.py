@@ -8,11 +8,11 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books
 from corkpost.core.dating import materiality
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, AccountType, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import FinancialYear, month_end
-from corkpost.core.points import ALL_OTHERS, Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import ALL_OTHERS, Check, CheckRun, Family, Point
 from corkpost.core.running_sums import running_sums, transactions_by_month
 from corkpost.core.trial_balance import Closing, balances_at
 from corkpost.core.worksheet import column_of
@@ -36,17 +36,17 @@ BROKE = 5
 """Points of a hundred beyond all the earlier quarters."""
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     last = books.received_through
     if last is None:
         return
-    last = min(last, look.today)
+    last = min(last, run.today)
     whole = last if last == month_end(last.year, last.month, 31) else _month_before(last)
     year = books.calendar.year_of(whole)
     if _months(year.first_day, whole) >= MONTHS:
-        yield from _against_last_year(look, year, whole)
-    yield from _ratios(look, whole)
+        yield from _against_last_year(run, year, whole)
+    yield from _ratios(run, whole)
 
 
 def _month_before(day: date) -> date:
@@ -61,8 +61,8 @@ def _months(first: date, last: date) -> int:
 # -- against last year
 
 
-def _against_last_year(look: Look, year: FinancialYear, whole: date) -> Iterator[Point]:
-    books = look.books
+def _against_last_year(run: CheckRun, year: FinancialYear, whole: date) -> Iterator[Point]:
+    books = run.books
     then = month_end(whole.year - 1, whole.month, 31)
     previous = books.calendar.previous_year(year)
     if _began(books, whole) > previous.first_day + SLACK:
@@ -72,7 +72,7 @@ def _against_last_year(look: Look, year: FinancialYear, whole: date) -> Iterator
     before = balances_at(books, then, closing=Closing.OUT)
     limit = TIMES * materiality(books)
     growth = _sales(books, now), _sales(books, before)
-    explained = _explained(look)
+    explained = _explained(run)
     for account in books.tables.accounts:
         if not account.is_profit_and_loss:
             continue
@@ -86,7 +86,7 @@ def _against_last_year(look: Look, year: FinancialYear, whole: date) -> Iterator
             continue
         if _moves_with_sales(one, other, growth):
             continue
-        yield _moved(look, account.code, year, whole, then, (one, other))
+        yield _moved(run, account.code, year, whole, then, (one, other))
 
 
 def _began(books: Books, otherwise: date) -> date:
@@ -99,10 +99,10 @@ def _began(books: Books, otherwise: date) -> date:
     return otherwise
 
 
-def _explained(look: Look) -> Mapping[str, Minor]:
+def _explained(run: CheckRun) -> Mapping[str, Minor]:
     """By account: what other points on it may explain."""
     sums: dict[str, Minor] = defaultdict(int)
-    for point in look.found_before(CHECK):
+    for point in run.found_before(CHECK):
         for account in point.accounts:
             sums[account] += point.amount
     return sums
@@ -121,15 +121,15 @@ def _moves_with_sales(one: Minor, other: Minor, sales: tuple[Minor, Minor]) -> b
 
 
 def _moved(
-    look: Look,
+    run: CheckRun,
     account: str,
     year: FinancialYear,
     whole: date,
     then: date,
     sums: tuple[Minor, Minor],
 ) -> Point:
-    books = look.books
-    words = books.client.currency.words
+    books = run.books
+    words = books.client.currency.format_amount
     name = books.accounts[account].name
     one, other = (abs(amount) for amount in sums)
     percent = round(100 * (one - other) / other)
@@ -148,7 +148,8 @@ def _moved(
         amount=one - other,
         certainty=0.6,
         summary=(
-            f"{name} came to {words(one)} by {said(whole)}; a year before, by {said(then)}, it was "
+            f"{name} came to {words(one)} by {format_date(whole)}; a year before, by "
+            f"{format_date(then)}, it was "
             f"{words(other)}."
         ),
         short=f"{name}, {'+' if percent > 0 else '−'}{abs(percent)}%",
@@ -179,8 +180,8 @@ RATIOS = {
 }
 
 
-def _ratios(look: Look, whole: date) -> Iterator[Point]:
-    books = look.books
+def _ratios(run: CheckRun, whole: date) -> Iterator[Point]:
+    books = run.books
     for name, roles in RATIOS.items():
         costs = {account.code for account in books.with_role(*roles)}
         if not costs:
@@ -195,7 +196,7 @@ def _ratios(look: Look, whole: date) -> Iterator[Point]:
         beyond = max(low - latest, latest - high)
         if beyond < max(BROKE, high - low):
             continue
-        yield _broke(look, name, quarters[-1], (low, high, latest), sales[quarters[-1]])
+        yield _broke(run, name, quarters[-1], (low, high, latest), sales[quarters[-1]])
 
 
 def _ratio(name: str, sales: Minor, spent: Minor) -> float:
@@ -226,12 +227,12 @@ def _by_quarter(
 
 
 def _broke(
-    look: Look, name: str, quarter: _Quarter, ratios: tuple[float, float, float], sales: Minor
+    run: CheckRun, name: str, quarter: _Quarter, ratios: tuple[float, float, float], sales: Minor
 ) -> Point:
     low, high, latest = ratios
     beyond = low - latest if latest < low else latest - high
     return CHECK.point(
-        look.books,
+        run.books,
         subjects={},
         about={"ratio": (name,), "quarter": (str(quarter),)},
         amount=round(sales * beyond / 100),

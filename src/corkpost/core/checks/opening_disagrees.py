@@ -5,10 +5,10 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from corkpost.core.books import Books
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import PROFIT_KEPT_ROLES, EntryKind
 from corkpost.core.money import Minor
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.trial_balance import Closing, balances_at
 
 CHECK = Check(
@@ -20,8 +20,8 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     year_end = max((row.year_end for row in books.tables.prior_year), default=None)
     if year_end is None:
         return
@@ -48,7 +48,7 @@ def find(look: Look) -> Iterator[Point]:
         moving = [
             posted for posted, _ in books.lines_on(account.code) if posted.posting_date <= year_end
         ]
-        words = books.client.currency.words
+        words = books.client.currency.format_amount
         yield CHECK.point(
             books,
             subjects={},
@@ -59,7 +59,7 @@ def find(look: Look) -> Iterator[Point]:
             certainty=0.97,
             summary=(
                 f"{account.name} begins {year_end.year + 1} at {words(found.get(account.code, 0))}; it "
-                f"was signed at {words(signed.get(account.code, 0))} on {said(year_end)}."
+                f"was signed at {words(signed.get(account.code, 0))} on {format_date(year_end)}."
             ),
             short=f"{account.name}, {words(difference)}",
             because=("something dated by then came or went after it was signed",),
@@ -68,7 +68,7 @@ def find(look: Look) -> Iterator[Point]:
                 "date": first_day.isoformat(),
                 "asks": "account",
                 "title": f"Bring {account.name} to what was signed",
-                "reason": f"Opening balance of {account.name} as it was signed on {said(year_end)}.",
+                "reason": f"Opening balance of {account.name} as it was signed on {format_date(year_end)}.",
             },
         )
 

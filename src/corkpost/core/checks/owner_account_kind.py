@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, TransactionKind
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "owner-account-kind",
@@ -23,9 +23,9 @@ FITTING: Mapping[Entity, frozenset[AccountRole]] = {
 }
 
 
-def find(look: Look) -> Iterator[Point]:
-    for posted, line in unfit_entries(look.books, look.books.client.entity):
-        yield _point(look, posted, line)
+def find(run: CheckRun) -> Iterator[Point]:
+    for posted, line in unfit_entries(run.books, run.books.client.entity):
+        yield _point(run, posted, line)
 
 
 def unfit_entries(books: Books, entity: Entity) -> Iterator[tuple[Transaction, Line]]:
@@ -48,8 +48,8 @@ def unfit_entries(books: Books, entity: Entity) -> Iterator[tuple[Transaction, L
             yield posted, lines[0]
 
 
-def _point(look: Look, posted: Transaction, line: Line) -> Point:
-    books = look.books
+def _point(run: CheckRun, posted: Transaction, line: Line) -> Point:
+    books = run.books
     account = books.accounts[line.account]
     entity = books.client.entity.replace("-", " ")
     money = sum(x.amount for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES)

@@ -5,10 +5,10 @@ from collections.abc import Iterator
 from itertools import groupby
 
 from corkpost.core.books import Account, Books
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, Entity
 from corkpost.core.money import Minor
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "owner-loan-overdrawn",
@@ -19,18 +19,18 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    if look.books.client.entity is not Entity.COMPANY:
+def find(run: CheckRun) -> Iterator[Point]:
+    if run.books.client.entity is not Entity.COMPANY:
         return
-    for account in look.books.with_role(AccountRole.OWNER_LOAN):
-        point = _overdrawn(look, account)
+    for account in run.books.with_role(AccountRole.OWNER_LOAN):
+        point = _overdrawn(run, account)
         if point:
             yield point
 
 
-def _overdrawn(look: Look, account: Account) -> Point | None:
+def _overdrawn(run: CheckRun, account: Account) -> Point | None:
     """Since when, the highest, and how much now."""
-    books = look.books
+    books = run.books
     rows = sorted(
         (
             (posted.posting_date, posted.id, line.amount)
@@ -49,7 +49,7 @@ def _overdrawn(look: Look, account: Account) -> Point | None:
             highest, highest_on = balance, day
     if balance <= 0 or since is None or highest_on is None:
         return None
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     largest = max((row for row in rows if row[0] >= since), key=lambda row: row[2])
     return CHECK.point(
         books,
@@ -60,16 +60,16 @@ def _overdrawn(look: Look, account: Account) -> Point | None:
         amount=balance,
         certainty=0.97,
         summary=(
-            f"{account.name} is overdrawn by {words(balance)}, since {said(since)}; at most by "
-            f"{words(highest)} on {said(highest_on)}."
+            f"{account.name} is overdrawn by {words(balance)}, since {format_date(since)}; at most by "
+            f"{words(highest)} on {format_date(highest_on)}."
         ),
         short=f"{account.name}, {words(balance)}",
         because=("the owner owes the company: interest, tax or a repayment may follow from it",),
         hints={
             "lines": json.dumps([[account.code, -balance, None], ["", balance, None]]),
             "asks": "account",
-            "account": _dividends(look.books, balance),
-            "date": look.today.isoformat(),
+            "account": _dividends(run.books, balance),
+            "date": run.today.isoformat(),
             "title": "Clear it: by a dividend, by pay, or shown apart as what the owner owes",
             "reason": f"What {account.name} was overdrawn by, as it was decided.",
         },

@@ -14,7 +14,7 @@ from corkpost.core.matching.private_words import (
     said_business,
     text_of,
 )
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "owner-money-in",
@@ -25,22 +25,22 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
-    learned, business = private_words(books), said_business(look)
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
+    learned, business = private_words(books), said_business(run)
     customers = finder_for(books, PartyKind.CUSTOMER)
     for coded in coded_money(books, TransactionKind.DIRECT_RECEIPT):
         if coded.owner:
             for posted in coded.rows:
                 why = f"it names {coded.owner.name}, an owner"
-                yield _point(look, posted, 0.92, why, coded.owner.code)
+                yield _point(run, posted, 0.92, why, coded.owner.code)
         elif not coded.has_party and learned.texts[coded.words] < REGULAR:
             words = learned.learned(coded.words)
             said = " and ".join(word.capitalize() for word in words)
             for posted in coded.rows if words else ():
-                is_business = posted.id not in look.business and coded.words in business
+                is_business = posted.id not in run.business and coded.words in business
                 if not is_business and customers.named_in(text_of(books, posted)) is None:
-                    yield _point(look, posted, 0.85, f"{said} was the owner's before", "")
+                    yield _point(run, posted, 0.85, f"{said} was the owner's before", "")
     rows = books.rows_by(
         "receipts that name an owner",
         lambda posted: _owners_in(books, posted),
@@ -53,7 +53,7 @@ def find(look: Look) -> Iterator[Point]:
             customer = books.party_name(posted.party)
             if owner.name != customer and not books.is_answered(posted.id):
                 why = f"it names {owner.name}, an owner, and not {customer}"
-                yield _point(look, posted, 0.85, why, owner.code)
+                yield _point(run, posted, 0.85, why, owner.code)
 
 
 def _owners_in(books: Books, posted: Transaction) -> Iterator[str]:
@@ -62,8 +62,8 @@ def _owners_in(books: Books, posted: Transaction) -> Iterator[str]:
         yield owner.code
 
 
-def _point(look: Look, posted: Transaction, certainty: float, why: str, owner: str) -> Point:
-    books = look.books
+def _point(run: CheckRun, posted: Transaction, certainty: float, why: str, owner: str) -> Point:
+    books = run.books
     receipt = posted.kind is TransactionKind.CUSTOMER_RECEIPT
     booked = f"a receipt of {books.party_name(posted.party)}" if receipt else "income"
     return CHECK.point(

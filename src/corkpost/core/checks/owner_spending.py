@@ -15,7 +15,7 @@ from corkpost.core.matching.private_words import (
     private_words,
     said_business,
 )
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "owner-spending",
@@ -29,14 +29,14 @@ CHECK = Check(
 ASKED = ("ask", "leave", "waive")
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
-    learned, business = private_words(books), said_business(look)
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
+    learned, business = private_words(books), said_business(run)
     for coded in coded_money(books, TransactionKind.DIRECT_PAYMENT):
         if coded.owner:
             for posted in coded.rows:
                 why = f"it names {coded.owner.name}, an owner"
-                yield _point(look, posted, 0.9, why, coded.owner.code)
+                yield _point(run, posted, 0.9, why, coded.owner.code)
             continue
         if coded.has_party:
             continue
@@ -45,16 +45,16 @@ def find(look: Look) -> Iterator[Point]:
         said = " and ".join(word.capitalize() for word in words)
         certainty = 0.92 if len(words) > 1 else 0.85
         for posted in coded.rows if words or coded.cash_machine else ():
-            if posted.id not in look.business and coded.words in business:
+            if posted.id not in run.business and coded.words in business:
                 continue
             if coded.cash_machine:
-                yield _point(look, posted, 0.85, "cash drawn at a machine, coded to a cost", "")
+                yield _point(run, posted, 0.85, "cash drawn at a machine, coded to a cost", "")
             else:
-                yield _point(look, posted, certainty, f"{said} went to the owner before", "")
+                yield _point(run, posted, certainty, f"{said} went to the owner before", "")
 
 
-def _point(look: Look, posted: Transaction, certainty: float, why: str, owner: str) -> Point:
-    books = look.books
+def _point(run: CheckRun, posted: Transaction, certainty: float, why: str, owner: str) -> Point:
+    books = run.books
     coded = next(x for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
     total = abs(sum(x.amount for x in posted.lines if x.amount > 0))
     return CHECK.point(

@@ -10,7 +10,7 @@ from corkpost.core.books import Books, PayrollMonth, Transaction
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import month_end
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "payroll-disagrees",
@@ -36,14 +36,14 @@ class _Summary(NamedTuple):
     parts: Mapping[str, Minor]
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     if not all(books.with_role(role) for role in (AccountRole.WAGES, AccountRole.PAYROLL_NET)):
         return
     journals = _journals(books)
-    latest = books.received_through or look.today
+    latest = books.received_through or run.today
     for summary in _summaries(books.tables.payroll):
-        if summary.month > min(look.today, latest):
+        if summary.month > min(run.today, latest):
             continue
         mine = journals.get((summary.month.year, summary.month.month), [])
         booked = _booked(books, mine)
@@ -53,7 +53,7 @@ def find(look: Look) -> Iterator[Point]:
             if wanted != booked[part] and books.with_role(*PARTS[part])
         }
         if wrong:
-            yield _point(look, summary, mine, booked, wrong)
+            yield _point(run, summary, mine, booked, wrong)
 
 
 def _summaries(rows: tuple[PayrollMonth, ...]) -> list[_Summary]:
@@ -136,14 +136,14 @@ def _booked(books: Books, journals: list[Transaction]) -> Mapping[str, Minor]:
 
 
 def _point(
-    look: Look,
+    run: CheckRun,
     summary: _Summary,
     journals: list[Transaction],
     booked: Mapping[str, Minor],
     wrong: Mapping[str, Minor],
 ) -> Point:
-    books = look.books
-    words = books.client.currency.words
+    books = run.books
+    words = books.client.currency.format_amount
     month = f"{summary.month:%B %Y}"
     day = journals[-1].posting_date if journals else summary.month
     lines = []

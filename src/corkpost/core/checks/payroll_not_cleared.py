@@ -10,10 +10,10 @@ from datetime import timedelta
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
 from corkpost.core.money import Minor
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "payroll-not-cleared",
@@ -36,9 +36,9 @@ class _Owed(NamedTuple):
     amount: Minor
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
-    known_until = min(look.today, books.received_through or look.today)
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
+    known_until = min(run.today, books.received_through or run.today)
     taken: set[str] = set()
     for account in books.with_role(*DUE):
         owed, lags = _uncleared(books, account.code)
@@ -51,7 +51,7 @@ def find(look: Look) -> Iterator[Point]:
             payment = _paid_elsewhere(books, one, usual, taken)
             if payment is not None:
                 taken.add(payment.id)
-            yield _point(look, account.code, one, payment)
+            yield _point(run, account.code, one, payment)
 
 
 def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
@@ -133,11 +133,11 @@ def _sum(books: Books, posted: Transaction) -> Iterator[Minor]:
         yield other[0].amount
 
 
-def _point(look: Look, account: str, owed: _Owed, payment: Transaction | None) -> Point:
-    books = look.books
-    words = books.client.currency.words
+def _point(run: CheckRun, account: str, owed: _Owed, payment: Transaction | None) -> Point:
+    books = run.books
+    words = books.client.currency.format_amount
     name = books.accounts[account].name
-    of = f"{words(owed.amount)} of {name} from {said(owed.posted.posting_date)}"
+    of = f"{words(owed.amount)} of {name} from {format_date(owed.posted.posting_date)}"
     if payment is None:
         return CHECK.point(
             books,
@@ -161,7 +161,7 @@ def _point(look: Look, account: str, owed: _Owed, payment: Transaction | None) -
         amount=owed.amount,
         certainty=0.93,
         summary=(
-            f"{of} stands owed; {words(line.amount)} was paid on {said(payment.posting_date)} and "
+            f"{of} stands owed; {words(line.amount)} was paid on {format_date(payment.posting_date)} and "
             f"coded to {coded}: the cost is counted twice."
         ),
         short=f"{name}, {owed.posted.posting_date:%B %Y}",

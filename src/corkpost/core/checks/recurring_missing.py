@@ -14,7 +14,7 @@ from corkpost.core.kinds import AccountRole, PeriodState, TransactionKind
 from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.periods import Period
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "recurring-missing",
@@ -30,8 +30,8 @@ KINDS = (TransactionKind.DIRECT_PAYMENT, TransactionKind.PURCHASE_BILL)
 Key = tuple[str, str | None, frozenset[str]]
 
 
-def find(look: Look) -> Iterator[Point]:
-    for key, rows in _series(look).items():
+def find(run: CheckRun) -> Iterator[Point]:
+    for key, rows in _series(run).items():
         by_month: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
         for posted in rows:
             by_month[posted.posting_date.year, posted.posting_date.month].append(posted)
@@ -44,14 +44,14 @@ def find(look: Look) -> Iterator[Point]:
         (gap,) = gaps
         if gap in (months[1], months[-2]) and len(months) < MONTHS + 2:
             continue
-        if _accrued(look.books, key[0], rows, gap):
+        if _accrued(run.books, key[0], rows, gap):
             continue
-        yield _point(look, key, rows, gap)
+        yield _point(run, key, rows, gap)
 
 
-def _series(look: Look) -> dict[Key, list[Transaction]]:
+def _series(run: CheckRun) -> dict[Key, list[Transaction]]:
     """Costs by account, payee and words, in the order of their days."""
-    books = look.books
+    books = run.books
     found = books.rows_by("costs that recur", lambda posted: _key(books, posted), *KINDS)
     series: dict[Key, list[Transaction]] = {}
     for key, own in found.items():
@@ -81,8 +81,8 @@ def _months(first: date, last: date) -> list[tuple[int, int]]:
     return months
 
 
-def _point(look: Look, key: Key, rows: Sequence[Transaction], gap: tuple[int, int]) -> Point:
-    books = look.books
+def _point(run: CheckRun, key: Key, rows: Sequence[Transaction], gap: tuple[int, int]) -> Point:
+    books = run.books
     account = books.accounts[key[0]]
     typical = _typical(rows, key[0])
     period = books.calendar.period_of(date(*gap, 15))
@@ -103,7 +103,7 @@ def _point(look: Look, key: Key, rows: Sequence[Transaction], gap: tuple[int, in
             f"{period.last_day:%B %Y}."
         ),
         short=f"{who}, {period.last_day:%B %Y}",
-        because=(f"{books.client.currency.words(typical)} is what it usually is",),
+        because=(f"{books.client.currency.format_amount(typical)} is what it usually is",),
         hints={} if closed else _accrual(books, key[0], typical, period, who),
         # What a closed month lacks is asked for: when it comes, it is dated by its own rule.
         routes=("ask", "leave", "waive") if closed else None,

@@ -4,7 +4,7 @@ import json
 from collections.abc import Iterator
 
 from corkpost.core.matching.accruals import Held, pairs_of
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "reversal-wrong",
@@ -15,27 +15,27 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    found = pairs_of(look.books)
+def find(run: CheckRun) -> Iterator[Point]:
+    found = pairs_of(run.books)
     for pair in found.pairs:
         if not pair.is_mirror and not pair.parts and pair.released.posted.change is None:
             one, other = pair.raised, pair.released
             linked = other.posted.reverses == one.posted.id
-            yield _point(look, one, other, _why(look, one, other), 0.96 if linked else 0.85)
+            yield _point(run, one, other, _why(run, one, other), 0.96 if linked else 0.85)
     for pair in found.second:
         if pair.released.posted.change is None:
             why = "it is reversed a second time"
-            yield _point(look, pair.raised, pair.released, why, 0.9)
+            yield _point(run, pair.raised, pair.released, why, 0.9)
 
 
-def _why(look: Look, one: Held, other: Held) -> str:
+def _why(run: CheckRun, one: Held, other: Held) -> str:
     if other.result == one.result:
         return "the amount is another"
-    return f"it goes to {look.books.accounts[other.result].name}, another account"
+    return f"it goes to {run.books.accounts[other.result].name}, another account"
 
 
-def _point(look: Look, one: Held, other: Held, why: str, certainty: float) -> Point:
-    books = look.books
+def _point(run: CheckRun, one: Held, other: Held, why: str, certainty: float) -> Point:
+    books = run.books
     twice = "second" in why
     left = other.amount if twice else one.amount + other.amount
     lines = [[one.holding, -left, None]] if left else []

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from datetime import date
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, EntryKind
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "stock-disagrees",
@@ -19,12 +19,12 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     accounts = books.with_role(AccountRole.STOCK)
     counted: dict[date, int] = defaultdict(int)
     for item in books.tables.stock:
-        if item.date <= look.today:
+        if item.date <= run.today:
             counted[item.date] += item.value
     if not accounts or not counted:
         return
@@ -40,7 +40,7 @@ def find(look: Look) -> Iterator[Point]:
     difference = counted[day] - balance
     if not difference:
         return
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     cost = next(iter(books.with_role(AccountRole.COST_OF_SALES)), None)
     yield CHECK.point(
         books,
@@ -51,7 +51,7 @@ def find(look: Look) -> Iterator[Point]:
         amount=difference,
         certainty=0.98,
         summary=(
-            f"Stock was counted at {words(counted[day])} on {said(day)}; the books have "
+            f"Stock was counted at {words(counted[day])} on {format_date(day)}; the books have "
             f"{words(balance)}."
         ),
         short=f"{accounts[0].name}, {words(abs(difference))} {'more' if difference > 0 else 'less'}",
@@ -66,7 +66,7 @@ def find(look: Look) -> Iterator[Point]:
             ),
             "date": day.isoformat(),
             "title": f"Bring {accounts[0].name} to the count",
-            "reason": f"Stock to the count of {said(day)}.",
+            "reason": f"Stock to the count of {format_date(day)}.",
         },
     )
 

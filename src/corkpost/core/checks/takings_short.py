@@ -5,12 +5,12 @@ Allows for the delay of settlement; keeps quiet about differences under the fee 
 
 from collections.abc import Iterator
 
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.bank_look import bank_looks
 from corkpost.core.matching.receipts_in_hand import MOST_FEE, Held, left_on, paid_out
 from corkpost.core.money import Minor
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.takings import SETTLED_WITHIN, TENDERS
 
 CHECK = Check(
@@ -22,18 +22,18 @@ CHECK = Check(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    until = look.books.received_through or look.today
+def find(run: CheckRun) -> Iterator[Point]:
+    until = run.books.received_through or run.today
     # What the bank paid out and the books lack is told there, with the takings that it is for.
     told = {
         one.posted.id
-        for bank in bank_looks(look.books)
+        for bank in bank_looks(run.books)
         for line in bank.missing
-        for one in paid_out(look.books, line)
+        for one in paid_out(run.books, line)
     }
     for role, tender in TENDERS:
-        for account in look.books.with_role(role):
-            for one in left_on(look.books, account.code):
+        for account in run.books.with_role(role):
+            for one in left_on(run.books, account.code):
                 taken = _taken(one)
                 late = until - one.day > SETTLED_WITHIN
                 if one.posted.kind is not TransactionKind.TAKINGS or not late:
@@ -44,25 +44,26 @@ def find(look: Look) -> Iterator[Point]:
                 if role is AccountRole.UNBANKED and one.left == taken:
                     continue
                 if one.left > taken * MOST_FEE or role is AccountRole.UNBANKED:
-                    yield _point(look, one, taken, tender)
+                    yield _point(run, one, taken, tender)
 
 
 def _taken(one: Held) -> Minor:
     return sum(line.amount for line in one.posted.lines if line.account == one.account)
 
 
-def _point(look: Look, one: Held, taken: Minor, tender: str) -> Point:
-    words = look.books.client.currency.words
+def _point(run: CheckRun, one: Held, taken: Minor, tender: str) -> Point:
+    words = run.books.client.currency.format_amount
     return CHECK.point(
-        look.books,
+        run.books,
         subjects={"left": (one.posted.id,)},
         account=one.account,
         amount=one.left,
         certainty=0.8,
         summary=(
-            f"Of {words(taken)} {tender} taken on {said(one.day)}, {words(one.left)} never reached the "
+            f"Of {words(taken)} {tender} taken on {format_date(one.day)}, {words(one.left)} "
+            "never reached the "
             "bank."
         ),
-        short=f"{tender}, {said(one.day)}",
+        short=f"{tender}, {format_date(one.day)}",
         because=("what was banked or paid out since is set against the oldest takings first",),
     )

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.money import Minor, rounded, tax_within
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "tax-code-odd",
@@ -29,21 +29,21 @@ PAPERS = frozenset(
 )
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     by_party: dict[str, list[Transaction]] = defaultdict(list)
     rows = books.rows_by("taxed papers", lambda posted: _sorts(books, posted), *PAPERS)
     for posted in rows.get(ODD, ()):
         odd = _odd(books, posted)
         if odd and not books.is_answered(posted.id):
-            yield _point(look, posted, *odd)
+            yield _point(run, posted, *odd)
     for (what, party), bare in rows.items():
         live = [posted for posted in bare if not books.is_answered(posted.id)]
         if what == "bare" and len(live) == 1:
             taxed = rows.get(("taxed", party), ())
             by_party[party] = [*(t for t in taxed if not books.is_answered(t.id)), *live]
     for found in by_party.values():
-        yield from _departing(look, found)
+        yield from _departing(run, found)
 
 
 ODD = ("odd", "")
@@ -81,14 +81,14 @@ def _odd(books: Books, posted: Transaction) -> tuple[Minor, str] | None:
     if not net or abs(booked - right) <= ROUNDING:
         return None
     within = tax_within(net + booked, tax.rate)
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     return booked - within, (
         f"the tax is {words(abs(booked))}, and {tax.code} of its net would be {words(abs(right))}"
     )
 
 
-def _departing(look: Look, rows: list[Transaction]) -> Iterator[Point]:
-    books = look.books
+def _departing(run: CheckRun, rows: list[Transaction]) -> Iterator[Point]:
+    books = run.books
     bare = [posted for posted in rows if not _tax_lines(books, posted)]
     taxed = [posted for posted in rows if _tax_lines(books, posted)]
     if len(taxed) < HABIT or len(bare) != 1:
@@ -102,19 +102,19 @@ def _departing(look: Look, rows: list[Transaction]) -> Iterator[Point]:
     amount = tax_within(own[0].amount, tax.rate)
     party = books.party_name(posted.party)
     why = f"it bears no tax, and {len(taxed)} others of {party} bear {tax.code}"
-    yield _point(look, posted, -amount, why, code)
+    yield _point(run, posted, -amount, why, code)
 
 
 def _point(
-    look: Look, posted: Transaction, over: Minor, why: str, code: str | None = None
+    run: CheckRun, posted: Transaction, over: Minor, why: str, code: str | None = None
 ) -> Point:
     """*over*: what stands on tax and should be on the other side."""
-    books = look.books
+    books = run.books
     on_tax = _tax_lines(books, posted)
     account = on_tax[0].account if on_tax else books.with_role(AccountRole.TAX)[0].code
     own = next(x for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
     code = code or on_tax[0].tax_code
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     return CHECK.point(
         books,
         subjects={"odd": (posted.id,)},

@@ -9,11 +9,11 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
 from corkpost.core.matching.names import finder_for, words_of
 from corkpost.core.money import Minor
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "transfer-miscoded",
@@ -34,10 +34,10 @@ class _Side(NamedTuple):
     says_so: bool
 
 
-def find(look: Look) -> Iterator[Point]:
-    if len(look.books.with_role(*MONEY_ROLES)) < 2:
+def find(run: CheckRun) -> Iterator[Point]:
+    if len(run.books.with_role(*MONEY_ROLES)) < 2:
         return
-    books = look.books
+    books = run.books
     outs = _by_sum(books, TransactionKind.DIRECT_PAYMENT, -1)
     ins = _by_sum(books, TransactionKind.DIRECT_RECEIPT, 1)
     used: set[str] = set()
@@ -54,7 +54,7 @@ def find(look: Look) -> Iterator[Point]:
             continue
         found = named[0] if named else fits[0]
         used.add(found.posted.id)
-        yield _point(look, out, found, said_so=bool(named))
+        yield _point(run, out, found, said_so=bool(named))
 
 
 def _by_sum(
@@ -98,9 +98,9 @@ def _are_one(out: _Side, in_: _Side) -> bool:
     return not (out.party and in_.party)
 
 
-def _point(look: Look, out: _Side, in_: _Side, *, said_so: bool) -> Point:
-    books = look.books
-    words = books.client.currency.words(out.amount)
+def _point(run: CheckRun, out: _Side, in_: _Side, *, said_so: bool) -> Point:
+    books = run.books
+    words = books.client.currency.format_amount(out.amount)
     names = books.accounts[out.account].name, books.accounts[in_.account].name
     return CHECK.point(
         books,
@@ -108,8 +108,9 @@ def _point(look: Look, out: _Side, in_: _Side, *, said_so: bool) -> Point:
         amount=out.amount,
         certainty=0.96 if said_so else 0.78,
         summary=(
-            f"{words} left {names[0]} on {said(out.posted.posting_date)} and came into {names[1]} on "
-            f"{said(in_.posted.posting_date)}; it was coded to cost and to income."
+            f"{words} left {names[0]} on {format_date(out.posted.posting_date)} and came into "
+            f"{names[1]} on "
+            f"{format_date(in_.posted.posting_date)}; it was coded to cost and to income."
         ),
         short=f"{out.posted.id} and {in_.posted.id}",
         because=(

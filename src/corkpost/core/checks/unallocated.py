@@ -14,7 +14,7 @@ from corkpost.core.matching.references import quotes
 from corkpost.core.matching.sums import exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "unallocated",
@@ -67,29 +67,29 @@ Given = tuple[tuple[Loose, ...], tuple[Loose, ...], date, object]
 """Money, what it may pay, the day, and the ground of the run."""
 
 
-def find(look: Look) -> Iterator[Point]:
+def find(run: CheckRun) -> Iterator[Point]:
     for role, sign in ((AccountRole.RECEIVABLES, 1), (AccountRole.PAYABLES, -1)):
         sides = (
-            (party, (tuple(money), tuple(items), look.today, look.ground))
-            for party, (money, items) in _loose(look, role, sign).items()
+            (party, (tuple(money), tuple(items), run.today, run.ground))
+            for party, (money, items) in _loose(run, role, sign).items()
             if money
         )
 
         def chosen(_: str, given: Given) -> Chosen:
-            return tuple(_chosen(look, *given[:2]))
+            return tuple(_chosen(run, *given[:2]))
 
-        for offers in look.books.kept.each(f"unallocated {role}", sides, chosen):
+        for offers in run.books.kept.each(f"unallocated {role}", sides, chosen):
             for offer in offers:
-                yield _point(look, offer)
+                yield _point(run, offer)
 
 
-def _chosen(look: Look, money: Sequence[Loose], items: Sequence[Loose]) -> Iterator[Offer]:
+def _chosen(run: CheckRun, money: Sequence[Loose], items: Sequence[Loose]) -> Iterator[Offer]:
     """The best offers, each item used once."""
     money, items = (
         sorted(side, key=lambda loose: (loose.day, loose.id)) for side in (money, items)
     )
     used: set[str] = set()
-    for offer in _offers(look, money, items):
+    for offer in _offers(run, money, items):
         ids = {loose.id for loose in (*offer.money, *offer.items)}
         if not ids & used:
             used |= ids
@@ -97,19 +97,19 @@ def _chosen(look: Look, money: Sequence[Loose], items: Sequence[Loose]) -> Itera
 
 
 def _loose(
-    look: Look, role: AccountRole, sign: int
+    run: CheckRun, role: AccountRole, sign: int
 ) -> Mapping[str, tuple[list[Loose], list[Loose]]]:
     """By party: money on account, and what it may pay, each in the order of the books."""
-    accounts = {account.code for account in look.books.with_role(role)}
+    accounts = {account.code for account in run.books.with_role(role)}
     sides: dict[str, tuple[list[Loose], list[Loose]]] = defaultdict(lambda: ([], []))
-    for item, left in look.items.open_on(accounts):
+    for item, left in run.items.open_on(accounts):
         owed = left * sign > 0
         if item.party is not None and item.transaction.kind in (PAPER if owed else MONEY):
             sides[item.party][owed].append(Loose(item, abs(left)))
     return sides
 
 
-def _offers(look: Look, money: Sequence[Loose], items: Sequence[Loose]) -> list[Offer]:
+def _offers(run: CheckRun, money: Sequence[Loose], items: Sequence[Loose]) -> list[Offer]:
     offers = [offer for one in money for offer in _exact(one, items)]
     matched = {offer.money[0].id for offer in offers}
     rest = [one for one in money if one.id not in matched]
@@ -119,7 +119,7 @@ def _offers(look: Look, money: Sequence[Loose], items: Sequence[Loose]) -> list[
     offers += [offer for item in items for offer in _of_several_payments(rest, item)]
     offers.sort(key=lambda offer: (-offer.certainty, offer.items[0].day, offer.money[0].id))
     matched |= {loose.id for offer in offers for loose in offer.money}
-    old = (one for one in rest if one.id not in matched and _is_old(look, one))
+    old = (one for one in rest if one.id not in matched and _is_old(run, one))
     return offers + [_unmatched(one, items) for one in old]
 
 
@@ -162,8 +162,8 @@ def _of_several_payments(money: Sequence[Loose], item: Loose) -> Iterator[Offer]
         yield Offer(chosen, (item,), certainty, f"{len(chosen)} of them come to exactly one item")
 
 
-def _is_old(look: Look, one: Loose) -> bool:
-    return (look.today - one.day).days > QUIET_DAYS
+def _is_old(run: CheckRun, one: Loose) -> bool:
+    return (run.today - one.day).days > QUIET_DAYS
 
 
 def _unmatched(one: Loose, items: Sequence[Loose]) -> Offer:
@@ -171,8 +171,8 @@ def _unmatched(one: Loose, items: Sequence[Loose]) -> Offer:
     return Offer((one,), tuple(items[:0]), 0.6, why)
 
 
-def _point(look: Look, offer: Offer) -> Point:
-    books = look.books
+def _point(run: CheckRun, offer: Offer) -> Point:
+    books = run.books
     first = offer.money[0].item
     name = books.party_name(first.party)
     receipt = first.transaction.kind is TransactionKind.CUSTOMER_RECEIPT

@@ -6,11 +6,11 @@ from collections.abc import Iterator
 from datetime import timedelta
 
 from corkpost.core.books import Transaction
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, TransactionKind
 from corkpost.core.matching.bank_look import bank_looks
 from corkpost.core.matching.receipts_in_hand import Held, in_hand, set_of
-from corkpost.core.points import Check, Family, Look, Point
-from corkpost.core.refusals import said
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "unbanked-stale",
@@ -25,23 +25,23 @@ CHECK = Check(
 IN_HAND_FOR = timedelta(days=14)
 
 
-def find(look: Look) -> Iterator[Point]:
-    held = in_hand(look.books)
+def find(run: CheckRun) -> Iterator[Point]:
+    held = in_hand(run.books)
     if not held:
         return
-    coded = list(_coded_to_income(look, held))
+    coded = list(_coded_to_income(run, held))
     taken = {one.posted.id for _, parts in coded for one in parts}
     # What the bank credited and the books lack is told there, with the receipts that it is.
-    for bank in bank_looks(look.books):
+    for bank in bank_looks(run.books):
         for line in bank.missing:
             if line.amount > 0:
                 taken |= {one.posted.id for one in set_of(held, line.amount, line.day)}
     for posted, parts in coded:
-        yield _twice(look, posted, parts)
-    until = look.books.received_through or look.today
+        yield _twice(run, posted, parts)
+    until = run.books.received_through or run.today
     for one in held:
         if until - one.day > IN_HAND_FOR and one.posted.id not in taken and not _is_rest(one):
-            yield _stale(look, one, (until - one.day).days)
+            yield _stale(run, one, (until - one.day).days)
 
 
 def _is_rest(one: Held) -> bool:
@@ -51,10 +51,10 @@ def _is_rest(one: Held) -> bool:
 
 
 def _coded_to_income(
-    look: Look, held: tuple[Held, ...]
+    run: CheckRun, held: tuple[Held, ...]
 ) -> Iterator[tuple[Transaction, tuple[Held, ...]]]:
     """Money banked straight to income that is exactly what some receipts in hand come to."""
-    books = look.books
+    books = run.books
     free = list(held)
     for posted in books.of_kinds(TransactionKind.DIRECT_RECEIPT):
         if books.is_answered(posted.id) or posted.party is not None:
@@ -68,17 +68,18 @@ def _coded_to_income(
             yield posted, parts
 
 
-def _twice(look: Look, posted: Transaction, parts: tuple[Held, ...]) -> Point:
-    words = look.books.client.currency.words
+def _twice(run: CheckRun, posted: Transaction, parts: tuple[Held, ...]) -> Point:
+    words = run.books.client.currency.format_amount
     names = " and ".join(one.posted.id for one in parts)
     amount = sum(one.left for one in parts)
     return CHECK.point(
-        look.books,
+        run.books,
         subjects={"banked": (posted.id,), "receipt": tuple(one.posted.id for one in parts)},
         amount=amount,
         certainty=0.9 if len(parts) > 1 else 0.8,
         summary=(
-            f"{posted.id}, {words(amount)} paid in on {said(posted.posting_date)} and coded to income, "
+            f"{posted.id}, {words(amount)} paid in on {format_date(posted.posting_date)} and "
+            "coded to income, "
             f"is exactly what {names} in hand come to: the income is counted twice."
         ),
         short=f"paid in {words(amount)}",
@@ -86,15 +87,16 @@ def _twice(look: Look, posted: Transaction, parts: tuple[Held, ...]) -> Point:
     )
 
 
-def _stale(look: Look, one: Held, days: int) -> Point:
-    words = look.books.client.currency.words
+def _stale(run: CheckRun, one: Held, days: int) -> Point:
+    words = run.books.client.currency.format_amount
     return CHECK.point(
-        look.books,
+        run.books,
         subjects={"receipt": (one.posted.id,)},
         amount=one.left,
         certainty=0.9 if days > 30 else 0.8,
         summary=(
-            f"{words(one.left)} of {one.posted.id}, received {said(one.day)}, is still in hand after "
+            f"{words(one.left)} of {one.posted.id}, received {format_date(one.day)}, is still in "
+            "hand after "
             f"{days} days."
         ),
         short=f"{days} days in hand",
@@ -105,7 +107,7 @@ def _stale(look: Look, one: Held, days: int) -> Point:
                 [["", one.left, None, None, None], [one.account, -one.left, None, None, None]]
             ),
             "asks": "account",
-            "title": f"Take it out of {look.books.accounts[one.account].name}, to where it went",
+            "title": f"Take it out of {run.books.accounts[one.account].name}, to where it went",
             "reason": f"{one.posted.id} was never banked: it went another way.",
         },
     )

@@ -10,7 +10,7 @@ from collections.abc import Iterator
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import TransactionKind
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "unusual-account",
@@ -23,8 +23,8 @@ TIMES = 5
 MOSTLY = 0.8
 
 
-def find(look: Look) -> Iterator[Point]:
-    books = look.books
+def find(run: CheckRun) -> Iterator[Point]:
+    books = run.books
     by_party = books.rows_by(
         "bills of one cost", lambda posted: _whose(books, posted), TransactionKind.PURCHASE_BILL
     )
@@ -42,7 +42,7 @@ def find(look: Look) -> Iterator[Point]:
         for posted, line in rows:
             once = line.account != usual and counts[line.account] == 1
             if once and min(sums) // 2 <= line.amount <= max(sums) * 2:
-                yield _point(look, posted, line, usual, times)
+                yield _point(run, posted, line, usual, times)
 
 
 def _costs(books: Books, posted: Transaction) -> list[Line]:
@@ -54,8 +54,8 @@ def _whose(books: Books, posted: Transaction) -> Iterator[str]:
         yield posted.party
 
 
-def _point(look: Look, posted: Transaction, line: Line, usual: str, times: int) -> Point:
-    books = look.books
+def _point(run: CheckRun, posted: Transaction, line: Line, usual: str, times: int) -> Point:
+    books = run.books
     name, other = books.accounts[usual].name, books.accounts[line.account].name
     party = books.party_name(posted.party)
     return CHECK.point(

@@ -14,7 +14,7 @@ from corkpost.core.matching.applied_money import (
     Open,
     applied_sides,
 )
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "wrong-item",
@@ -26,15 +26,15 @@ CHECK = Check(
 IN_PARTS = 3
 
 
-def find(look: Look) -> Iterator[Point]:
-    for side in applied_sides(look):
+def find(run: CheckRun) -> Iterator[Point]:
+    for side in applied_sides(run):
         in_parts = Counter(one.party for one in side.money if one.in_part)
         used: set[str] = set()
         for one in side.doubtful:
             found = _better(side, one, in_parts[one.party] >= IN_PARTS)
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
-                yield _point(look, one, *found)
+                yield _point(run, one, *found)
 
 
 def _better(side: AppliedSide, one: Applied, pays_in_parts: bool) -> tuple[Open, float, str] | None:
@@ -57,8 +57,8 @@ def _better(side: AppliedSide, one: Applied, pays_in_parts: bool) -> tuple[Open,
     return None
 
 
-def _point(look: Look, one: Applied, right: Open, certainty: float, why: str) -> Point:
-    books = look.books
+def _point(run: CheckRun, one: Applied, right: Open, certainty: float, why: str) -> Point:
+    books = run.books
     paper = right.item.transaction
     wrong = ", ".join(paper.reference or paper.id for paper in one.papers)
     what = "receipt" if one.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"

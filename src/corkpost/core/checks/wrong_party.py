@@ -13,7 +13,7 @@ from corkpost.core.matching.applied_money import (
     applied_sides,
     names_itself,
 )
-from corkpost.core.points import Check, Family, Look, Point
+from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "wrong-party",
@@ -26,18 +26,18 @@ HABIT = 3
 EARLY_DAYS, LATE_DAYS = 10, 200
 
 
-def find(look: Look) -> Iterator[Point]:
-    for side in applied_sides(look):
+def find(run: CheckRun) -> Iterator[Point]:
+    for side in applied_sides(run):
         used: set[str] = set()
         for one in side.doubtful:
-            found = _better(look, side, one)
+            found = _better(run, side, one)
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
-                yield _point(look, one, *found)
+                yield _point(run, one, *found)
 
 
 def _better(
-    look: Look, side: AppliedSide, one: Applied
+    run: CheckRun, side: AppliedSide, one: Applied
 ) -> tuple[Open, float, tuple[str, ...]] | None:
     """The open paper of another party that the money is for, how certain, and why."""
     who = one.who
@@ -54,9 +54,9 @@ def _better(
         for open_ in side.by_sum.get(one.amount, ())
         if open_.item.party == who and _in_time(one, open_)
     ]
-    name = look.books.party_name(who)
+    name = run.books.party_name(who)
     if theirs:
-        own = names_itself(look.books, one)
+        own = names_itself(run.books, one)
         certainty = 0.7 if own else 0.96 if len(theirs) == 1 else 0.9
         return theirs[0], certainty, (f"it names {name}", "their open item has this very sum")
     quoted = [open_ for open_ in others if open_.item.party == who]
@@ -70,9 +70,9 @@ def _in_time(one: Applied, open_: Open) -> bool:
 
 
 def _point(
-    look: Look, one: Applied, right: Open, certainty: float, because: tuple[str, ...]
+    run: CheckRun, one: Applied, right: Open, certainty: float, because: tuple[str, ...]
 ) -> Point:
-    books = look.books
+    books = run.books
     wrong, theirs = books.party_name(one.party), books.party_name(right.item.party)
     paper = right.item.transaction
     what = "receipt" if one.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"

@@ -18,7 +18,7 @@ from corkpost.core.matching.names import PartyFinder, finder_for, words_of
 from corkpost.core.matching.references import folded, quotes
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 from corkpost.core.touched import touched_since
 
 SIDES = (
@@ -127,26 +127,26 @@ def runs_in(text: str | None) -> tuple[str, ...]:
     return tuple(run.lstrip("0") for run in found if run.strip("0"))
 
 
-def applied_sides(look: Look) -> tuple[AppliedSide, ...]:
+def applied_sides(run: CheckRun) -> tuple[AppliedSide, ...]:
     """Receipts and payments, worked out once for the books."""
-    kept: tuple[AppliedSide, ...] | None = look.books.derived.get("applied sides")
+    kept: tuple[AppliedSide, ...] | None = run.books.derived.get("applied sides")
     if kept is None:
-        kept = tuple(_side(look, *side) for side in SIDES)
-        look.books.derived["applied sides"] = kept
+        kept = tuple(_side(run, *side) for side in SIDES)
+        run.books.derived["applied sides"] = kept
     return kept
 
 
 def _side(
-    look: Look, kind: TransactionKind, role: AccountRole, party_kind: PartyKind, sign: int
+    run: CheckRun, kind: TransactionKind, role: AccountRole, party_kind: PartyKind, sign: int
 ) -> AppliedSide:
-    books = look.books
+    books = run.books
     accounts = {account.code for account in books.with_role(role)}
     opens: dict[str, list[Open]] = defaultdict(list)
-    for item, left in look.items.open_on(accounts):
+    for item, left in run.items.open_on(accounts):
         if left * sign > 0 and item.party is not None and item.transaction.kind in PAPERS:
             opens[item.party].append(Open(item, abs(left)))
     finder = finder_for(books, party_kind)
-    by_id = _applied_by_id(look, kind, accounts, finder)
+    by_id = _applied_by_id(run, kind, accounts, finder)
     found = (by_id[posted.id] for posted in books.of_kinds(kind))
     return AppliedSide(
         tuple(one for one in found if one is not None),
@@ -164,15 +164,15 @@ class _Made(NamedTuple):
 
 
 def _applied_by_id(
-    look: Look, kind: TransactionKind, accounts: set[str], finder: PartyFinder
+    run: CheckRun, kind: TransactionKind, accounts: set[str], finder: PartyFinder
 ) -> Mapping[str, Applied | None]:
-    books, name = look.books, f"applied {kind}"
+    books, name = run.books, f"applied {kind}"
     rows, links, statement = (
         books.tables.transactions,
         books.tables.allocations,
         statement_words(books),
     )
-    ground = (look.ground, statement)
+    ground = (run.ground, statement)
     before: _Made | None = books.kept.latest(name)
     touched = None
     if before is not None and before.ground == ground:
@@ -186,19 +186,19 @@ def _applied_by_id(
         if posted.id not in by_id:
             live = posted.party is not None and not books.is_answered(posted.id)
             words = statement.get(posted.id)
-            by_id[posted.id] = _applied(look, posted, accounts, finder, words) if live else None
+            by_id[posted.id] = _applied(run, posted, accounts, finder, words) if live else None
     books.kept.put(name, _Made(ground, rows, links, by_id))
     return by_id
 
 
 def _applied(
-    look: Look, posted: Transaction, accounts: set[str], finder: PartyFinder, words: str | None
+    run: CheckRun, posted: Transaction, accounts: set[str], finder: PartyFinder, words: str | None
 ) -> Applied:
-    books = look.books
+    books = run.books
     amount = abs(sum(line.amount for line in posted.lines if line.account in accounts))
     papers = tuple(
         books.transactions[side]
-        for row in look.items.standing_on(posted.id)
+        for row in run.items.standing_on(posted.id)
         for side in (row.debit_transaction, row.credit_transaction)
         if side != posted.id and side in books.transactions
     )

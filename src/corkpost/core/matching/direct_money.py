@@ -18,7 +18,7 @@ from corkpost.core.matching.references import quotes
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 
 EARLY_DAYS = 10
 LATE_DAYS = 400
@@ -116,14 +116,14 @@ def _in_time(paper: date, money: date) -> bool:
     return -EARLY_DAYS <= (money - paper).days <= LATE_DAYS
 
 
-def find_direct(look: Look, side: Side) -> Iterator[Found]:
+def find_direct(run: CheckRun, side: Side) -> Iterator[Found]:
     """Each coded payment or receipt with the open item(s) it settles; none is used twice.
 
     Better matches choose first: quoted numbers, then single sums by nearness, sets, parts, shorts.
     """
-    open_by_party = _open_by_party(look, side)
-    directs = list(_directs(look, side))
-    kept = look.books.kept
+    open_by_party = _open_by_party(run, side)
+    directs = list(_directs(run, side))
+    kept = run.books.kept
     given = (
         (direct.posted.id, (direct, open_by_party[direct.party]))
         for direct in directs
@@ -141,14 +141,14 @@ def find_direct(look: Look, side: Side) -> Iterator[Found]:
             yield found
 
 
-def _open_by_party(look: Look, side: Side) -> Mapping[str | None, PartyOpens]:
-    accounts = {account.code for account in look.books.with_role(side.control)}
+def _open_by_party(run: CheckRun, side: Side) -> Mapping[str | None, PartyOpens]:
+    accounts = {account.code for account in run.books.with_role(side.control)}
     found: dict[str | None, list[Open]] = defaultdict(list)
-    for item, left in look.items.open_on(accounts):
+    for item, left in run.items.open_on(accounts):
         if left * side.sign > 0 and _is_paper(item.transaction):
             found[item.party].append(Open(item, abs(left)))
     given = ((party, tuple(opens)) for party, opens in found.items())
-    made = look.books.kept.each(
+    made = run.books.kept.each(
         f"open beside {side.kind}", given, lambda _, opens: PartyOpens(opens)
     )
     return dict(zip(found, made, strict=True))
@@ -162,8 +162,8 @@ def _is_paper(posted: Transaction) -> bool:
     )
 
 
-def _directs(look: Look, side: Side) -> Iterator[Direct]:
-    books = look.books
+def _directs(run: CheckRun, side: Side) -> Iterator[Direct]:
+    books = run.books
     finder = finder_for(books, side.party_kind)
     rows = books.rows_by(
         f"coded straight, {side.kind}",

@@ -3,25 +3,25 @@
 from collections.abc import Iterable, Iterator
 
 from corkpost.core.matching.direct_money import Found, Match, is_quoted
-from corkpost.core.points import Check, Look, Point
+from corkpost.core.points import Check, CheckRun, Point
 
 MORE_THAN_ONE = {2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}
 
 
 def direct_points(
-    check: Check, look: Look, found: Iterable[Found], *, money: str, paper: str
+    check: Check, run: CheckRun, found: Iterable[Found], *, money: str, paper: str
 ) -> Iterator[Point]:
     """The points that found payments (or receipts) make; *money* and *paper* are their words."""
-    given = ((one.direct.posted.id, (one, look.ground)) for one in found)
-    return look.books.kept.each(
+    given = ((one.direct.posted.id, (one, run.ground)) for one in found)
+    return run.books.kept.each(
         f"points of {check.id}",
         given,
-        lambda _, one: _direct_point(check, look, one[0], money=money, paper=paper),
+        lambda _, one: _direct_point(check, run, one[0], money=money, paper=paper),
     )
 
 
-def _direct_point(check: Check, look: Look, found: Found, *, money: str, paper: str) -> Point:
-    books = look.books
+def _direct_point(check: Check, run: CheckRun, found: Found, *, money: str, paper: str) -> Point:
+    books = run.books
     posted = found.direct.posted
     papers = tuple(open_.item.transaction for open_ in found.items)
     name = books.party_name(found.items[0].item.party)

@@ -14,7 +14,7 @@ from corkpost.core.books import Books, Party, Transaction
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, PartyKind, TransactionKind
 from corkpost.core.matching.applied_money import statement_words
 from corkpost.core.matching.names import words_of
-from corkpost.core.points import Look
+from corkpost.core.points import CheckRun
 
 MONEY_KINDS = frozenset(
     {
@@ -128,12 +128,12 @@ def left_as_business(left: Iterable[tuple[str, Iterable[Sequence[str]]]]) -> fro
     )
 
 
-def said_business(look: Look) -> frozenset[frozenset[str]]:
+def said_business(run: CheckRun) -> frozenset[frozenset[str]]:
     """The telling words of each text that people left as the business's: they teach as the books do."""
-    books = look.books
+    books = run.books
     return frozenset(
         telling(text_of(books, books.transactions[name]))
-        for name in look.business
+        for name in run.business
         if name in books.transactions
     )
 

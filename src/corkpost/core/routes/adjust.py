@@ -9,10 +9,11 @@ from corkpost.core.books import Books, Line, PriorPart, Transaction
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import Dated, dated, profit_part, through_kept_profit
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
+from corkpost.core.formatting import format_date
 from corkpost.core.keying import keyed_amount
 from corkpost.core.kinds import EntryKind, PeriodState, TransactionKind
 from corkpost.core.points import Point
-from corkpost.core.refusals import BadEntry, said
+from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import Option, Route, Settings
 
 ROUTE = Route(
@@ -44,7 +45,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     on = _day(settings.get("date") or point.hint("date"))
     reverse_on = _day(point.hint("reverse_on")) if point.hint("reverse_on") else None
     if reverse_on and books.calendar.state_on(on) is not PeriodState.BARRED:
-        day_is = f"dated {said(on)}, where it belongs: that period is open"
+        day_is = f"dated {format_date(on)}, where it belongs: that period is open"
         mirrored = books.calendar.first_open_day(reverse_on)
         correction = Dated(on, lines, (day_is,))
     elif point.hint("prior"):
@@ -113,7 +114,10 @@ def _with_interest(books: Books, point: Point, rows: list[Any], settings: Settin
     most = int(point.hint("most"))
     if not 0 <= interest < most or (not interest and not rows):
         raise BadEntry(
-            [f"The interest is part of {books.client.currency.words(most)}, and no less than nil."]
+            [
+                f"The interest is part of {books.client.currency.format_amount(most)}, and no "
+                "less than nil."
+            ]
         )
     if not interest:
         return rows

@@ -4,10 +4,11 @@ from collections.abc import Iterator
 
 from corkpost.core.books import Books
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan
+from corkpost.core.formatting import format_date
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.open_items import OpenItem, OpenItems, open_items
 from corkpost.core.points import Point
-from corkpost.core.refusals import BadEntry, UnknownName, said
+from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import Option, Route, Settings
 
 ROUTE = Route(
@@ -113,6 +114,6 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         entries=(),
         allocations=tuple(writer.rows),
         proposed_reason=_reason(point, names),
-        notes=tuple(f"allocation dated {said(row.date)}" for row in writer.rows[:1]),
+        notes=tuple(f"allocation dated {format_date(row.date)}" for row in writer.rows[:1]),
         about=(*point.named("money"), *names),
     )

@@ -6,9 +6,10 @@ from corkpost.core.bank.sides import account_of_line, group_rows, statement_line
 from corkpost.core.books import Books, Line
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import correction_date
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, EntryKind
 from corkpost.core.points import Point
-from corkpost.core.refusals import MissingAccount, said
+from corkpost.core.refusals import MissingAccount
 from corkpost.core.routes import Option, Route, Settings
 
 ROUTE = Route(
@@ -26,7 +27,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     corrections = point.named("correction")
     if corrections:
         day = statement_line(books, corrections[0]).day
-        title = f"Book as the bank's error, and its correction on {said(day)}"
+        title = f"Book as the bank's error, and its correction on {format_date(day)}"
     else:
         title = "Book as the bank's error, and wait for its correction"
     return (Option(ROUTE.id, {}, title, _reason(books, point)),)
@@ -35,7 +36,8 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
 def _reason(books: Books, point: Point) -> str:
     line = statement_line(books, point.named("line")[0])
     (name,) = point.named("entry")
-    return f"The bank booked {name} with {books.client.currency.words(line.amount)}; the books are right."
+    amount = books.client.currency.format_amount(line.amount)
+    return f"The bank booked {name} with {amount}; the books are right."
 
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
@@ -49,7 +51,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     own = next(x for x in posted.lines if x.account == account)
     missing = own.amount - line.amount
     code = clearing[0].code
-    words = books.client.currency.words(missing)
+    words = books.client.currency.format_amount(missing)
     days = [line.day]
     lines = [line]
     corrections = [statement_line(books, other) for other in point.named("correction")]
@@ -93,6 +95,8 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         allocations=(),
         agreements=rows,
         proposed_reason=_reason(books, point),
-        notes=(waits,) if waits else (f"{clearing[0].name} is nil again on {said(days[-1])}",),
+        notes=(waits,)
+        if waits
+        else (f"{clearing[0].name} is nil again on {format_date(days[-1])}",),
         about=(),
     )

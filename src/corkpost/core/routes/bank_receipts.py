@@ -37,7 +37,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
 def _words(books: Books, one: Held) -> str:
     party = one.posted.party
     who = f"{books.party_name(party)} " if party else ""
-    return f"{who}{books.client.currency.words(one.left)}"
+    return f"{who}{books.client.currency.format_amount(one.left)}"
 
 
 def _found(books: Books, point: Point) -> tuple[StatementLine, tuple[Held, ...]] | None:
@@ -68,7 +68,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
             raise UnknownName("receipt in hand", receipt)
         chosen.append(held[receipt])
     if sum(one.left for one in chosen) != line.amount:
-        words = books.client.currency.words
+        words = books.client.currency.format_amount
         raise BadEntry(
             [
                 f"The receipts come to {words(sum(one.left for one in chosen))}, the bank credited "

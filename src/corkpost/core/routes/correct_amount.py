@@ -29,7 +29,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     entry, line = _entry_of(books, point), statement_line(books, point.named("line")[0])
     if point.named("correction"):
         return ()
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     title = f"Correct {entry.id} to {words(line.amount)}, as the bank has it"
     return (Option(ROUTE.id, {}, title, _reason(books, point)),)
 
@@ -40,7 +40,7 @@ def _entry_of(books: Books, point: Point) -> Transaction:
 
 def _reason(books: Books, point: Point) -> str:
     entry, line = _entry_of(books, point), statement_line(books, point.named("line")[0])
-    words = books.client.currency.words
+    words = books.client.currency.format_amount
     return (
         f"{entry.id} was keyed with the wrong sum; the bank shows {words(line.amount)} "
         f"({line.words})."

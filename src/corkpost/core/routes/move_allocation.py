@@ -10,10 +10,11 @@ from corkpost.core.change import (
     entry_of,
     new_entry,
 )
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point
-from corkpost.core.refusals import NothingToDo, UnknownName, said
+from corkpost.core.refusals import NothingToDo, UnknownName
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.tax import with_tax_dates
 
@@ -139,4 +140,4 @@ def _notes(books: Books, sides: list[Transaction], rows: list[Allocation]) -> tu
         return ()
     later, on = max(side.posting_date for side in sides), max(row.date for row in rows)
     why = "the later of the two" if on == later else "the first open day after both"
-    return (f"dated {said(on)}, {why}",)
+    return (f"dated {format_date(on)}, {why}",)

@@ -12,6 +12,7 @@ from corkpost.core.bank.sides import account_of_line, bank_sides, group_rows, st
 from corkpost.core.books import Allocation, Books, Line, Transaction
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind, TransactionKind
 from corkpost.core.matching.bank_lines import matcher_of, text_key
 from corkpost.core.matching.clearing import left_after_pairing
@@ -22,7 +23,7 @@ from corkpost.core.matching.sums import exact_sets
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point
 from corkpost.core.recording import Part, lines_of_parts, number_used, parts_of
-from corkpost.core.refusals import UnknownName, said
+from corkpost.core.refusals import UnknownName
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.statements import StatementLine
 
@@ -167,8 +168,8 @@ def _card_takings(books: Books, line: StatementLine) -> Iterator[Option]:
     fees = books.with_role(AccountRole.BANK_CHARGES)
     if fee and not fees:
         return
-    words = books.client.currency.words
-    days = " and ".join(said(one.day) for one in parts)
+    words = books.client.currency.format_amount
+    days = " and ".join(format_date(one.day) for one in parts)
     title = f"Record it as card takings of {days}" + (
         f", less a fee of {words(fee)}" if fee else ""
     )

@@ -8,12 +8,13 @@ from corkpost.core.bank.sides import bank_sides, group_rows
 from corkpost.core.books import AgreementRow, Allocation, Books, Line, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import correction_date, why_then
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, AccountType, EntryKind
 from corkpost.core.matching.bank_look import bank_looks
 from corkpost.core.money import Minor, in_shares
 from corkpost.core.open_items import items_of, open_items
 from corkpost.core.points import Point
-from corkpost.core.refusals import BadEntry, NothingToDo, said
+from corkpost.core.refusals import BadEntry, NothingToDo
 from corkpost.core.routes import Option, Route, Settings
 from corkpost.core.statements import StatementLine
 from corkpost.core.tax import with_tax_dates
@@ -170,7 +171,8 @@ def _day(books: Books, posted: Transaction, line: StatementLine | None, settings
     if day < posted.posting_date:
         raise BadEntry(
             [
-                f"{said(day)} is before {posted.id} itself, of {said(posted.posting_date)}: it can't have "
+                f"{format_date(day)} is before {posted.id} itself, of "
+                f"{format_date(posted.posting_date)}: it can't have "
                 "been stopped before it was made."
             ]
         )

@@ -3,10 +3,11 @@ open day Dr cost, Cr result brought forward, or the other way (handbook, section
 
 from corkpost.core.books import Books, Line
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
 from corkpost.core.owners import profit_shared
 from corkpost.core.points import Point
-from corkpost.core.refusals import NothingToDo, said
+from corkpost.core.refusals import NothingToDo
 from corkpost.core.routes import Option, Route, Settings
 
 ROUTE = Route(
@@ -54,6 +55,6 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         entries=(entry,),
         allocations=(),
         proposed_reason=_reason(name),
-        notes=(f"dated {said(on)}, the first open day: the filed year does not move",),
+        notes=(f"dated {format_date(on)}, the first open day: the filed year does not move",),
         about=(name,),
     )

@@ -8,11 +8,12 @@ from collections.abc import Iterable
 from corkpost.core.books import Allocation, Books, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import Dated, dated, profit_part
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
 from corkpost.core.matching.bank_look import bank_looks
 from corkpost.core.open_items import OpenItems, open_items
 from corkpost.core.points import Point
-from corkpost.core.refusals import NothingToDo, UnknownName, said
+from corkpost.core.refusals import NothingToDo, UnknownName
 from corkpost.core.routes import Option, Route, Settings
 
 ROUTE = Route(
@@ -41,7 +42,7 @@ def _rank(books: Books, items: OpenItems, name: str) -> tuple[bool, bool, bool, 
 
 def _option(books: Books, twin: str, twins: list[str]) -> Option:
     posted = books.transaction(twin)
-    title = f"Void {twin}, of {said(posted.day)}"
+    title = f"Void {twin}, of {format_date(posted.day)}"
     kept = _other(twins, twin)
     if open_items(books).standing_on(twin):
         title += f"; what it settles moves to {kept}" if kept else "; what it settles opens again"

@@ -97,7 +97,8 @@ def _on_account(books: Books, item: OpenItem) -> Iterator[str]:
     left = -sum(amount for other, amount in owed if other.account == item.account and amount < 0)
     if left:
         yield (
-            f"{books.party_name(item.party)} has {books.client.currency.words(left)} on account: set "
+            f"{books.party_name(item.party)} has {books.client.currency.format_amount(left)} on "
+            "account: set "
             "it against what is open first, or it stays owed to them."
         )
 

@@ -213,7 +213,7 @@ def _unbalanced(checker: _Checker, client: ClientFacts, tables: Tables) -> None:
         if difference and posted.id not in spoiled:
             side = "debits" if difference > 0 else "credits"
             what = (
-                f"the {side} of {posted.id!r} are greater by {client.currency.words(difference)}: "
+                f"the {side} of {posted.id!r} are greater by {client.currency.format_amount(difference)}: "
                 "debits and credits must be equal"
             )
             checker.wrong("transactions", row, "id", what)
