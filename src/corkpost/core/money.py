@@ -9,22 +9,27 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cache
 from typing import TypeAlias
+
+import iso4217
 
 Minor: TypeAlias = int
 """Whole minor units (cents), debit positive, credit negative."""
 
-_PLACES_OTHER_THAN_TWO: Mapping[str, int] = {
-    **dict.fromkeys(
-        "BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF XPF".split(), 0
-    ),
-    **dict.fromkeys("BHD IQD JOD KWD LYD OMR TND".split(), 3),
-}
+USUAL_PLACES = 2
+"""Of a code that ISO 4217 does not list, and of those that have no minor unit there."""
 _PLAIN = re.compile(r"-?[0-9]{1,15}(?:\.([0-9]+))?")
 
 
 class NotAnAmount(ValueError):
     """Text that is no plain decimal of the currency; the message says what would be right."""
+
+
+@cache
+def _places_of(code: str) -> int:
+    units: str = iso4217.raw_table.get(code, {}).get("CcyMnrUnts") or ""
+    return int(units) if units.isdigit() else USUAL_PLACES
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +41,7 @@ class Currency:
     @property
     def places(self) -> int:
         """How many decimal places its minor unit has."""
-        return _PLACES_OTHER_THAN_TWO.get(self.code, 2)
+        return _places_of(self.code)
 
     def parse(self, text: str) -> Minor:
         """Minor units of a plain decimal such as `1234.50` or `-3`. Raises NotAnAmount."""

@@ -41,9 +41,9 @@ SERIES = {
 class PostRequest:
     """What a person asks to be posted. *shown*: the digest of the plan that they saw, if any.
 
-    *key*: the idempotency key; a request that is sent again is done once. *asked*: what was asked for, where
-    no plan was shown. *opens*: a partner has the periods that somebody barred opened for this posting
-    alone. *approves*: what was handed in.
+    *key*: the idempotency key; a request that is sent again is done once. *asked*: what was asked for,
+    where no plan was shown. *opens*: a partner has the periods that somebody barred opened for this
+    posting alone. *approves*: what was handed in.
     """
 
     reason: str
