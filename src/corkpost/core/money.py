@@ -28,7 +28,7 @@ class NotAnAmount(ValueError):
 
 @cache
 def _places_of(code: str) -> int:
-    units: str = iso4217.raw_table.get(code, {}).get("CcyMnrUnts") or ""
+    units = str(iso4217.raw_table.get(code, {}).get("CcyMnrUnts") or "")
     return int(units) if units.isdigit() else USUAL_PLACES
 
 

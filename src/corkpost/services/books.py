@@ -2,16 +2,16 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
-from datetime import date
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from corkpost.core import row_kinds
 from corkpost.core.bank.sides import standing_rows
-from corkpost.core.books import Allocation, Books, Tables, Transaction
+from corkpost.core.books import Books, Tables
 from corkpost.core.checks.owner_account_kind import unfit_entries
 from corkpost.core.kinds import Role
 from corkpost.core.periods import Calendar
+from corkpost.core.refreshing import Refresh, changed_standing, first_time, refreshed
 from corkpost.core.refusals import BadEntry, ChangedMeanwhile, Refusal
 from corkpost.core.statements import Statement
 from corkpost.formats.books_folder.reading import BooksFolder, read_books
@@ -40,17 +40,6 @@ class TakenIn(NamedTuple):
     changed: int
     removed: int
     warnings: tuple[str, ...]
-
-
-class Refresh(NamedTuple):
-    """What newer books bring beside what is there. *superseded*: table and seq."""
-
-    transactions: list[Transaction]
-    allocations: list[Allocation]
-    superseded: list[tuple[str, int]]
-    new: int
-    changed: int
-    removed: int
 
 
 def take_in(
@@ -176,25 +165,25 @@ def _content(
 ) -> tuple[Content, Refresh]:
     connection = place.database.reading
     if known is None or books is None:
-        rows = folder.tables
-        refresh = Refresh(
-            list(rows.transactions), list(rows.allocations), [], len(rows.transactions), 0, 0
-        )
+        refresh = first_time(folder.tables)
         seqs = (1, 1)
         standing = folder.tables
+        places: dict[str, Mapping[str, int]] = {}
     else:
         received = _received(place, known, books)
-        refresh = _refresh(books, received, folder, *sequences_of(connection, known.id))
+        refresh = refreshed(books, received, folder.client, folder.tables)
+        places = sequences_of(connection, known.id)
         seqs = (
             change_store.next_transaction(connection, known.id),
             change_store.next_allocation(connection, known.id),
         )
-        standing = _changed_standing(books.tables, received, folder)
+        standing = changed_standing(books.tables, received, folder.tables)
     content = Content()
     content.add_transactions(refresh.transactions, seqs[0])
     content.add_allocations(refresh.allocations, seqs[1])
     content.superseded = sorted(
-        refresh.superseded, key=lambda mark: (mark[0] != "transactions", mark)
+        ((table, places[table][name]) for table, name in refresh.superseded),
+        key=lambda mark: (mark[0] != "transactions", mark),
     )
     _add_standing(content, standing)
     content.set_facts(folder.client)
@@ -251,87 +240,6 @@ def _received(place: Workplace, known: ClientRow, books: Books) -> Tables:
     if ours or tables.account_amendments or tables.party_amendments:
         return load_received(place.database.reading, known.id)
     return Tables()
-
-
-def _refresh(
-    books: Books,
-    received: Tables,
-    folder: BooksFolder,
-    transaction_seqs: Mapping[str, int],
-    allocation_seqs: Mapping[str, int],
-) -> Refresh:
-    """Compare by id: changed content is a new version, what is missing within the dates that the
-    newer books cover is gone, what lies outside them stays. Our own corrections, coming back under
-    their ids, are known and stay as they are; so does what we amended, whether it comes back with
-    our words or with the client's."""
-    first, last = folder.client.books_from, folder.client.books_to
-    mine = books.transactions
-    unamended = {posted.id: posted for posted in received.transactions}
-    added: list[Transaction] = []
-    marks: list[tuple[str, int]] = []
-    changed = removed = 0
-    for posted in folder.tables.transactions:
-        old = mine.get(posted.id)
-        if old is None:
-            added.append(posted)
-        elif old.change is None and posted not in (old, unamended.get(posted.id)):
-            changed += 1
-            added.append(posted)
-            marks.append(("transactions", transaction_seqs[posted.id]))
-    here = {posted.id for posted in folder.tables.transactions}
-    for old in books.tables.transactions:
-        if old.change is None and old.id not in here and _covered(old.posting_date, first, last):
-            removed += 1
-            marks.append(("transactions", transaction_seqs[old.id]))
-    allocations, allocation_marks = _refresh_allocations(books, received, folder, allocation_seqs)
-    new = len(added) - changed
-    return Refresh(added, allocations, marks + allocation_marks, new, changed, removed)
-
-
-def _covered(day: date, first: date | None, last: date | None) -> bool:
-    return (first is None or first <= day) and (last is None or day <= last)
-
-
-def _refresh_allocations(
-    books: Books, received: Tables, folder: BooksFolder, seqs: Mapping[str, int]
-) -> tuple[list[Allocation], list[tuple[str, int]]]:
-    first, last = folder.client.books_from, folder.client.books_to
-    unamended = {row.id: row for row in received.allocations}
-    added, marks = [], []
-    for row in folder.tables.allocations:
-        old = books.allocations.get(row.id)
-        if old is None or (old.change is None and row not in (old, unamended.get(row.id))):
-            added.append(row)
-            if old is not None:
-                marks.append(("allocations", seqs[row.id]))
-    here = {row.id for row in folder.tables.allocations}
-    for old in books.tables.allocations:
-        if old.change is None and old.id not in here and _covered(old.date, first, last):
-            marks.append(("allocations", seqs[old.id]))
-    return added, marks
-
-
-def _changed_standing(old: Tables, received: Tables, folder: BooksFolder) -> Tables:
-    """The rows of the other tables that are new or not as they were. An account that we put right,
-    and a party, is known as it was received and as it stands."""
-    new = folder.tables
-    old = replace(
-        old,
-        accounts=(*old.accounts, *received.accounts),
-        parties=(*old.parties, *received.parties),
-    )
-
-    def fresh(name: str) -> tuple[Any, ...]:
-        # Our own amendments come back as part of what is received: they are known.
-        kind = row_kinds.registry().get(name)
-        ours = kind is not None and kind.names_its_change
-        known = {row._replace(change=None) if ours else row for row in old.of(name)}
-        return tuple(row for row in new.of(name) if row not in known)
-
-    changed = Tables()
-    for name in ("accounts", "parties", "taxes", *row_kinds.registry()):
-        changed = changed.with_rows(name, fresh(name))
-    return changed
 
 
 def _add_standing(content: Content, tables: Tables) -> None:

@@ -13,8 +13,9 @@ from corkpost.core.coverage import Coverage, coverage
 from corkpost.core.kinds import PartyKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import Period
+from corkpost.core.years import year_named, year_under_review
 from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.overview import account_balances, year_named, year_under_review
+from corkpost.services.overview import account_balances
 from corkpost.services.posting import PostRequest, post
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Posted, Workplace
@@ -48,7 +49,7 @@ def intake(
     """What was taken in for the client: the months of that year, else of the one under review."""
     ledger = place.ledger(person, client_code)
     books = ledger.books
-    year = year_named(books, year_label) if year_label else year_under_review(ledger)
+    year = year_named(books, year_label) if year_label else year_under_review(books, place.today)
     periods = tuple(books.calendar.periods(year))
     with place.database.snapshot() as connection:
         rows = changes_of(connection, ledger.client.id)

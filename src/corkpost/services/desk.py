@@ -5,13 +5,13 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
-from enum import StrEnum
 from typing import NamedTuple
 
+from corkpost.core.bands import Band, Move, band_of, move_of
 from corkpost.core.points import PointState
 from corkpost.core.refusals import BadEntry, Refusal
+from corkpost.core.years import sign_off_day, year_under_review
 from corkpost.services.bank import agreed_in
-from corkpost.services.overview import sign_off_day, year_under_review
 from corkpost.services.review import StatedPoint, at_stake, family_of, stated_points
 from corkpost.services.rights import Person
 from corkpost.services.workplace import ClientState, Workplace
@@ -23,23 +23,6 @@ from corkpost.store.clients import ClientRow, all_clients, client_named
 
 WEEKS_AHEAD = 10
 WEEKS_BEHIND = 4
-
-
-class Band(StrEnum):
-    OVERDUE = "Overdue"
-    THIS_WEEK = "This week"
-    THIS_MONTH = "This month"
-    LATER = "Later"
-    SIGNED = "Signed"
-
-
-class Move(StrEnum):
-    """Whose move it is."""
-
-    US = "us"
-    CLIENT = "client"
-    REVIEWER = "reviewer"
-    NOBODY = "nobody"
 
 
 @dataclass(frozen=True)
@@ -133,20 +116,8 @@ def _row(
     summary = known.summary
     due = date.fromisoformat(summary.due) if summary.due else None
     days_left = (due - today).days if due else None
-    band = _band(summary, days_left)
+    band = band_of(signed=summary.seal == "signed", days_left=days_left)
     return DeskRow(code, summary, band, days_left, staff, carry_on, known.current)
-
-
-def _band(summary: Summary, days_left: int | None) -> Band:
-    if summary.seal == "signed":
-        return Band.SIGNED
-    if days_left is None:
-        return Band.LATER
-    if days_left < 0:
-        return Band.OVERDUE
-    if days_left <= 7:
-        return Band.THIS_WEEK
-    return Band.THIS_MONTH if days_left <= 31 else Band.LATER
 
 
 class _Known(NamedTuple):
@@ -217,7 +188,7 @@ def _checked(place: Workplace, person: Person, code: str) -> Checked:
 def summarise(place: Workplace, ledger: ClientState) -> Summary:
     """What the desk says of the client as its books stand."""
     books = ledger.books
-    year = year_under_review(ledger)
+    year = year_under_review(books, place.today)
     as_at = sign_off_day(books, year, place.today)
     stated = stated_points(ledger)
     open_points = sum(one.state is PointState.OPEN for one in stated)
@@ -251,7 +222,7 @@ def summarise(place: Workplace, ledger: ClientState) -> Summary:
             "review": _percent(decided, len(stated)),
             "sign-off": 100 if signed else 0,
         },
-        move=_move(signed=signed, waiting=waiting, open_points=open_points, asked=asked),
+        move=move_of(signed=signed, waiting=waiting, open_points=open_points, asked=asked),
         since=changes[-1].made_at[:10] if changes else None,
         seal="broken" if ledger.broken_seals else ("signed" if signed else ""),
         signed_on=[seal.signed_at[:10] for seal in ledger.seals if seal.stands],
@@ -265,16 +236,6 @@ def _by_family(stated: Iterable[StatedPoint]) -> dict[str, int]:
 
 def _percent(part: int, whole: int) -> int:
     return max(0, min(100, 100 * part // whole)) if whole else 100
-
-
-def _move(*, signed: bool, waiting: bool, open_points: int, asked: int) -> Move:
-    if signed:
-        return Move.NOBODY
-    if waiting:
-        return Move.REVIEWER
-    if open_points:
-        return Move.US
-    return Move.CLIENT if asked else Move.REVIEWER
 
 
 def _weeks(today: date, rows: Iterable[DeskRow]) -> tuple[Week, ...]:

@@ -11,11 +11,12 @@ from corkpost.core.effect import Figures, figures_of
 from corkpost.core.kinds import AccountRole, PeriodState
 from corkpost.core.ledger import Ledger, account_ledger, party_ledger
 from corkpost.core.open_items import AgedParty, aged
-from corkpost.core.periods import ONE_DAY, FinancialYear, Period
+from corkpost.core.periods import FinancialYear, Period
 from corkpost.core.queries import TO_DO
 from corkpost.core.refusals import UnknownName
 from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances_at, trial_balance
 from corkpost.core.worksheet import EntryColumn, Worksheet, worksheet
+from corkpost.core.years import sign_off_day, year_named, year_under_review
 from corkpost.services.bank import agreed_in, unagreed
 from corkpost.services.review import open_by_period, stated_points
 from corkpost.services.rights import May, Person
@@ -63,7 +64,7 @@ def overview(
     """The client in the year of that label, else in the one under review."""
     ledger = place.ledger(person, client_code)
     books = ledger.books
-    year = year_named(books, year_label) if year_label else year_under_review(ledger)
+    year = year_named(books, year_label) if year_label else year_under_review(books, place.today)
     # Where points are kept up behind, nobody waits for a whole run to be told their number.
     waits = place.keeps_up and not ledger.knows_points
     counts = {} if waits else open_by_period(books, stated_points(ledger))
@@ -107,32 +108,6 @@ def _period(
         agreed=agreed_in(books, period.first_day, period.last_day),
         seal=next((seal for seal in reversed(seals) if seal.as_at == period.last_day), None),
     )
-
-
-def year_named(books: Books, label: str) -> FinancialYear:
-    """The financial year of that label. Raises UnknownName."""
-    year = books.calendar.year_labelled(label)
-    if year is None:
-        raise UnknownName("financial year", label)
-    return year
-
-
-def year_under_review(ledger: ClientState) -> FinancialYear:
-    """The first year that is neither filed nor sealed to its end; at most today's."""
-    calendar = ledger.books.calendar
-    barred = calendar.barred_through
-    first = ledger.books.client.books_from or min(
-        (t.posting_date for t in ledger.books.tables.transactions), default=ledger.today
-    )
-    year = calendar.year_of(max(first, barred + ONE_DAY) if barred else first)
-    last = calendar.year_of(ledger.today)
-    return year if year.first_day <= last.first_day else last
-
-
-def sign_off_day(books: Books, year: FinancialYear, today: date) -> date:
-    """The day that the year's next sign-off is as at: its last period that is over, at most its end."""
-    ends = [period.last_day for period in books.calendar.periods(year)]
-    return max((end for end in ends if end <= today), default=ends[0])
 
 
 def _years(ledger: ClientState) -> tuple[FinancialYear, ...]:

@@ -2,7 +2,6 @@
 
 import hashlib
 import json
-import re
 import sqlite3
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
@@ -13,9 +12,9 @@ from typing import Any, NamedTuple
 from corkpost.core import row_kinds
 from corkpost.core.approval import HeldForApproval, why_held
 from corkpost.core.bank.agreeing import ready
-from corkpost.core.books import Books
 from corkpost.core.change import Plan, opened_for
-from corkpost.core.kinds import EntryKind, PeriodState
+from corkpost.core.kinds import PeriodState
+from corkpost.core.numbering import numbered
 from corkpost.core.periods import Period
 from corkpost.core.points import Point, PointState
 from corkpost.core.refusals import ChangedMeanwhile, NoReason, Refusal
@@ -27,14 +26,6 @@ from corkpost.store import periods as period_store
 from corkpost.store import queries as query_store
 from corkpost.store.approvals import Proposal, end_proposal, proposals_of
 from corkpost.store.review import add_decision
-
-SERIES = {
-    EntryKind.CORRECTING: "C",
-    EntryKind.ADJUSTING: "A",
-    EntryKind.REVERSING: "R",
-    EntryKind.RECLASSIFYING: "K",
-    EntryKind.CLOSING: "Z",
-}
 
 
 @dataclass(frozen=True)
@@ -219,19 +210,19 @@ def _append(
     connection = place.database.reading
     client_id = ledger.client.id
     made_by = post_request.approves.made_by if post_request.approves else person.code
-    numbered, names = _numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
+    lasting, names = numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
     stamped = [
         entry._replace(
             entered_at=place.now,
             entered_by=made_by,
             reason=entry.reason or post_request.reason.strip(),
         )
-        for entry in numbered.entries
+        for entry in lasting.entries
     ]
     content = change_store.Content()
     content.add_transactions(stamped, change_store.next_transaction(connection, client_id))
     content.add_allocations(
-        numbered.allocations, change_store.next_allocation(connection, client_id)
+        lasting.allocations, change_store.next_allocation(connection, client_id)
     )
     rows = _posted_rows(plan, Posting(place.now, post_request.reason.strip(), names))
     for name, own in rows.items():
@@ -268,7 +259,7 @@ def _append(
     if plan.undoes is not None:
         _reopen_point(place, person, ledger, plan.undoes, post_request.reason)
     entries = tuple(entry._replace(change=number) for entry in stamped)
-    allocations = tuple(row._replace(change=number) for row in numbered.allocations)
+    allocations = tuple(row._replace(change=number) for row in lasting.allocations)
     brought = {
         name: tuple(_brought_by(row_kinds.registry()[name], row, number) for row in own)
         for name, own in rows.items()
@@ -345,44 +336,6 @@ def _reopen_point(
                 made_by=person.code,
                 made_at=place.now,
             )
-
-
-def _numbered(books: Books, plan: Plan, next_number: int) -> tuple[Plan, dict[str, str]]:
-    """The plan with lasting ids, entries in their own series per client and year; and the lasting ids
-    by those of the plan, groups' too."""
-    names: dict[str, str] = {}
-    used = set(books.transactions)
-    for entry in plan.entries:
-        series = SERIES[entry.entry_kind or EntryKind.CORRECTING]
-        prefix = f"{series}-{books.calendar.year_of(entry.posting_date).label}-"
-        name = f"{prefix}{_last_number(used, prefix) + 1}"
-        names[entry.id] = name
-        used.add(name)
-    entries = tuple(
-        entry._replace(id=names[entry.id], reverses=_named(names, entry.reverses))
-        for entry in plan.entries
-    )
-    allocations = tuple(
-        row._replace(
-            id=f"AL-{next_number}-{place}",
-            debit_transaction=_named(names, row.debit_transaction) or "",
-            credit_transaction=_named(names, row.credit_transaction) or "",
-        )
-        for place, row in enumerate(plan.allocations, 1)
-    )
-    groups = dict.fromkeys(row.group for row in plan.agreements if row.group.startswith("new-"))
-    for place, name in enumerate(groups, 1):
-        names[name] = f"G-{next_number}-{place}"
-    return replace(plan, entries=entries, allocations=allocations), names
-
-
-def _named(names: dict[str, str], name: str | None) -> str | None:
-    return names.get(name, name) if name is not None else None
-
-
-def _last_number(used: set[str], prefix: str) -> int:
-    pattern = re.compile(re.escape(prefix) + r"(\d+)")
-    return max((int(m[1]) for name in used if (m := pattern.fullmatch(name))), default=0)
 
 
 def posted_change(ledger: ClientState, number: int) -> Posted:

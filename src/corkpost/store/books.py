@@ -243,10 +243,10 @@ ALLOCATION_SEQUENCES = """
 """
 
 
-def sequences_of(connection: sqlite3.Connection, client_id: int) -> tuple[dict[str, int], ...]:
-    """Of the current transactions and allocations, by id: where they stand in the store."""
+def sequences_of(connection: sqlite3.Connection, client_id: int) -> dict[str, Mapping[str, int]]:
+    """Of the current transactions and allocations, by table and id: where they stand in the store."""
     named = {"client_id": client_id}
-    return (
-        dict(connection.execute(SEQUENCES, named).fetchall()),
-        dict(connection.execute(ALLOCATION_SEQUENCES, named).fetchall()),
-    )
+    return {
+        "transactions": dict(connection.execute(SEQUENCES, named).fetchall()),
+        "allocations": dict(connection.execute(ALLOCATION_SEQUENCES, named).fetchall()),
+    }
