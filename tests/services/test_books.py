@@ -4,17 +4,21 @@ import json
 import time
 from dataclasses import asdict, replace
 from io import BytesIO
+from sqlite3 import IntegrityError
 
 import pytest
 
 from corkpost.core.kinds import Entity
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.refusals import Refusal, UnknownName
+from corkpost.core.refusals import ChangedMeanwhile, Refusal, UnknownName
 from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.services import bank, books, desk, entries, jobs, overview, review, staff, store
 from corkpost.services.books import ClientOfOthers
 from corkpost.services.keeping_up import bring_up_to_date
+from corkpost.store import changes, parts
+from corkpost.store.changes import Content
+from corkpost.store.clients import all_clients
 from tests.builders import bill, day, posted
 from tests.formats.folders import put, small_books, write
 from tests.formats.test_books_folder import zipped
@@ -305,3 +309,88 @@ def test_new_accounts_and_names_count_and_the_old_rows_stay(office, tmp_path):
         "SELECT name FROM accounts WHERE code = '5200' ORDER BY change_number"
     ).fetchall()
     assert rows == [("fuel",), ("diesel",)]
+
+
+def bulk(place, client_code: str | None = None) -> list[int]:
+    """How many rows of each bulky table there are of clients that are not whole; of a client, if named."""
+    which = "NOT whole" if client_code is None else f"code = '{client_code}'"
+    return [
+        place.database.reading.execute(
+            f"SELECT COUNT(*) FROM {table} JOIN clients ON clients.id = client_id WHERE {which}"
+        ).fetchone()[0]
+        for table in ("transactions", "lines", "allocations")
+    ]
+
+
+def test_large_books_of_a_new_client_are_written_in_parts_that_nobody_sees(
+    office, tmp_path, monkeypatch
+):
+    """Between the parts others post; with the last of them all is there, as it was given."""
+    place, orla = office.place, office["OB"]
+    monkeypatch.setattr(books, "LINES_AT_ONCE", 4)
+    folder = write(small_books("LARGE"), tmp_path / "large")
+    seen = []
+
+    def between(progress: str) -> None:
+        if progress.endswith("lines written"):
+            seen.append((progress, sum(bulk(place)) > 0, [c.code for c in all_clients(reading)]))
+            if len(seen) == 2:
+                accrue(office)
+
+    reading = place.database.reading
+    books.take_in(place, orla, folder, between)
+    assert len(seen) > 3
+    assert all(hidden and codes == ["SMALL"] for _, hidden, codes in seen)
+    assert bulk(place) == [0, 0, 0]
+    made = small_books("LARGE").tables
+    assert place.ledger(orla, "LARGE").books.tables.transactions == made.transactions
+    assert place.ledger(orla, "LARGE").books.tables.allocations == made.allocations
+    assert store.verify(place).broken == ()
+    with pytest.raises(IntegrityError, match="never deleted"):
+        reading.execute("DELETE FROM lines WHERE client_id = (SELECT MAX(id) FROM clients)")
+
+
+def test_books_that_break_off_between_the_parts_leave_nothing(office, tmp_path, monkeypatch):
+    place, orla = office.place, office["OB"]
+    monkeypatch.setattr(books, "LINES_AT_ONCE", 4)
+    folder = write(small_books("LARGE"), tmp_path / "large")
+
+    def break_off(progress: str) -> None:
+        if progress.endswith("lines written"):
+            raise RuntimeError("the disk is full")
+
+    with pytest.raises(RuntimeError):
+        books.take_in(place, orla, folder, break_off)
+    assert bulk(place) == [0, 0, 0]
+    # Where the program itself was ended, what is left goes once nobody can be at it any more.
+    content = Content()
+    content.add_transactions(small_books("LARGE").tables.transactions, 1)
+    with place.database.writing() as connection:
+        left = parts.begin(connection, now=int(time.time()))
+        changes.write_bulk(connection, left, 1, content)
+    assert store.verify(place).broken == ()
+    books.take_in(place, orla, folder)
+    assert bulk(place)[0] == len(content.transactions)
+    with place.database.writing() as connection:
+        parts.hold(connection, left, now=0)
+    books.clear_away(place)
+    assert bulk(place) == [0, 0, 0]
+    assert bulk(place, "LARGE")[0] == len(content.transactions)
+    assert store.verify(place).broken == ()
+
+
+def test_two_who_take_in_the_same_new_client_at_once_make_one(office, tmp_path, monkeypatch):
+    place, orla = office.place, office["OB"]
+    monkeypatch.setattr(books, "LINES_AT_ONCE", 4)
+    folder = write(small_books("LARGE"), tmp_path / "large")
+    once: list[str] = []
+
+    def meanwhile(progress: str) -> None:
+        if progress.endswith("lines written") and not once:
+            once.append(progress)
+            books.take_in(place, orla, folder)
+
+    with pytest.raises(ChangedMeanwhile):
+        books.take_in(place, orla, folder, meanwhile)
+    assert bulk(place) == [0, 0, 0]
+    assert bulk(place, "LARGE")[0] == len(small_books("LARGE").tables.transactions)

@@ -220,6 +220,22 @@ class Content:
     def set_facts(self, facts: ClientFacts) -> None:
         self.facts = [facts_row(facts)]
 
+    def parts(self, lines: int) -> "Iterator[Content]":
+        """What comes by the ten thousand in parts of about so many lines, whole transactions in each."""
+        by_seq: dict[int, list[Row]] = {}
+        for row in self.lines:
+            by_seq.setdefault(row[0], []).append(row)
+        part = Content()
+        for posted in self.transactions:
+            part.transactions.append(posted)
+            part.lines += by_seq.get(posted[0], [])
+            if len(part.lines) >= lines:
+                yield part
+                part = Content()
+        yield part
+        for start in range(0, len(self.allocations), lines):
+            yield Content(allocations=self.allocations[start : start + lines])
+
     def digest(self, kept_order: Sequence[str] = ()) -> str:
         """SHA-256 over every row, table by table; a table without rows leaves no trace in it.
 
@@ -294,10 +310,13 @@ def append(
     head: ChangeHead,
     content: Content,
     content_digest: str | None = None,
+    *,
+    bulk_is_there: bool = False,
 ) -> int:
     """Write a change within the caller's write transaction; its number.
 
-    *content_digest* where it was computed before the write lock was taken.
+    *content_digest* where it was computed before the write lock was taken. *bulk_is_there*: its
+    transactions, lines and allocations were written in parts.
     """
     before, previous = last_change(connection, client_id)
     number = before + 1
@@ -325,16 +344,23 @@ def append(
             "digest": digest,
         },
     )
+    if not bulk_is_there:
+        write_bulk(connection, client_id, number, content)
     _write(connection, client_id, number, content)
     raise_revision(connection, client_id)
     return number
 
 
-def _write(connection: sqlite3.Connection, client: int, number: int, content: Content) -> None:
+def write_bulk(connection: sqlite3.Connection, client: int, number: int, content: Content) -> None:
+    """Write what comes by the ten thousand: each transaction's lines before it, in one go with it."""
     many = connection.executemany
     many(ADD_LINE, ((client, *row) for row in content.lines))
     many(ADD_TRANSACTION, ((client, row[0], number, *row[1:]) for row in content.transactions))
     many(ADD_ALLOCATION, ((client, row[0], number, *row[1:]) for row in content.allocations))
+
+
+def _write(connection: sqlite3.Connection, client: int, number: int, content: Content) -> None:
+    many = connection.executemany
     many(ADD_SUPERSEDED, ((client, *row, number) for row in content.superseded))
     many(ADD_ACCOUNT, ((client, row[0], number, *row[1:]) for row in content.accounts))
     many(ADD_PARTY, ((client, row[0], number, *row[1:]) for row in content.parties))

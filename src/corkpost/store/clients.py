@@ -13,12 +13,13 @@ from corkpost.core.periods import FinancialYear
 CLIENTS = """
     SELECT id, code, revision
     FROM clients
+    WHERE whole
     ORDER BY code
 """
 CLIENT = """
     SELECT id, code, revision
     FROM clients
-    WHERE code = :code
+    WHERE code = :code AND whole
 """
 ADD_CLIENT = """
     INSERT INTO clients (code) VALUES (:code)

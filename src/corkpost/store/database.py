@@ -26,6 +26,7 @@ class Database:
         self.path = folder / STORE
         self._threads = threading.local()
         self._opened: list[sqlite3.Connection] = []
+        self._writer = threading.Lock()
         self._migrate()
 
     @property
@@ -46,18 +47,25 @@ class Database:
     def writing(self) -> Iterator[sqlite3.Connection]:
         """One write transaction: committed whole at the end, or rolled back whole on any error."""
         connection = self.reading
-        connection.execute("BEGIN IMMEDIATE")
+        # Threads wait here for each other, and are woken at once; SQLite would have them look again and
+        # again, ever more seldom. Other processes it has wait in its way.
+        if not self._writer.acquire(timeout=BUSY_MILLISECONDS / 1000):
+            raise sqlite3.OperationalError("database is locked")
         try:
-            yield connection
-        except BaseException:
-            connection.execute("ROLLBACK")
-            raise
-        try:
-            connection.execute("COMMIT")
-        except BaseException:
-            # A deferred key that fails at commit leaves the transaction open.
-            connection.execute("ROLLBACK")
-            raise
+            connection.execute("BEGIN IMMEDIATE")
+            try:
+                yield connection
+            except BaseException:
+                connection.execute("ROLLBACK")
+                raise
+            try:
+                connection.execute("COMMIT")
+            except BaseException:
+                # A deferred key that fails at commit leaves the transaction open.
+                connection.execute("ROLLBACK")
+                raise
+        finally:
+            self._writer.release()
         self._threads.commits = self.commits + 1
 
     @property
