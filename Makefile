@@ -39,6 +39,7 @@ types: .venv/.stamp frontend/node_modules/.stamp ## write frontend/src/api/schem
 
 bench: setup ## speed, as ratios side by side in one run
 	$(PY) -m bench.import_speed
+	$(PY) -m bench.import_beside
 	$(PY) -m bench.check_speed
 	$(PY) -m bench.page_speed
 	$(PY) -m bench.posting_speed
