@@ -172,7 +172,7 @@ from corkpost.core.change import ChangeKind, Plan
 from corkpost.core.row_kinds.rates import Rate
 from corkpost.services import staff, store
 from corkpost.services.entries import undo
-from corkpost.services.posting import Deed, post
+from corkpost.services.posting import PostRequest, post
 from corkpost.services.workplace import Workplace
 from tests.builders import TODAY
 
@@ -186,12 +186,12 @@ def plan(rate):
 place = Workplace(Path(sys.argv[1]), TODAY)
 orla = staff.person_named(place, "OB")
 print(plan("1.08").digest != plan("1.09").digest)
-posted = post(place, orla, "SMALL", lambda _: plan("1.08"), Deed("the bank's"))
+posted = post(place, orla, "SMALL", lambda _: plan("1.08"), PostRequest("the bank's"))
 print([row.rate for row in posted.of("rates")], rates(place))
 place.close()
 place = Workplace(Path(sys.argv[1]), TODAY)
 print(rates(place))
-undo(place, orla, "SMALL", posted.number, Deed("wrong day"))
+undo(place, orla, "SMALL", posted.number, PostRequest("wrong day"))
 print(rates(place)[-1][2:] if rates(place) else None)
 place.close()
 place = Workplace(Path(sys.argv[1]), TODAY)
