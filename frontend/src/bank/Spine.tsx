@@ -6,8 +6,9 @@ import { PointCase } from './PointCase'
 import { type Picked, pickedSums, togglePicked, wantedOf } from './picked'
 import type { Reconciliation, SpineRow } from './queries'
 import { Row } from './Row'
-import type { Shown } from './Statement'
 import type { BankDeeds } from './useBankDeeds'
+
+export type Shown = 'all' | 'to settle' | 'not presented'
 
 interface SpineProps {
   state: Reconciliation

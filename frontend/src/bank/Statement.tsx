@@ -8,7 +8,7 @@ import { useKept } from '../ui/useKept'
 import { Finishing } from './Finishing'
 import { Printed } from './Printed'
 import { type BankAccount, type Reconciliation, reconciliationOptions } from './queries'
-import { Spine } from './Spine'
+import { type Shown, Spine } from './Spine'
 import { SumBar } from './SumBar'
 import { useBankDeeds } from './useBankDeeds'
 
@@ -20,7 +20,6 @@ interface StatementProps {
   onInHand: () => void
 }
 
-export type Shown = 'all' | 'to settle' | 'not presented'
 const SHOWN: Shown[] = ['all', 'to settle', 'not presented']
 
 /** One statement: the sum in words, the spine, and finishing it. */

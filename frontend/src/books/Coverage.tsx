@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
 import type { Schemas } from '../api/client'
 import { useClient } from '../frame/queries'
-import { useYearLabel } from '../frame/useSpan'
+import { useYearLabel } from '../frame/useYearLabel'
 import { longDayWords } from '../ledger/words'
 
 interface CoverageProps {

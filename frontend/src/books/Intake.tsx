@@ -1,6 +1,6 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { useClient } from '../frame/queries'
-import { useYearLabel } from '../frame/useSpan'
+import { useYearLabel } from '../frame/useYearLabel'
 import { Coverage } from './Coverage'
 import { Files } from './Files'
 import { intakeOptions } from './queries'

@@ -1,7 +1,7 @@
 import { DropdownMenu } from 'radix-ui'
 import { longDayWords } from '../ledger/words'
 import { useClient } from './queries'
-import { useYearLabel } from './useSpan'
+import { useYearLabel } from './useYearLabel'
 
 /** Whose books these are, and of which year: never to be mistaken. */
 export function ClientSwitch() {

@@ -8,7 +8,7 @@ import {
 import { useEffect, useRef } from 'react'
 import { answered, api, type Schemas } from '../api/client'
 import { useClientCode } from './useClientCode'
-import { useYearLabel } from './useSpan'
+import { useYearLabel } from './useYearLabel'
 
 export type Client = Schemas['ClientAnswer']
 export type Chart = Schemas['ChartAnswer']

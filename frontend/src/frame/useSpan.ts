@@ -8,22 +8,6 @@ export interface Span {
   isDefault: boolean
 }
 
-/** The year being looked at: none in the address means the one under review. */
-export function useYearLabel(): [string | null, (label: string) => void] {
-  const [search, setSearch] = useSearchParams()
-  return [
-    search.get('year'),
-    (label) =>
-      setSearch((old) => {
-        const next = new URLSearchParams(old)
-        next.set('year', label)
-        next.delete('from')
-        next.delete('to')
-        return next
-      }),
-  ]
-}
-
 /** The months being looked at. Kept in the address, so that a view can be bookmarked. */
 export function useSpan(): [Span, (span: { first: string; last: string } | null) => void] {
   const client = useClient()

@@ -1,8 +1,8 @@
 import { useMutation } from '@tanstack/react-query'
 import { answered, api } from '../api/client'
+import { AnswerNote } from '../frame/asking/AnswerNote'
 import { useClient, useRefreshClient } from '../frame/queries'
 import { ProblemNote } from '../ui/ProblemNote'
-import { AnswerNote } from './AnswerNote'
 import type { Answer, Query } from './queries'
 
 interface UnsortedProps {

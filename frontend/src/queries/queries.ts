@@ -1,8 +1,7 @@
 import { queryOptions } from '@tanstack/react-query'
 import { answered, api, type Schemas } from '../api/client'
 
-export type Query = Schemas['QueryAnswer']
-export type Answer = Schemas['AnswerAnswer']
+export type { Answer, Query } from '../frame/asking/AnswerNote'
 export type Board = Schemas['BoardAnswer']
 
 export function boardOptions(client: string) {

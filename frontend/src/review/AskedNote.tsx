@@ -1,9 +1,9 @@
 import { Link } from 'react-router'
+import type { Query } from '../frame/asking/AnswerNote'
+import { AnswerNote } from '../frame/asking/AnswerNote'
 import { useClient } from '../frame/queries'
 import { useSpanSearch } from '../frame/useSpan'
 import { dayWords } from '../ledger/words'
-import { AnswerNote } from '../queries/AnswerNote'
-import type { Query } from '../queries/queries'
 
 /** What the client was asked about a point, and what came back. */
 export function AskedNote({ query }: { query: Query }) {

@@ -2,7 +2,7 @@ import { Link } from 'react-router'
 import { useClient } from '../frame/queries'
 import { useSpan, useSpanSearch } from '../frame/useSpan'
 import { longDayWords } from '../ledger/words'
-import type { Showing } from './ReviewPage'
+import type { Showing } from './showing'
 
 interface NothingLeftProps {
   showing: Showing

@@ -2,7 +2,7 @@ import { type ReactNode, useEffect, useRef } from 'react'
 import { CertaintyPin } from '../ledger/CertaintyPin'
 import { amountWords } from '../ledger/words'
 import type { PointView } from './queries'
-import type { Order, Showing } from './ReviewPage'
+import type { Order, Showing } from './showing'
 
 /** Its points are settled one by one, beside their statement lines. */
 const IN_PLACE = 'The bank'

@@ -14,10 +14,8 @@ import { NothingLeft } from './NothingLeft'
 import { isSureOf, PointList } from './PointList'
 import { caseOptions, type PointView, pointsOptions } from './queries'
 import { movedSince, type Since, SinceLast } from './SinceLast'
+import type { Order, Showing } from './showing'
 import { TakeTogether } from './TakeTogether'
-
-export type Showing = 'open' | 'asked' | 'done'
-export type Order = 'amount' | 'certainty' | 'date'
 
 /** The points on the left, the case of one on the right. */
 export function ReviewPage() {

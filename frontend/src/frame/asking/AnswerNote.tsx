@@ -1,6 +1,9 @@
-import { useClientCode } from '../frame/useClientCode'
-import { dayWords } from '../ledger/words'
-import type { Answer } from './queries'
+import type { Schemas } from '../../api/client'
+import { dayWords } from '../../ledger/words'
+import { useClientCode } from '../useClientCode'
+
+export type Query = Schemas['QueryAnswer']
+export type Answer = Schemas['AnswerAnswer']
 
 /** What the client said, from whom and when, with its files. */
 export function AnswerNote({ answer }: { answer: Answer }) {
