@@ -15,13 +15,21 @@ on_host = click.option("--host", default="127.0.0.1", show_default=True)
 @on_port
 @on_host
 @click.option("--no-serve", is_flag=True, help="Only make it.")
+@click.option(
+    "--clients",
+    type=click.IntRange(min=0, max=999),
+    default=0,
+    help="Add small clients until there are so many: 300 make a few minutes' work.",
+)
 @pass_work
-def demo(work: Work, host: str, port: int, no_serve: bool) -> None:
+def demo(work: Work, host: str, port: int, no_serve: bool, clients: int) -> None:
     """Make the demo practice when it isn't there, and serve it."""
     from corkpost.demo import practice
 
     work.today = work.today or practice.TODAY
     practice.make(work.place, tell)
+    if clients:
+        practice.widen(work.place, clients, tell)
     for line in practice.SIGN_INS:
         click.echo(line)
     if not no_serve:

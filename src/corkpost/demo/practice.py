@@ -198,6 +198,16 @@ def make(
     find.catch_up(place)
 
 
+def widen(place: Workplace, count: int, tell: Callable[[str], None]) -> None:
+    """Add small clients until the practice has *count*; those that are there stay as they are."""
+    from corkpost.demo.many import add_clients
+
+    add_clients(place, staff.person_named(place, "OB"), count, tell)
+    tell("looking through the clients")
+    bring_up_to_date(place)
+    find.catch_up(place)
+
+
 def _bank_agreed(place: Workplace, person: Person, client: str, before: date) -> None:
     """The statements that end before that day are agreed and finished."""
     for one in bank.accounts(place, person, client)[0].statements:

@@ -42,7 +42,7 @@ from corkpost.store.review import Decision, decisions_of
 from corkpost.store.sign_off import SealRow, seals_of
 
 MOST_LEDGERS = 24
-MOST_TRANSACTIONS = 400_000
+MOST_TRANSACTIONS = 300_000
 """In all the books that are held: of large clients fewer are held than of small ones."""
 
 
