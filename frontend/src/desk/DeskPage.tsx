@@ -250,12 +250,14 @@ function inWords(rows: Row[]): string {
   const clients = rows.filter((row) => row.move === 'client').length
   const reviewers = rows.filter((row) => row.move === 'reviewer').length
   const broken = rows.filter((row) => row.seal === 'broken').length
+  const counting = rows.filter((row) => !row.current).length
   return [
     counted(rows.length, 'client'),
     ours > 0 && `${ours} ours to move`,
     clients > 0 && `${clients} waiting for a client`,
     reviewers > 0 && `${reviewers} for a reviewer`,
     broken > 0 && counted(broken, 'seal broken', 'seals broken'),
+    counting > 0 && `${counting} … as they stood last, being counted anew`,
   ]
     .filter(Boolean)
     .join(' · ')

@@ -34,6 +34,19 @@ export function usePosting<Asked>({
   const inspect = useInspect()
   const code = useClientCode()
   const key = useDeedKey()
+  function say(change: Change | null) {
+    if (!change) {
+      tell({ text: `${client}: handed in; nothing is posted before it is approved.` })
+      return
+    }
+    const first = change.entries[0]?.id ?? change.amendments[0]?.transaction
+    tell({
+      text: `${client}: change ${change.change} posted, ${postedWords(change)}.`,
+      action: first
+        ? { label: 'Show it', run: () => inspect({ kind: 'transaction', name: first }) }
+        : undefined,
+    })
+  }
   return useMutation({
     mutationFn: async (asked: Asked) => {
       const held = toHandIn?.(asked)
@@ -43,20 +56,16 @@ export function usePosting<Asked>({
     },
     onSuccess: async (change) => {
       key.done()
-      if (goesOn) onDone?.(change)
-      await refresh()
-      if (!goesOn) onDone?.(change)
-      if (!change) {
-        tell({ text: `${client}: handed in; nothing is posted before it is approved.` })
-        return
+      if (goesOn) {
+        // Said before what comes next can be acted on: nothing said later is covered by it.
+        say(change)
+        onDone?.(change)
       }
-      const first = change.entries[0]?.id ?? change.amendments[0]?.transaction
-      tell({
-        text: `${client}: change ${change.change} posted, ${postedWords(change)}.`,
-        action: first
-          ? { label: 'Show it', run: () => inspect({ kind: 'transaction', name: first }) }
-          : undefined,
-      })
+      await refresh()
+      if (!goesOn) {
+        onDone?.(change)
+        say(change)
+      }
     },
   })
 }
