@@ -6,6 +6,7 @@ from corkpost.core.refusals import Refusal
 from corkpost.services.background import Repeating, background_of
 from corkpost.services.keeping_up import keep_one
 from corkpost.store.find import behind
+from tests.practice import void_twin
 
 
 def test_a_deed_that_fails_is_tried_again_until_it_is_stopped(caplog):
@@ -37,3 +38,12 @@ def test_the_index_is_kept_up_and_mail_is_read_only_where_there_is_any(office):
     assert behind(office.place.database.reading) == []
     office.place.forget(office.place.ledger(office["IO"], "SMALL"))
     assert office.place.ledger(office["IO"], "SMALL").knows_points
+
+
+def test_a_client_that_was_just_opened_is_left_for_a_moment(office):
+    office.place.ledger(office["IO"], "SMALL")
+    assert not keep_one(office.place, patient=True)
+    assert keep_one(office.place)
+    # Once its checks were run, what follows goes on from them: that takes no time worth waiting for.
+    void_twin(office)
+    assert keep_one(office.place, patient=True)

@@ -18,10 +18,14 @@ AT_A_TIME = 1.0
 """Seconds after which others get their turn."""
 
 
+AFTER_OPENING = 2.0
+"""Seconds in which the pages of a client that was just opened have the machine to themselves."""
+
+
 def keep_up(place: Workplace, seconds: float = AT_A_TIME) -> None:
     """Bring up to date what is kept, first of the clients that are open, for about so long."""
     until = time.monotonic() + seconds
-    while keep_one(place) and time.monotonic() < until:
+    while keep_one(place, patient=True) and time.monotonic() < until:
         pass
 
 
@@ -31,10 +35,15 @@ def bring_up_to_date(place: Workplace) -> None:
         pass
 
 
-def keep_one(place: Workplace) -> bool:
-    """Bring what is kept of one client up to date; whether there was one to do."""
+def keep_one(place: Workplace, *, patient: bool = False) -> bool:
+    """Bring what is kept of one client up to date; whether there was one to do. *patient*: clients that
+    were just opened are left for later."""
     stale = _stale(place)
+    opened = time.monotonic() - AFTER_OPENING
     for ledger in place.open_ledgers():
+        if patient and ledger.read_at > opened and not ledger.goes_on:
+            stale.discard(ledger.client.id)
+            continue
         if ledger.client.id in stale or not ledger.has_run:
             # The next posting goes on from this run, and whoever posts need not wait for a whole one.
             ledger.checked()

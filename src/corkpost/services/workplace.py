@@ -4,6 +4,7 @@ import gc
 import hashlib
 import json
 import threading
+import time
 from collections import OrderedDict
 from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
@@ -78,6 +79,8 @@ class ClientState:
     queries: tuple[Query, ...] = ()
     kept_points: tuple[Point, ...] | None = None
     """What the checks found at this revision and day, where that was kept in the store."""
+    read_at: float = field(default_factory=time.monotonic, compare=False, repr=False)
+    """When it was read, by the clock of `time.monotonic`."""
     _runs: list[tuple[Point, ...]] = field(default_factory=list, compare=False, repr=False)
     _running: threading.Lock = field(default_factory=threading.Lock, compare=False, repr=False)
 
@@ -106,6 +109,11 @@ class ClientState:
         return bool(self._runs)
 
     @property
+    def goes_on(self) -> bool:
+        """Whether a run of these books would go on from one of those before them."""
+        return bool(self.books.kept.latest("checks were run"))
+
+    @property
     def knows_points(self) -> bool:
         """Whether the points are there without a run of all checks."""
         return self.kept_points is not None or self.has_run
@@ -114,7 +122,7 @@ class ClientState:
         """What a run of all checks finds; a second one waits for the first and takes what it found."""
         with self._running:
             if not self._runs:
-                goes_on = self.books.kept.latest("checks were run")
+                goes_on = self.goes_on
                 with _collector_resting():
                     self._runs.append(run_checks(self.check_run))
                 self.books.kept.put("checks were run", True)
