@@ -1,10 +1,11 @@
 """What is done by itself goes on after it went wrong."""
 
 import threading
+import time
 
 from corkpost.core.refusals import Refusal
 from corkpost.services.background import Repeating, background_of
-from corkpost.services.keeping_up import keep_one
+from corkpost.services.keeping_up import QUIET, keep_one
 from corkpost.store.find import behind
 from tests.practice import void_twin
 
@@ -46,4 +47,12 @@ def test_a_client_that_was_just_opened_is_left_for_a_moment(office):
     assert keep_one(office.place)
     # Once its checks were run, what follows goes on from them: that takes no time worth waiting for.
     void_twin(office)
+    assert keep_one(office.place, patient=True)
+    assert not keep_one(office.place)
+
+
+def test_clients_that_nobody_has_open_wait_until_nobody_asks(office):
+    office.place.asked_at = time.monotonic()
+    assert not keep_one(office.place, patient=True)
+    office.place.asked_at = time.monotonic() - QUIET
     assert keep_one(office.place, patient=True)

@@ -1,5 +1,6 @@
 """The application: the API under /api/, the pages everywhere else."""
 
+import time
 from pathlib import Path
 
 from flask import Flask, Response, send_from_directory
@@ -80,6 +81,11 @@ def create_app(place: Workplace) -> Flask:
     Compress(app)
     security.register(app, place.database.folder)
     problems.register(app, place.database)
+
+    @app.before_request
+    def somebody_asks() -> None:
+        place.asked_at = time.monotonic()
+
     for area in AREAS:
         app.register_blueprint(area.bp, url_prefix="/api")
     spec.register(app)

@@ -22,6 +22,10 @@ AFTER_OPENING = 2.0
 """Seconds in which the pages of a client that was just opened have the machine to themselves."""
 
 
+QUIET = 0.7
+"""So many seconds without a request, and nobody is waiting for a page."""
+
+
 def keep_up(place: Workplace, seconds: float = AT_A_TIME) -> None:
     """Bring up to date what is kept, first of the clients that are open, for about so long."""
     until = time.monotonic() + seconds
@@ -37,7 +41,7 @@ def bring_up_to_date(place: Workplace) -> None:
 
 def keep_one(place: Workplace, *, patient: bool = False) -> bool:
     """Bring what is kept of one client up to date; whether there was one to do. *patient*: clients that
-    were just opened are left for later."""
+    were just opened are left for later, and those that nobody has open until nobody asks for anything."""
     stale = _stale(place)
     opened = time.monotonic() - AFTER_OPENING
     for ledger in place.open_ledgers():
@@ -50,6 +54,8 @@ def keep_one(place: Workplace, *, patient: bool = False) -> bool:
             if ledger.client.id in stale:
                 _keep(place, ledger)
             return True
+    if patient and time.monotonic() - place.asked_at < QUIET:
+        return False
     for client in all_clients(place.database.reading):
         if client.id in stale:
             _keep(place, place.ledger_apart(client))

@@ -176,6 +176,8 @@ class Workplace:
         self._clock = clock or (lambda: datetime.now(UTC).replace(tzinfo=None))
         self.mail: Mail | None = None
         """The practice's mail server and mailbox; None where it has none."""
+        self.asked_at = 0.0
+        """When somebody asked for something last, by the clock of `time.monotonic`."""
         self.keeps_up = False
         """Whether what is kept is brought up to date behind: then nobody waits for it."""
         self.bank_address: str | None = None
