@@ -112,8 +112,10 @@ class Kept:
         """The rows that others stand in place of, as (before, now), where *rows* go on from *before*;
         None where they do not, or where they are more than FEW."""
         # Many indexes of the same rows ask one after the other: they are compared once.
-        if self._compared[0] is before and self._compared[1] is rows:
-            found: list[tuple[Row, Row]] | None = self._compared[2]
+        # Read at once: another thread may put its own there.
+        known, against, differing = self._compared
+        if known is before and against is rows:
+            found: list[tuple[Row, Row]] | None = differing
             return found
         found = None
         if len(rows) >= len(before):
