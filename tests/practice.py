@@ -7,6 +7,7 @@ from pathlib import Path
 from corkpost.core.books import Books
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
+from corkpost.core.states import StatedPoint
 from corkpost.services import books, entries, review, staff
 from corkpost.services.posting import PostRequest
 from corkpost.services.rights import Person
@@ -50,9 +51,7 @@ def take_in(place: Workplace, person: Person, made: Books, folder: Path) -> book
     return books.take_in(place, person, write(made, folder))
 
 
-def only_point(
-    office: Office, who: str = "IO", check: str = "duplicate-document"
-) -> review.StatedPoint:
+def only_point(office: Office, who: str = "IO", check: str = "duplicate-document") -> StatedPoint:
     found = review.points(office.place, office[who], "SMALL")
     (point,) = (one for one in found if one.point.check == check)
     return point

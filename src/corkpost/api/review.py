@@ -11,6 +11,7 @@ from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, Nothing, answers
 from corkpost.api.views import PreviewAnswer, SlipAnswer, period_name, preview_of, slip_answer
 from corkpost.core.books import Books
 from corkpost.core.points import Point
+from corkpost.core.states import StatedPoint
 from corkpost.core.usual import Usual
 from corkpost.formats.answers import ChangeAnswer, PointAnswer, change_answer, point_answer
 from corkpost.formats.shape import Shape
@@ -19,7 +20,7 @@ from corkpost.services import review as service
 from corkpost.services.approvals import points_waiting
 from corkpost.services.entries import Preview
 from corkpost.services.posting import PostRequest
-from corkpost.services.review import Prepared, StatedPoint
+from corkpost.services.review import Prepared
 from corkpost.services.workplace import ClientState, Posted
 from corkpost.store.approvals import Proposal
 

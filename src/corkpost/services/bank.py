@@ -23,8 +23,9 @@ from corkpost.core.matching.bank_look import BankLook, bank_look
 from corkpost.core.points import Level
 from corkpost.core.refusals import NoReason, NothingToDo, Refusal, UnknownName
 from corkpost.core.statements import Statement
+from corkpost.core.states import StatedPoint
 from corkpost.services.posting import PostRequest, post
-from corkpost.services.review import StatedPoint, stated_points
+from corkpost.services.review import stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store import statements as statement_store

@@ -8,10 +8,10 @@ from corkpost.core.explaining import Explained, ToldKind, explained, news, told_
 from corkpost.core.formatting import format_date
 from corkpost.core.points import Point, PointState
 from corkpost.core.refusals import Refusal
+from corkpost.core.states import point_of
 from corkpost.formats.bookkeeper_list import body_of, journals_csv
 from corkpost.formats.letters import letter
 from corkpost.services import mail, staff
-from corkpost.services.review import point_of
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import queries as query_store

@@ -10,9 +10,10 @@ from typing import NamedTuple
 from corkpost.core.bands import Band, Move, band_of, move_of
 from corkpost.core.points import PointState
 from corkpost.core.refusals import BadEntry, Refusal
+from corkpost.core.states import StatedPoint
 from corkpost.core.years import sign_off_day, year_under_review
 from corkpost.services.bank import agreed_in
-from corkpost.services.review import StatedPoint, at_stake, family_of, stated_points
+from corkpost.services.review import at_stake, family_of, stated_points
 from corkpost.services.rights import Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import desk as desk_store

@@ -1,6 +1,5 @@
 """Review: the points of a client, the case of one, putting it right or deciding about it."""
 
-import json
 from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
 from typing import NamedTuple
@@ -11,13 +10,12 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.change import Plan
 from corkpost.core.changed_facts import changes_since
 from corkpost.core.effect import Effect
-from corkpost.core.first_facts import are_facts_of
 from corkpost.core.periods import Period
-from corkpost.core.points import Family, Point, PointState, point_from
-from corkpost.core.queries import Query, later_day
+from corkpost.core.points import Family, Point, PointState
+from corkpost.core.queries import later_day
 from corkpost.core.refusals import BadEntry, ChangedMeanwhile, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
-from corkpost.core.seal import Decided
+from corkpost.core.states import DECIDED, StatedPoint, point_of, with_states
 from corkpost.core.t_pair import TAccount
 from corkpost.core.together import Taken, Together, together
 from corkpost.core.usual import Usual, usual_of
@@ -34,23 +32,6 @@ from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store import queries as query_store
 from corkpost.store.clients import raise_revision
-from corkpost.store.review import Decision
-
-
-class StatedPoint(NamedTuple):
-    """A point with its state and, where somebody decided, that decision. *changed*: its facts are
-    not what they were when it was decided, so it is open again."""
-
-    point: Point
-    state: PointState
-    decision: Decision | None
-    changed: bool = False
-    query: Query | None = None
-    """What the client was asked about it last."""
-
-    @property
-    def decided(self) -> Decided:
-        return Decided(self.point, self.state)
 
 
 class NothingPosted(Refusal):
@@ -87,40 +68,11 @@ class Case(NamedTuple):
     """The periods that somebody barred and that the person may have opened for one posting."""
 
 
-DECIDED = (PointState.LEFT, PointState.ASKED, PointState.WAIVED)
-
-
 def stated_points(ledger: ClientState) -> tuple[StatedPoint, ...]:
-    """Every point with its state: those found now, then those that a standing change corrected."""
-    asked = {query.point: query for query in ledger.queries if query.ended is None}
-    found = [
-        _stated(ledger, point, ledger.decisions.get(point.id), asked.get(point.id))
-        for point in ledger.points
-    ]
-    here = {point.id for point in ledger.points}
-    corrected = [
-        StatedPoint(point_of(decision.seen), PointState.CORRECTED, decision)
-        for decision in ledger.decisions.values()
-        if decision.state is PointState.CORRECTED and decision.point not in here
-    ]
-    corrected.sort(key=lambda one: one.decision.made_at if one.decision else "", reverse=True)
-    return (*found, *corrected)
-
-
-def _stated(
-    ledger: ClientState, point: Point, decision: Decision | None, query: Query | None
-) -> StatedPoint:
-    if decision is None or decision.state not in DECIDED:
-        return StatedPoint(point, PointState.OPEN, decision, query=query)
-    changed = not are_facts_of(point, decision.facts, ledger.books)
-    back = decision.state is PointState.ASKED and query is not None and query.is_back(ledger.today)
-    state = PointState.OPEN if changed or back else decision.state
-    return StatedPoint(point, state, decision, changed, query)
-
-
-def point_of(seen: str) -> Point:
-    """A point as it was kept with a decision."""
-    return point_from(json.loads(seen))
+    """Every point of the client with its state: those found now, then those that a standing change
+    corrected."""
+    books, queries = ledger.books, ledger.queries
+    return with_states(books, ledger.points, ledger.decisions, queries, ledger.today)
 
 
 def family_of(point: Point) -> Family:

@@ -26,6 +26,7 @@ from corkpost.core.seal import (
     seal_digest,
     sealed_balances,
 )
+from corkpost.core.states import Decision
 from corkpost.core.trial_balance import TrialBalance, digest_of, profit_of
 from corkpost.core.unadjusted import Schedule, unadjusted
 from corkpost.services.review import stated_points
@@ -36,7 +37,6 @@ from corkpost.store import sign_off as seal_store
 from corkpost.store.changes import last_change
 from corkpost.store.clients import raise_revision
 from corkpost.store.practice import practice_of
-from corkpost.store.review import Decision
 from corkpost.store.sign_off import SealRow
 
 

@@ -8,7 +8,8 @@ from typing import NamedTuple
 from corkpost.core.books import Books
 from corkpost.core.first_facts import are_facts_of
 from corkpost.core.points import PointState
-from corkpost.services.review import StatedPoint, stated_points
+from corkpost.core.states import StatedPoint
+from corkpost.services.review import stated_points
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 from corkpost.store import visits as store

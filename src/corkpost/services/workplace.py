@@ -30,6 +30,7 @@ from corkpost.core.points import CheckRun, Point, PointState
 from corkpost.core.queries import Query
 from corkpost.core.refusals import UnknownName
 from corkpost.core.seal import seal_digest
+from corkpost.core.states import Decision
 from corkpost.services.mail import Mail
 from corkpost.services.rights import May, Person
 from corkpost.store import clients as client_store
@@ -39,7 +40,7 @@ from corkpost.store.clients import ClientRow
 from corkpost.store.database import Database
 from corkpost.store.kept_points import kept_points
 from corkpost.store.queries import queries_of
-from corkpost.store.review import Decision, decisions_of
+from corkpost.store.review import decisions_of
 from corkpost.store.sign_off import SealRow, seals_of
 
 MOST_LEDGERS = 24

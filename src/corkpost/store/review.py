@@ -2,9 +2,9 @@
 
 import sqlite3
 from datetime import datetime
-from typing import NamedTuple
 
 from corkpost.core.points import PointState
+from corkpost.core.states import Decision
 
 DECISIONS = """
     SELECT point, state, reason, facts, seen, change_number, made_by, made_at
@@ -21,19 +21,6 @@ ADD_DECISION = """
     FROM decisions
     WHERE client_id = :client_id
 """
-
-
-class Decision(NamedTuple):
-    """*seen*: the point as it was seen, as JSON. *change*: the change that corrected it."""
-
-    point: str
-    state: PointState
-    reason: str
-    facts: str
-    seen: str
-    change: int | None
-    made_by: str
-    made_at: str
 
 
 def decisions_of(connection: sqlite3.Connection, client_id: int) -> dict[str, Decision]:
