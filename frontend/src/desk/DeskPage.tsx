@@ -257,7 +257,7 @@ function inWords(rows: Row[]): string {
     clients > 0 && `${clients} waiting for a client`,
     reviewers > 0 && `${reviewers} for a reviewer`,
     broken > 0 && counted(broken, 'seal broken', 'seals broken'),
-    counting > 0 && `${counting} … as they stood last, being counted anew`,
+    counting > 0 && `${counting} being counted`,
   ]
     .filter(Boolean)
     .join(' · ')

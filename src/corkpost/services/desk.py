@@ -133,7 +133,9 @@ def _summaries(place: Workplace, person: Person, clients: Iterable[ClientRow]) -
         row = kept.get(client.id)
         summary = from_json(row.content) if row else None
         current = row is not None and (row.revision, row.today) == (client.revision, place.today)
-        if summary is None or not (current or place.keeps_up):
+        # What was just done in a client that somebody has open shows at once: little of it is anew.
+        waits = place.keeps_up and not place.goes_on(client)
+        if summary is None or not (current or waits):
             ledger = place.ledger(person, client.code)
             summary, current = summarise(place, ledger), True
         found[client.id] = _Known(summary, current)

@@ -246,6 +246,12 @@ class Workplace:
             one for one in held if now.get(one.client.id) == one.client and one.today == self.today
         ]
 
+    def goes_on(self, client: ClientRow) -> bool:
+        """Whether the client is held and its checks were run, so that a run goes on from there."""
+        with self._lock:
+            known = self._ledgers.get(client.id)
+        return known is not None and known.today == self.today and known.goes_on
+
     def ledger_apart(self, client: ClientRow) -> ClientState:
         """The client's books for work that nobody waits for: read without a place among those that are
         held, which are people's."""
