@@ -267,6 +267,9 @@ def page(driver: webdriver.Chrome, place: Workplace, bank: BankServer) -> Iterat
         one.stop()
     server.close()
     server.task_dispatcher.shutdown()
+    # What the browser keeps open for its next request is not left to the collector.
+    for channel in list(server.active_channels.values()):
+        channel.close()
     mail.stop()
     served.close()
 

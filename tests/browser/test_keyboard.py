@@ -1,5 +1,6 @@
 """Where the focus is, which keys work after it, and that nothing is posted that was not seen."""
 
+import json
 from functools import partial
 
 import pytest
@@ -72,13 +73,20 @@ def test_a_new_entry_begins_at_its_first_field_and_enter_goes_on_to_the_lines(pa
     page.says("All postings")
 
 
-def test_a_draft_is_taken_up_where_it_lacks_something(page: Page):
+def test_a_draft_is_taken_up_where_it_lacks_something(page: Page, place):
     page.sign_in("IO")
     page.open("/clients/SALT/entries/new")
     page.fill("Reason, printed in the pack", "Rent of the slipway")
     page.fill("Account, line 1", "rent")
     page.keys(Keys.ENTER)
-    page.says("kept as a draft")
+    person = staff.person_named(place, "IO")
+
+    def is_kept_whole() -> bool:
+        kept = [json.loads(one.content) for one in entries.drafts(place, person, "SALT")]
+        mine = [one for one in kept if one["reason"] == "Rent of the slipway"]
+        return any(line["account"] for one in mine for line in one["lines"])
+
+    page.until(is_kept_whole, "the account in the draft that is kept")
     page.open("/clients/SALT/entries")
     page.press("button", "Rent of the slipway")
     focus_is_on(page, "Debit, line 1")

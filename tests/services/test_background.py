@@ -56,3 +56,12 @@ def test_clients_that_nobody_has_open_wait_until_nobody_asks(office):
     assert not keep_one(office.place, patient=True)
     office.place.asked_at = time.monotonic() - QUIET
     assert keep_one(office.place, patient=True)
+
+
+def test_a_client_that_can_not_be_read_stops_no_other(office):
+    with office.place.database.writing() as connection:
+        connection.execute("INSERT INTO clients (code) VALUES ('AAA')")
+    assert keep_one(office.place)
+    assert keep_one(office.place)
+    assert not keep_one(office.place)
+    assert office.place.ledger(office["IO"], "SMALL").knows_points

@@ -5,6 +5,7 @@ known last, with a word that it is.
 """
 
 import json
+import logging
 import time
 from dataclasses import asdict
 
@@ -14,6 +15,7 @@ from corkpost.store import desk as desk_store
 from corkpost.store.clients import all_clients, client_named
 from corkpost.store.kept_points import keep_points, with_fresh_points
 
+log = logging.getLogger(__name__)
 AT_A_TIME = 1.0
 """Seconds after which others get their turn."""
 
@@ -57,8 +59,13 @@ def keep_one(place: Workplace, *, patient: bool = False) -> bool:
     if patient and time.monotonic() - place.asked_at < QUIET:
         return False
     for client in all_clients(place.database.reading):
-        if client.id in stale:
-            _keep(place, place.ledger_apart(client))
+        if client.id in stale and client not in place.could_not_keep:
+            try:
+                _keep(place, place.ledger_apart(client))
+            except Exception:
+                # One that can't be read stops no other; it is tried again when something of it changes.
+                log.exception("what is kept of %s could not be brought up to date", client.code)
+                place.could_not_keep.add(client)
             return True
     return False
 

@@ -177,6 +177,8 @@ class Workplace:
         self._clock = clock or (lambda: datetime.now(UTC).replace(tzinfo=None))
         self.mail: Mail | None = None
         """The practice's mail server and mailbox; None where it has none."""
+        self.could_not_keep: set[ClientRow] = set()
+        """Clients, at a revision, of which what is kept could not be brought up to date."""
         self.asked_at = 0.0
         """When somebody asked for something last, by the clock of `time.monotonic`."""
         self.keeps_up = False
