@@ -16,6 +16,7 @@ from tests.browser.conftest import FLAGS, Page
 
 from corkpost.demo import practice
 from corkpost.services import review, sign_off, staff
+from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.workplace import Workplace
 
 TO = Path("docs/screenshots")
@@ -29,6 +30,7 @@ def signed_brig(place: Workplace) -> None:
         if stated.state == "open":
             review.decide(place, pell, "BRIG", stated.point.id, "leave", "agreed with the client")
     sign_off.sign_off(place, tomas, "BRIG", SIGNED, practice.STAFF["TV"][2])
+    bring_up_to_date(place)
 
 
 def browser(profile: str) -> webdriver.Chrome:

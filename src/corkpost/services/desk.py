@@ -134,7 +134,7 @@ def _summaries(place: Workplace, person: Person, clients: Iterable[ClientRow]) -
         summary = from_json(row.content) if row else None
         current = row is not None and (row.revision, row.today) == (client.revision, place.today)
         # What was just done in a client that somebody has open shows at once: little of it is anew.
-        waits = place.keeps_up and not place.goes_on(client)
+        waits = place.keeps_up and not place.runs_at_once(client)
         if summary is None or not (current or waits):
             ledger = place.ledger(person, client.code)
             summary, current = summarise(place, ledger), True
