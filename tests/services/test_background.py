@@ -4,8 +4,9 @@ import threading
 import time
 
 from corkpost.core.refusals import Refusal
+from corkpost.services import overview
 from corkpost.services.background import Repeating, background_of
-from corkpost.services.keeping_up import QUIET, keep_one
+from corkpost.services.keeping_up import QUIET, bring_up_to_date, keep_one
 from corkpost.store.find import behind
 from tests.practice import void_twin
 
@@ -65,3 +66,13 @@ def test_a_client_that_can_not_be_read_stops_no_other(office):
     assert keep_one(office.place)
     assert not keep_one(office.place)
     assert office.place.ledger(office["IO"], "SMALL").knows_points
+
+
+def test_a_client_opens_before_its_points_are_counted_and_they_come_by_themselves(office):
+    office.place.keeps_up = True
+    seen = overview.overview(office.place, office["IO"], "SMALL")
+    assert seen.open_points is None
+    assert {period.open_points for period in seen.periods} == {None}
+    bring_up_to_date(office.place)
+    seen = overview.overview(office.place, office["IO"], "SMALL")
+    assert seen.open_points == sum(period.open_points or 0 for period in seen.periods) > 0

@@ -664,6 +664,7 @@ class Books:
         return self.kept.by_key("by party", self.tables.transactions, _parties_in).get(code, ())
 
     def posted_on(self, day: date) -> tuple[Transaction, ...]:
+        """The transactions with that posting date, in the order of the books."""
         found = self.kept.by_key("by day", self.tables.transactions, lambda t: (t.posting_date,))
         return found.get(day, ())
 

@@ -47,6 +47,7 @@ class Kept:
         return self._latest.get(name)
 
     def put(self, name: str, value: object) -> None:
+        """Hand a value on under the name; whoever takes it up says itself what it was made of."""
         self._latest[name] = value
 
     def __reduce__(self) -> tuple[type["Kept"], tuple[()]]:

@@ -38,6 +38,7 @@ class _Made(NamedTuple):
 
 
 def sort_of(posted: Transaction) -> Sort:
+    """Of which sort a transaction is."""
     closing = posted.kind is TransactionKind.CLOSING
     return Sort(posted.change is None, posted.entry_kind, closing)
 

@@ -63,6 +63,7 @@ def with_fresh_points(connection: sqlite3.Connection, today: date) -> frozenset[
 def keep_points(
     connection: sqlite3.Connection, client: ClientRow, today: date, points: Iterable[Point]
 ) -> None:
+    """Keep what was found in the client at this revision, on this day."""
     content = json.dumps([point._asdict() for point in points], ensure_ascii=False)
     packed = zlib.compress(content.encode(), level=1)
     connection.execute(KEEP, {**_named(client, today), "content": packed})
