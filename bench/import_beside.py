@@ -12,7 +12,8 @@ from bench.practice_of_size import PASSWORD, TODAY
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind
 from corkpost.formats.books_folder.writing import write_books
-from corkpost.services import books, entries, staff
+from corkpost.services import acts, books, staff
+from corkpost.services.posting import PostRequest
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
@@ -78,7 +79,7 @@ def post(
         entry = EntryRequest(EntryKind.ADJUSTING, date(2026, 10, 31), reason, lines)
         begun = time.perf_counter()
         try:
-            entries.post_entry(place, person, client, entry)
+            acts.post(place, person, client, entry, PostRequest(""))
         except Exception as wrong:
             refused.append(repr(wrong))
         waits.append(time.perf_counter() - begun)

@@ -50,10 +50,12 @@ def main() -> None:
             timed(browser, what, address)
         case = browser.get(f"{C}/points/{points[0]['id']}").json
         first = case["prepared"][0]  # type: ignore[index]
-        body = {"route": first["route"], "settings": first["settings"], "reason": "measured"}
+        act = {"act": "point", "point": points[0]["id"]}
+        act |= {"route": first["route"], "settings": first["settings"]}
+        body = {"act": act, "reason": "measured"}
         body |= {"shown": first["preview"]["digest"], "key": "k" * 16}
         begun = time.perf_counter()
-        answer = browser.post(f"{C}/points/{points[0]['id']}/change", json=body)
+        answer = browser.post(f"{C}/acts", json=body)
         assert answer.status_code == 201, answer.text
         print(f"  {1000 * (time.perf_counter() - begun):7.0f}  posting a correction")
         timed(browser, "points after it", f"{C}/points")
@@ -77,8 +79,8 @@ def bank_speed(place: Workplace, partner: Person, browser: Any) -> None:
     timed(browser, "the first month's statement, nothing agreed", f"{where}?statement=1")
     for number in range(1, 13):
         begun = time.perf_counter()
-        body = {"statement": number, "likely": True, "key": f"agree {number:010d}"}
-        answer = browser.post(f"{where}/agree-sure", json=body)
+        act = {"act": "agree-sure", "account": bank.code, "statement": number, "likely": True}
+        answer = browser.post(f"{C}/acts", json={"act": act, "key": f"agree {number:010d}"})
         assert answer.status_code == 201, answer.text
         if number in (1, 12):
             took = time.perf_counter() - begun

@@ -65,10 +65,11 @@ def after_a_posting(browser: Any, number: int) -> float:
     points = [p for p in browser.get(f"{C}/points").json["points"] if p["state"] == "open"]
     point = next(p for p in points if p["check"] == "bill-paid-direct")
     way = browser.get(f"{C}/points/{point['id']}?at={AT}").json["prepared"][0]
-    body = {"route": way["route"], "settings": way["settings"], "reason": "measured"}
+    act = {"act": "point", "point": point["id"], "route": way["route"], "settings": way["settings"]}
+    body = {"act": act, "reason": "measured"}
     body |= {"shown": way["preview"]["digest"], "key": f"measured {number:08d}"}
     begun = time.perf_counter()
-    answer = browser.post(f"{C}/points/{point['id']}/change", json=body)
+    answer = browser.post(f"{C}/acts", json=body)
     assert answer.status_code == 201, answer.text
     left = [p for p in browser.get(f"{C}/points").json["points"] if p["state"] == "open"]
     assert browser.get(f"{C}/points/{left[0]['id']}?at={AT}").status_code == 200

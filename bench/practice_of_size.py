@@ -7,12 +7,14 @@ from typing import Any
 
 from bench.books_of_size import books_of
 from corkpost.api.app import create_app
+from corkpost.core.acts import AgreeSure
 from corkpost.core.kinds import AccountRole, StatementFormat
 from corkpost.core.points import Level
 from corkpost.core.refusals import NothingToDo
 from corkpost.demo.bank import BankHabit, banked
 from corkpost.formats.books_folder.writing import write_books
-from corkpost.services import bank, books, staff, statements
+from corkpost.services import acts, books, staff, statements
+from corkpost.services.posting import PostRequest
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
@@ -38,7 +40,8 @@ def busy_practice(folder: Path, transactions: int) -> tuple[Workplace, Person]:
     for number in range(1, 12):
         try:
             key = f"agree {number:010d}"
-            bank.agree_sure(place, partner, CLIENT, account.code, number, key, level=Level.LIKELY)
+            act = AgreeSure(account.code, number, Level.LIKELY)
+            acts.post(place, partner, CLIENT, act, PostRequest("", key=key))
         except NothingToDo:
             continue
     return place, partner

@@ -1,5 +1,6 @@
 """A practice at work, for tests of the store, the services and the API."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
@@ -8,7 +9,8 @@ from corkpost.core.books import Books
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
 from corkpost.core.states import StatedPoint
-from corkpost.services import books, entries, review, staff
+from corkpost.formats.acts import PointAct
+from corkpost.services import acts, books, review, staff
 from corkpost.services.posting import PostRequest
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Posted, Workplace
@@ -57,12 +59,21 @@ def only_point(office: Office, who: str = "IO", check: str = "duplicate-document
     return point
 
 
+def by_route(point: str, route: str, settings: Mapping[str, str]) -> PointAct:
+    """The act of putting a point right by a route."""
+    return PointAct(act="point", point=point, route=route, settings=dict(settings))
+
+
 def void_twin(office: Office, who: str = "IO", key: str | None = None) -> Posted:
     """Post the void of the second Reedwharf bill."""
     point = only_point(office, who).point.id
     post_request = PostRequest("one delivery, one bill", key=key)
-    return review.correct(
-        office.place, office[who], "SMALL", point, "void", {"transaction": "T3"}, post_request
+    return acts.post(
+        office.place,
+        office[who],
+        "SMALL",
+        by_route(point, "void", {"transaction": "T3"}),
+        post_request,
     )
 
 
@@ -82,7 +93,7 @@ def accrual(
 
 
 def accrue(office: Office, who: str = "IO", **entry: str | None) -> Posted:
-    return entries.post_entry(office.place, office[who], "SMALL", accrual(**entry))  # type: ignore[arg-type]
+    return acts.post(office.place, office[who], "SMALL", accrual(**entry), PostRequest(""))  # type: ignore[arg-type]
 
 
 def decide_the_rest(office: Office, who: str = "IO") -> None:

@@ -16,32 +16,34 @@ KEY = "k" * 16
 
 def void(desk, reason="one delivery", key=KEY):
     point = only_point(desk.office).point.id
-    body = {"route": "void", "settings": {"transaction": "T3"}}
-    shown = desk.of("IO").post(f"{CLIENT}/points/{point}/preview", json=body).json
-    posted = {**body, "reason": reason, "shown": shown["preview"]["digest"], "key": key}
-    return f"{CLIENT}/points/{point}/change", posted
+    settings = {"transaction": "T3"}
+    body = {"act": {"act": "point", "point": point, "route": "void", "settings": settings}}
+    shown = desk.of("IO").post(f"{CLIENT}/acts/preview", json=body).json
+    return f"{CLIENT}/acts", {**body, "reason": reason, "shown": shown["digest"], "key": key}
 
 
 def test_the_same_deed_under_its_key_is_done_once_and_another_under_it_is_refused(desk):
     address, body = void(desk)
     first, again = (desk.of("IO").post(address, json=body) for _ in range(2))
     assert (first.status_code, again.status_code) == (201, 201)
-    assert first.json["change"] == again.json["change"] == 2
+    assert first.json["change"]["change"] == again.json["change"]["change"] == 2
     other = desk.of("IO").post(address, json={**body, "shown": "another"})
     assert other.status_code == 409
     assert "Change 2 was posted under this key" in problem(other)["detail"]
 
 
 def test_an_account_and_a_party_under_one_key_are_two_deeds(desk):
-    party = {"name": "Kestrel", "kind": "supplier", "key": KEY}
-    assert desk.of("OB").post(f"{CLIENT}/parties", json=party).status_code == 201
-    other = desk.of("OB").post(f"{CLIENT}/parties", json={**party, "name": "Merlin"})
+    party = {"act": "party", "name": "Kestrel", "kind": "supplier"}
+    body = {"act": party, "key": KEY}
+    made = desk.of("OB").post(f"{CLIENT}/acts", json=body)
+    assert (made.status_code, made.json["change"]["parties"]) == (201, ["KESTREL"])
+    other = desk.of("OB").post(f"{CLIENT}/acts", json={**body, "act": {**party, "name": "Merlin"}})
     assert other.status_code == 409
 
 
 def test_what_fails_after_it_was_written_says_so(desk, monkeypatch):
     address, body = void(desk)
-    monkeypatch.setattr("corkpost.api.review.changed", lambda *_: 1 / 0)
+    monkeypatch.setattr("corkpost.api.acts.changed", lambda *_: 1 / 0)
     detail = problem(desk.of("IO").post(address, json=body))["detail"]
     assert "was written; only the answer failed" in detail
     monkeypatch.setattr("corkpost.api.entries.service.change_log", lambda *_: 1 / 0)
@@ -100,12 +102,12 @@ def test_the_next_year_is_opened_and_then_takes_entries(desk):
     client = desk.of("OB").get(CLIENT).json
     assert client["years_through"] == "2027-12-31"
     far = accrue_on("2028-03-31")
-    preview = desk.of("OB").post(f"{CLIENT}/entries/preview", json=far).json
+    preview = desk.of("OB").post(f"{CLIENT}/entries/reading", json=far).json
     assert "have a reviewer or partner open the year 2028" in preview["refused"]
     wrong = desk.of("OB").post(f"{CLIENT}/years", json={"label": "2029"})
     assert wrong.status_code == 404
     assert desk.of("OB").post(f"{CLIENT}/years", json={"label": "2028"}).status_code == 201
-    assert desk.of("OB").post(f"{CLIENT}/entries/preview", json=far).json["preview"]
+    assert desk.of("OB").post(f"{CLIENT}/entries/reading", json=far).json["preview"]
     assert store.verify(desk.office.place).broken == ()
 
 

@@ -63,7 +63,8 @@ def test_the_first_visit_tells_nothing_and_a_look_for_answers_needs_a_mailbox(de
 
 def test_two_parties_are_made_one_as_it_was_shown_and_the_other_name_is_known(desk):
     browser = desk.of("IO")
-    shown = sent(browser, f"{C}/parties/S2/merging/preview", {"other": "S1"})
+    act = {"act": "merge", "party": "S2", "other": "S1"}
+    shown = sent(browser, f"{C}/acts/preview", {"act": act})
     assert shown["merges"] == [
         {
             "party": "S1",
@@ -74,8 +75,8 @@ def test_two_parties_are_made_one_as_it_was_shown_and_the_other_name_is_known(de
         }
     ]
     assert shown["effect"]["accounts"] == []
-    body = {"other": "S1", "reason": "one firm", "shown": shown["digest"], "key": "k" * 16}
-    change = sent(browser, f"{C}/parties/S2/merging", body, 201)
+    body = {"act": act, "reason": "one firm", "shown": shown["digest"], "key": "k" * 16}
+    change = sent(browser, f"{C}/acts", body, 201)["change"]
     assert change["merges"] == shown["merges"]
     party = got(browser, f"{C}/parties/S2?first=2026-01-01&last=2026-12-31")
     assert "Reedwharf" in party["also"]

@@ -7,7 +7,18 @@ from tests.api.test_pages_work import got, posted
 from tests.builders import CODES
 from tests.services.test_bank import CARD, FEE, REEDWHARF, SCHOOL, statement
 
-B = f"/api/clients/SMALL/bank/{CODES['bank']}"
+C = "/api/clients/SMALL"
+BANK = CODES["bank"]
+B = f"{C}/bank/{BANK}"
+SURE = {"act": "agree-sure", "account": BANK, "statement": 1, "likely": True}
+
+
+def agree(group):
+    return {"act": "agree", "account": BANK, "groups": [group]}
+
+
+def apart(groups):
+    return {"act": "apart", "account": BANK, "groups": groups}
 
 
 def take_in(browser, *lines, name="half.xml", **more):
@@ -41,20 +52,20 @@ def test_a_statement_from_the_file_to_the_finished_list(desk):
     assert take_in(ines, REEDWHARF, SCHOOL, CARD, name="again.xml")[0]["already"] == 3
     found = got(ines, B)
     assert (found["sum"]["difference"], found["sure"], found["unagreed"]) == ("-158.30", 2, 3)
-    change = posted(ines, f"{B}/agree-sure", {"statement": 1, "likely": True, "key": key(1)})
+    change = posted(ines, f"{C}/acts", {"act": SURE, "key": key(1)})["change"]
     assert (change["agreed"], change["entries"]) == (3, [])
     assert {kind for kind, _, lines in shape(ines) if lines} == {"agreed"}
     groups = [row["group"] for row in got(ines, B)["rows"] if row["group"]]
-    apart = posted(ines, f"{B}/apart", {"groups": groups[:1], "key": key(2)})
-    assert apart["taken_apart"] == 1
+    change = posted(ines, f"{C}/acts", {"act": apart(groups[:1]), "key": key(2)})["change"]
+    assert change["taken_apart"] == 1
     answer = ines.post(f"{B}/finish", json={"statement": 1})
     assert (answer.status_code, answer.json["title"]) == (
         422, "This reconciliation can't be finished",
     )  # fmt: skip
-    posted(ines, f"{B}/agree-sure", {"statement": 1, "likely": True, "key": key(3)})
+    posted(ines, f"{C}/acts", {"act": SURE, "key": key(3)})
     assert posted(ines, f"{B}/finish", {"statement": 1}, 200) == {"done": True}
     assert got(ines, f"{B}?statement=1")["finished"]
-    answer = ines.post(f"{B}/apart", json={"groups": groups[1:2], "key": key(4)})
+    answer = ines.post(f"{C}/acts", json={"act": apart(groups[1:2]), "key": key(4)})
     assert answer.json["title"] == "A finished reconciliation fixes that"
     posted(desk.of("TV"), f"{B}/reopen", {"statement": 1, "reason": "a line was missed"}, 200)
     (history,) = got(ines, f"{B}?statement=1")["history"]
@@ -71,15 +82,15 @@ def test_the_second_of_two_people_is_told_what_the_first_agreed(desk):
         "entries": [[e["transaction"], e["line"]] for e in row["entries"]],
         "lines": [x["ref"] for x in row["lines"]],
     }
-    posted(tomas, f"{B}/agree", {"groups": [wanted], "key": key(1)})
+    posted(tomas, f"{C}/acts", {"act": agree(wanted), "key": key(1)})
     # Sent once more by the same hand it is done once; the other hand is told.
-    posted(tomas, f"{B}/agree", {"groups": [wanted], "key": key(1)})
-    answer = ines.post(f"{B}/agree", json={"groups": [wanted], "key": key(2)})
+    posted(tomas, f"{C}/acts", {"act": agree(wanted), "key": key(1)})
+    answer = ines.post(f"{C}/acts", json={"act": agree(wanted), "key": key(2)})
     assert answer.status_code == 422
     assert "is agreed already: take that apart first" in answer.json["detail"]
     assert len(got(ines, "/api/clients/SMALL/changes")["changes"]) == 3
     # What Ines goes on to agree leaves his as it is.
-    posted(ines, f"{B}/agree-sure", {"statement": 1, "likely": True, "key": key(3)})
+    posted(ines, f"{C}/acts", {"act": SURE, "key": key(3)})
     agreed = [kind for kind, _, lines in shape(tomas) if kind == "agreed" and lines]
     assert len(agreed) == 3
 
@@ -87,16 +98,15 @@ def test_the_second_of_two_people_is_told_what_the_first_agreed(desk):
 def test_a_line_recorded_by_one_is_not_recorded_again_by_the_other(desk):
     ines, tomas = desk.of("IO"), desk.of("TV")
     take_in(ines, REEDWHARF, SCHOOL, CARD, FEE, last=date(2026, 6, 30))
-    posted(ines, f"{B}/agree-sure", {"statement": 1, "likely": True, "key": key(1)})
+    posted(ines, f"{C}/acts", {"act": SURE, "key": key(1)})
     found = got(ines, "/api/clients/SMALL/points")["points"]
     point = next(one for one in found if one["check"] == "bank-missing")
-    where = f"/api/clients/SMALL/points/{point['id']}"
     settings = {"account": CODES["charges"]}
-    asked = {"route": "record-missing", "settings": settings}
-    shown = posted(tomas, f"{where}/preview", asked, 200)["preview"]
-    body = {**asked, "reason": "the bank's fee", "shown": shown["digest"]}
-    posted(tomas, f"{where}/change", {**body, "key": key(2)})
-    answer = ines.post(f"{where}/change", json={**body, "key": key(3)})
+    act = {"act": "point", "point": point["id"], "route": "record-missing", "settings": settings}
+    shown = posted(tomas, f"{C}/acts/preview", {"act": act}, 200)
+    body = {"act": act, "reason": "the bank's fee", "shown": shown["digest"]}
+    posted(tomas, f"{C}/acts", {**body, "key": key(2)})
+    answer = ines.post(f"{C}/acts", json={**body, "key": key(3)})
     assert answer.status_code == 409
     assert "Somebody put this right" in answer.json["detail"]
     assert got(ines, f"{B}?statement=1")["sum"]["difference"] == "0.00"

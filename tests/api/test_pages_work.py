@@ -94,16 +94,14 @@ def test_a_point_is_opened_previewed_and_posted_as_it_was_shown(desk):
     }
     before = got(browser, f"{C}/figures?at={AT}")
     body = {
-        "route": "void",
-        "settings": first["settings"],
+        "act": void(case["point"]["id"], **first["settings"]),
         "reason": first["reason"],
         "shown": first["preview"]["digest"],
         "key": "k" * 16,
     }
-    address = f"{C}/points/{case['point']['id']}/change"
-    change = posted(browser, address, body)
+    change = posted(browser, f"{C}/acts", body)["change"]
     assert [entry["id"] for entry in change["entries"]] == ["C-2026-1"]
-    assert posted(browser, address, body) == change
+    assert posted(browser, f"{C}/acts", body)["change"] == change
     after = got(browser, f"{C}/figures?at={AT}")
     assert (before["profit"], after["profit"]) == (
         effect["profit"]["before"],
@@ -126,13 +124,12 @@ def test_a_post_on_books_that_moved_is_a_conflict_and_posts_nothing(desk):
     browser_tv.put(f"{C}/periods/2026-04-05", json={"state": "barred", "reason": "returned"})
     first = case["prepared"][0]
     body = {
-        "route": "void",
-        "settings": first["settings"],
+        "act": void(case["point"]["id"], **first["settings"]),
         "reason": "x",
         "shown": first["preview"]["digest"],
         "key": "k" * 16,
     }
-    answer = browser.post(f"{C}/points/{case['point']['id']}/change", json=body)
+    answer = browser.post(f"{C}/acts", json=body)
     assert (answer.status_code, "Nothing was posted" in answer.json["detail"]) == (409, True)
     assert point(desk)["state"] == "open"
 
@@ -162,16 +159,18 @@ def test_the_profit_part_s_year_can_be_chosen_in_a_preview(desk, tmp_path):
     take_in(desk.office.place, desk.office["OB"], books, tmp_path / "late")
     browser = desk.of("OB")
     (found,) = got(browser, "/api/clients/TEST/points")["points"]
-    address = f"/api/clients/TEST/points/{found['id']}/preview"
-    this_year = posted(browser, address, {"route": "void"}, 200)["preview"]
+    address = "/api/clients/TEST/acts/preview"
+    this_year = posted(browser, address, {"act": void(found["id"])}, 200)
     assert this_year["earlier_year"] is True
-    prior = posted(browser, address, {"route": "void", "settings": {"profit": "prior-year"}}, 200)[
-        "preview"
-    ]
+    prior = posted(browser, address, {"act": void(found["id"], profit="prior-year")}, 200)
     assert {line["name"] for line in this_year["entries"][0]["lines"]} == {"fuel", "payables"}
     assert {line["name"] for line in prior["entries"][0]["lines"]} == {"capital", "payables"}
-    answer = browser.post(address, json={"route": "void", "settings": {"profit": "next-year"}})
+    answer = browser.post(address, json={"act": void(found["id"], profit="next-year")})
     assert (answer.status_code, "'next-year'" in answer.json["detail"]) == (404, True)
+
+
+def void(point, **settings):
+    return {"act": "point", "point": point, "route": "void", "settings": settings}
 
 
 BLANK = {"account": "", "party": "", "debit": "", "credit": "", "tax_code": "", "tax": "none", "text": "", "dimensions": ""}  # fmt: skip
@@ -194,7 +193,7 @@ WHOLE = entry(
 
 
 def compose(browser, keyed):
-    return posted(browser, f"{C}/entries/preview", {"entry": keyed, "near": AT}, 200)
+    return posted(browser, f"{C}/entries/reading", {"entry": keyed, "near": AT}, 200)
 
 
 def test_the_composer_is_told_what_it_comes_to_while_one_is_keying(shared_desk):
@@ -228,13 +227,12 @@ def test_an_entry_is_posted_with_its_mirror_and_its_draft_goes(desk):
     ]
     assert browser.put(f"{C}/drafts/abc123", json={"content": WHOLE}).json == {"id": "abc123"}
     body = {
-        "entry": WHOLE,
-        "near": AT,
+        "act": {"act": "entry", "entry": WHOLE, "near": AT},
         "shown": whole["preview"]["digest"],
         "key": "k" * 16,
         "draft": "abc123",
     }
-    change = posted(browser, f"{C}/entries", body)
+    change = posted(browser, f"{C}/acts", body)["change"]
     assert [row["id"] for row in change["entries"]] == ["A-2026-1", "R-2026-1"]
     assert got(browser, f"{C}/drafts") == {"drafts": []}
     rows = got(browser, f"{C}/transactions?ours=true")["rows"]
@@ -242,9 +240,8 @@ def test_an_entry_is_posted_with_its_mirror_and_its_draft_goes(desk):
         "A-2026-1": "2026-11-01",
         "R-2026-1": None,
     }
-    answer = browser.post(
-        f"{C}/entries", json={**body, "key": "j" * 16, "entry": {**WHOLE, "lines": []}}
-    )
+    empty = {"act": "entry", "entry": {**WHOLE, "lines": []}, "near": AT}
+    answer = browser.post(f"{C}/acts", json={**body, "key": "j" * 16, "act": empty})
     assert (answer.status_code, answer.json["faults"]) == (
         422,
         ["An entry has at least two lines."],
@@ -254,21 +251,25 @@ def test_an_entry_is_posted_with_its_mirror_and_its_draft_goes(desk):
 def test_a_change_is_taken_back_after_its_preview(desk):
     browser = desk.of("IO")
     whole = compose(browser, WHOLE)
-    posted(
-        browser,
-        f"{C}/entries",
-        {"entry": WHOLE, "near": AT, "shown": whole["preview"]["digest"], "key": "k" * 16},
-    )
-    preview = posted(browser, f"{C}/changes/2/undo/preview", {}, 200)
-    body = {"reason": "billed after all", "shown": preview["digest"], "key": "u" * 16}
-    posted(browser, f"{C}/changes/2/undo", body)
+    keyed = {"act": "entry", "entry": WHOLE, "near": AT}
+    shown = whole["preview"]["digest"]
+    posted(browser, f"{C}/acts", {"act": keyed, "shown": shown, "key": "k" * 16})
+    back = {"act": {"act": "undo", "number": 2}}
+    preview = posted(browser, f"{C}/acts/preview", back, 200)
+    body = {**back, "reason": "billed after all", "shown": preview["digest"], "key": "u" * 16}
+    posted(browser, f"{C}/acts", body)
     changes = got(browser, f"{C}/changes")["changes"]
     assert [(row["number"], row["kind"], row["undone_by"]) for row in changes] == [
         (3, "undo", None),
         (2, "entry", 3),
         (1, "import", None),
     ]
-    assert browser.post(f"{C}/changes/2/undo", json={**body, "key": "v" * 16}).status_code == 409
+    assert browser.post(f"{C}/acts", json={**body, "key": "v" * 16}).status_code == 409
+
+
+def by_hand(route, transaction, items=(), **settings):
+    picked = {"route": route, "transaction": transaction, "items": list(items)}
+    return {"act": "by-hand", **picked, "settings": settings}
 
 
 def test_postings_are_listed_opened_and_corrected_by_hand(desk):
@@ -276,17 +277,14 @@ def test_postings_are_listed_opened_and_corrected_by_hand(desk):
     found = got(browser, f"{C}/transactions?q=246&first=2026-01-01&last={AT}")
     assert (found["count"], found["debits"], len(found["rows"])) == (3, "738.00", 3)
     detail = got(browser, f"{C}/transactions/T5")
-    assert (detail["open"][0]["open"], detail["by_hand"]) == (
+    assert (detail["open"][0]["open"], [way["route"] for way in detail["by_hand"]]) == (
         "-100.00",
         ["allocate", "move-allocation", "reverse-payment", "to-owner", "void", "amend-reference"],
     )  # fmt: skip
-    body = {"route": "allocate", "transaction": "T5", "items": ["T4=60.00"]}
-    preview = posted(browser, f"{C}/by-hand/preview", body, 200)
-    change = posted(
-        browser,
-        f"{C}/by-hand",
-        {**body, "reason": "part", "shown": preview["digest"], "key": "k" * 16},
-    )
+    body = {"act": by_hand("allocate", "T5", ["T4=60.00"])}
+    preview = posted(browser, f"{C}/acts/preview", body, 200)
+    body |= {"reason": "part", "shown": preview["digest"], "key": "k" * 16}
+    change = posted(browser, f"{C}/acts", body)["change"]
     assert change["allocations"][0]["amount"] == "60.00"
     assert got(browser, f"{C}/transactions/T4")["settled"][0]["other"] == "T5"
     hits = got(browser, "/api/find?q=reedw&client=SMALL")
@@ -295,14 +293,11 @@ def test_postings_are_listed_opened_and_corrected_by_hand(desk):
 
 def test_words_are_amended_and_the_amendment_is_taken_back(desk):
     browser = desk.of("IO")
-    body = {"route": "amend-reference", "transaction": "T3", "settings": {"reference": "RW-0118"}}
-    preview = posted(browser, f"{C}/by-hand/preview", body, 200)
+    body = {"act": by_hand("amend-reference", "T3", reference="RW-0118")}
+    preview = posted(browser, f"{C}/acts/preview", body, 200)
     assert (preview["entries"], preview["effect"]["accounts"]) == ([], [])
-    change = posted(
-        browser,
-        f"{C}/by-hand",
-        {**body, "reason": "keyed wrongly", "shown": preview["digest"], "key": "k" * 16},
-    )
+    body |= {"reason": "keyed wrongly", "shown": preview["digest"], "key": "k" * 16}
+    change = posted(browser, f"{C}/acts", body)["change"]
     assert (
         change["amendments"]
         == preview["amendments"]
@@ -310,7 +305,7 @@ def test_words_are_amended_and_the_amendment_is_taken_back(desk):
     )
     (trail,) = got(browser, f"{C}/transactions/T3")["amendments"]
     assert (trail["by"], trail["reason"], trail["change"]) == ("IO", "keyed wrongly", 2)
-    back = posted(browser, f"{C}/changes/2/undo/preview", {}, 200)
+    back = posted(browser, f"{C}/acts/preview", {"act": {"act": "undo", "number": 2}}, 200)
     assert back["amendments"][0]["after"] == "RW 117"
 
 
@@ -478,16 +473,15 @@ def test_takings_are_read_previewed_and_posted_and_what_is_in_hand_is_listed(des
         f"{C}/takings/file", data=b"date,number,cash,card\n2026-09-04,Z1,412.40,0\n"
     )
     days = till.json["days"]
-    body = {"days": days, "sales": CODES["sales"], "tax_code": "S23", "at": AT}
-    preview = posted(browser, f"{C}/takings/preview", body, 200)
+    act = {"act": "takings", "days": days, "sales": CODES["sales"], "tax_code": "S23"}
+    preview = posted(browser, f"{C}/acts/preview", {"act": act, "at": AT}, 200)
     assert preview["entries"][0]["kind"] == "takings"
     post_request = {"reason": preview["reason"], "shown": preview["digest"], "key": "k" * 16}
-    posted(browser, f"{C}/takings", {**body, **post_request})
+    posted(browser, f"{C}/acts", {"act": act, **post_request})
     held = got(browser, f"{C}/in-hand")
     assert (held["total"], held["receipts"][0]["days"]) == ("412.40", 73)
-    wrong = browser.post(
-        f"{C}/takings/preview", json={**body, "days": [{"day": AT, "cash": "ten"}]}
-    )
+    ten = {**act, "days": [{"day": AT, "cash": "ten"}]}
+    wrong = browser.post(f"{C}/acts/preview", json={"act": ten})
     assert (wrong.status_code, "2026-10-31, cash" in wrong.text) == (422, True)
-    again = browser.post(f"{C}/takings/preview", json=body)
+    again = browser.post(f"{C}/acts/preview", json={"act": act})
     assert "Z1 was taken in before" in again.json["detail"]

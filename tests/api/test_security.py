@@ -1,10 +1,12 @@
 """Every route with nobody, with the wrong client, with the wrong role; sessions, limits, headers."""
 
 import re
+from typing import Any, get_args
 
 import pytest
 
 from corkpost.api.security import SECRET
+from corkpost.formats.acts import AnyAct
 from corkpost.services import staff
 from tests.practice import PASSWORD, decide_the_rest
 
@@ -40,22 +42,32 @@ ENTRY = {
     "reason": "x",
     "lines": [LINE, {**LINE, "account": "2210", "debit": "", "credit": "1"}],
 }
-CORRECTION = {"route": "void", "settings": {}, "reason": "x", "shown": "x", "key": "k" * 16}
-SOLD = {"days": [{"day": "2026-09-04", "cash": "1"}], "sales": "4000"}
-BODIES = {
-    "/points/<point>/preview": {"route": "void"},
-    "/points/<point>/change": CORRECTION,
-    "/points-together/preview": {"points": ["p-0"]},
-    "/points-together": {"points": ["p-0"], "reason": "x", "shown": "x", "key": "k" * 16},
+ACTS = [
+    {"act": "point", "point": "p-0", "route": "void", "settings": {}},
+    {"act": "together", "points": ["p-0"]},
+    {"act": "by-hand", "route": "void", "transaction": "T1", "items": [], "settings": {}},
+    {"act": "entry", "entry": ENTRY, "near": "2026-10-31"},
+    {"act": "undo", "number": 2},
+    {"act": "own-pocket", "day": "2026-10-01", "gross": "24.60", "account": "6100"},
+    {"act": "takings", "days": [{"day": "2026-09-04", "cash": "1"}], "sales": "4000"},
+    {"act": "sharing", "day": "2026-10-31"},
+    {"act": "merge", "party": "S1", "other": "S2"},
+    {"act": "chart", "accounts": [{"account": "5200", "role": "repairs"}]},
+    {"act": "account", "code": "5299", "name": "Ropes", "type": "expense"},
+    {"act": "party", "name": "Gull Roofing", "kind": "supplier"},
+    {"act": "agree", "account": "1100", "groups": [{"entries": [["T2", 2]], "lines": []}]},
+    {"act": "agree-sure", "account": "1100", "statement": 1},
+    {"act": "apart", "account": "1100", "groups": ["g1"]},
+]
+BODIES: dict[str, Any] = {
+    "/acts/preview": {"act": ACTS[0]},
+    "/acts": {"act": ACTS[0], "reason": "x", "shown": "x", "key": "k" * 16},
+    "/points-together": {"points": ["p-0"]},
+    "/entries/reading": {"entry": ENTRY, "near": "2026-10-31"},
+    "/sharing": {"day": "2026-10-31"},
     "/points/<point>/decision": {"route": "leave", "reason": "x"},
     "/points/<point>/reopening": {"reason": "x"},
-    "/by-hand/preview": {"route": "void", "transaction": "T1"},
-    "/by-hand": {**CORRECTION, "transaction": "T1"},
-    "/entries/preview": {"entry": ENTRY, "near": "2026-10-31"},
-    "/entries": {"entry": ENTRY, "near": "2026-10-31", "shown": "x", "key": "k" * 16},
     "/drafts/<draft>": {"content": {}},
-    "/changes/<int:number>/undo/preview": {},
-    "/changes/<int:number>/undo": {"reason": "x", "shown": "x", "key": "k" * 16},
     "/sign-off": {"at": "2026-10-31", "shown": "x", "password": "x"},
     "/reopening": {"first_day": "2026-10-31", "reason": "x"},
     "/periods/<day>": {"state": "held", "reason": "x"},
@@ -64,15 +76,6 @@ BODIES = {
     "/api/statements": {"clients": ["SMALL"]},
     "/api/checks": {"clients": ["SMALL"]},
     "/api/desk/assign": {"clients": ["SMALL"], "staff": "PH"},
-    "/accounts/preview": {"accounts": [{"account": "5200", "role": "repairs"}]},
-    "/accounts": {
-        "accounts": [{"account": "5200", "role": "repairs"}],
-        "reason": "x", "shown": "x", "key": "k" * 16,
-    },
-    "/accounts/new": {"code": "5299", "name": "Ropes", "type": "expense", "key": "k" * 16},
-    "/parties": {"name": "Gull Roofing", "kind": "supplier", "key": "k" * 16},
-    "/parties/<party>/merging/preview": {"other": "S2"},
-    "/parties/<party>/merging": {"other": "S2", "reason": "x", "shown": "x", "key": "k" * 16},
     "/contact": {"name": "Mara Salt", "email": "mara@salt.example"},
     "/queries": {"question": "x", "transactions": ["T1"]},
     "/queries/<int:number>/wording": {"text": "x"},
@@ -81,25 +84,10 @@ BODIES = {
     "/queries/letter": {"queries": [1]},
     "/queries/sending": {"queries": [1]},
     "/transactions/<transaction>/receipt": {"method": "cash"},
-    "/proposals": {
-        "act": {"act": "undo", "number": 2}, "reason": "x", "shown": "x",
-    },
     "/proposals/<int:number>/approval": {"shown": "x", "key": "k" * 16},
     "/proposals/<int:number>/return": {"remark": "x"},
     "/bookkeeper": {"changes": [2]},
     "/statements/set-aside": {"change": 1, "reason": "x"},
-    "/own-pocket/preview": {"day": "2026-10-01", "gross": "24.60", "account": "6100"},
-    "/own-pocket": {
-        "day": "2026-10-01", "gross": "24.60", "account": "6100",
-        "reason": "x", "shown": "x", "key": "k" * 16,
-    },
-    "/sharing/preview": {"day": "2026-10-31"},
-    "/sharing": {"day": "2026-10-31", "reason": "x", "shown": "x", "key": "k" * 16},
-    "/takings/preview": SOLD,
-    "/takings": {**SOLD, "reason": "x", "shown": "x", "key": "k" * 16},
-    "/bank/<account>/agree": {"groups": [{"entries": [["T2", 2]], "lines": []}], "key": "k" * 16},
-    "/bank/<account>/agree-sure": {"statement": 1, "key": "k" * 16},
-    "/bank/<account>/apart": {"groups": ["g1"], "key": "k" * 16},
     "/bank/<account>/finish": {"statement": 1},
     "/bank/<account>/reopen": {"statement": 1, "reason": "x"},
 }  # fmt: skip
@@ -182,6 +170,29 @@ def test_a_client_that_is_not_one_s_own_is_not_there_on_any_route(shared_desk):
     assert tried > 25
 
 
+@pytest.mark.parametrize("act", ACTS, ids=lambda act: act["act"])
+def test_no_act_reaches_a_client_that_is_not_one_s_own(shared_desk, act):
+    for tail in ("acts/preview", "acts"):
+        body = {**BODIES["/" + tail], "act": act}
+        answer = shared_desk.of("PH").post(f"/api/clients/SMALL/{tail}", json=body)
+        assert answer.status_code == 404, (act, answer.text)
+
+
+def test_every_kind_of_act_is_in_this_table():
+    kinds = get_args(get_args(AnyAct)[0])
+    assert {act["act"] for act in ACTS} == {
+        get_args(kind.model_fields["act"].annotation)[0] for kind in kinds
+    }
+
+
+@pytest.mark.parametrize("act", [act for act in ACTS if act["act"] in ("chart", "account")])
+def test_a_preparer_does_not_change_the_chart_by_whatever_way(shared_desk, act):
+    for tail in ("acts/preview", "acts"):
+        body = {**BODIES["/" + tail], "act": act}
+        answer = shared_desk.of("IO").post(f"/api/clients/SMALL/{tail}", json=body)
+        assert (answer.status_code, "partner or reviewer" in answer.text) == (403, True)
+
+
 @pytest.mark.parametrize(
     ("who", "address", "method"),
     [
@@ -190,9 +201,6 @@ def test_a_client_that_is_not_one_s_own_is_not_there_on_any_route(shared_desk):
         ("TV", "/api/clients/SMALL/reopening", "POST"),
         ("IO", "/api/clients/SMALL/periods/2026-10-31", "PUT"),
         ("IO", "/api/clients/SMALL/years", "POST"),
-        ("IO", "/api/clients/SMALL/accounts", "POST"),
-        ("IO", "/api/clients/SMALL/accounts/preview", "POST"),
-        ("IO", "/api/clients/SMALL/accounts/new", "POST"),
     ],
 )
 def test_what_a_role_may_not_do_is_refused_with_who_may(shared_desk, who, address, method):
@@ -333,16 +341,17 @@ def test_the_key_that_signs_sessions_is_made_once_and_nobody_else_s_to_read(desk
 @pytest.mark.parametrize(
     ("sent", "status"),
     [
-        ({"data": "route=void", "content_type": "application/x-www-form-urlencoded"}, 415),
+        ({"data": "act=undo", "content_type": "application/x-www-form-urlencoded"}, 415),
         ({"data": "{", "content_type": "application/json"}, 422),
-        ({"json": {"route": "void", "colour": "blue"}}, 422),
-        ({"json": {"route": 7}}, 422),
-        ({"json": {"route": "v" * 99}}, 422),
+        ({"json": {"act": {"act": "undo", "number": 2}, "colour": "blue"}}, 422),
+        ({"json": {"act": {"act": "undo", "number": "two"}}}, 422),
+        ({"json": {"act": {"act": "forget", "number": 2}}}, 422),
+        ({"json": {"act": {"act": "apart", "account": "v" * 201, "groups": ["g1"]}}}, 422),
         ({"data": b"x" * (2 * 1024 * 1024 + 1), "content_type": "application/json"}, 413),
     ],
 )
 def test_a_body_that_does_not_fit_is_refused_in_words(shared_desk, sent, status):
-    answer = shared_desk.of("IO").post("/api/clients/SMALL/points/p-0/preview", **sent)
+    answer = shared_desk.of("IO").post("/api/clients/SMALL/acts/preview", **sent)
     assert answer.status_code == status
     problem(answer)
 

@@ -16,12 +16,12 @@ def test_a_correction_is_handed_in_shown_on_its_point_and_approved_by_another(de
     first = got(ines, f"{C}/points/{point}")["prepared"][0]
     shown, settings = first["preview"]["digest"], first["settings"]
     assert first["preview"]["held"].startswith("It moves 246.00")
-    correction = {"route": "void", "settings": settings, "reason": "one delivery", "shown": shown}
-    refused = sent(ines, f"{C}/points/{point}/change", {**correction, "key": "k" * 16}, 422)
-    assert (refused["title"], "Hand it in" in refused["detail"]) == ("It waits for approval", True)
     act = {"act": "point", "point": point, "route": "void", "settings": settings}
-    body = {"act": act, "reason": "one delivery", "shown": shown}
-    assert sent(ines, f"{C}/proposals", body, 201) == {"number": 1}
+    body = {"act": act, "reason": "one delivery", "shown": shown, "key": "k" * 16}
+    refused = sent(ines, f"{C}/acts", body, 422)
+    assert (refused["title"], "Hand it in" in refused["detail"]) == ("It waits for approval", True)
+    handed = sent(ines, f"{C}/acts", {**body, "hands_in": True}, 201)
+    assert handed == {"change": None, "handed_in": 1}
     (row,) = got(ines, f"{C}/points")["points"][:1]
     assert (row["handed_in"], got(tomas, f"{C}")["to_approve"]) == (1, 1)
     mine = got(ines, f"{C}/proposals/1")
@@ -47,12 +47,14 @@ def test_a_barred_month_is_opened_for_one_posting_by_a_partner_alone(desk):
     assert got(desk.of("TV"), f"{C}/points/{point}")["openable"] == []
     assert got(desk.of("OB"), f"{C}/points/{point}")["openable"] == ["April 2026"]
     assert got(desk.of("OB"), f"{C}/transactions/T3")["openable"] == ["April 2026"]
-    asked = {"route": "void", "settings": {"transaction": "T3"}, "opens": True}
-    sent(desk.of("TV"), f"{C}/points/{point}/preview", asked, 403)
-    shown = sent(desk.of("OB"), f"{C}/points/{point}/preview", asked)["preview"]
+    settings = {"transaction": "T3"}
+    act = {"act": "point", "point": point, "route": "void", "settings": settings}
+    asked = {"act": act, "opens": True}
+    sent(desk.of("TV"), f"{C}/acts/preview", asked, 403)
+    shown = sent(desk.of("OB"), f"{C}/acts/preview", asked)
     assert (shown["opens"], shown["entries"][0]["date"]) == (["April 2026"], "2026-04-05")
     post_request = {**asked, "reason": "late", "shown": shown["digest"], "key": "k" * 16}
-    sent(desk.of("OB"), f"{C}/points/{point}/change", post_request, 201)
+    sent(desk.of("OB"), f"{C}/acts", post_request, 201)
     states = {row["first_day"]: row["state"] for row in got(desk.of("OB"), C)["periods"]}
     assert states["2026-04-01"] == "barred"
 

@@ -3,9 +3,10 @@
 import pytest
 from selenium.webdriver.common.keys import Keys
 
-from corkpost.services import review, staff
+from corkpost.services import acts, review, staff
 from corkpost.services.posting import PostRequest
 from tests.browser.conftest import Page
+from tests.practice import by_route
 
 pytestmark = pytest.mark.browser
 
@@ -60,7 +61,7 @@ def test_what_was_corrected_meanwhile_is_a_conflict_that_loses_nothing_typed(pag
     )
     # Held up for a moment, so that this page does not learn of it before it posts.
     page.cut_off("*/revision")
-    review.correct(place, tomas, "SALT", point.id, "void", {}, PostRequest("posted by Tomas"))
+    acts.post(place, tomas, "SALT", by_route(point.id, "void", {}), PostRequest("posted by Tomas"))
     page.post()
     page.until(lambda: "already" in page.text or "since you looked" in page.text, "the refusal")
     field = page.find("field", "Reason, kept for good")

@@ -4,11 +4,12 @@ from dataclasses import replace
 
 import pytest
 
+from corkpost.core.acts import TakeBack
+from corkpost.core.by_hand import Picked
 from corkpost.core.refusals import ChangedMeanwhile
 from corkpost.formats.books_folder.reading import read_books
-from corkpost.services import books, entries, sign_off, store, transactions
+from corkpost.services import acts, books, entries, sign_off, store, transactions
 from corkpost.services.posting import PostRequest
-from corkpost.services.transactions import Picked
 from corkpost.services.workplace import Workplace
 from tests.builders import TODAY, day
 from tests.formats.folders import small_books
@@ -18,7 +19,7 @@ from tests.practice import PASSWORD, decide_the_rest, take_in
 def amend(office, name="T3", who="IO", shown=None, **words):
     chosen = Picked("amend-reference", name, (), words)
     post_request = PostRequest("keyed wrongly", shown=shown)
-    return transactions.correct_by_hand(office.place, office[who], "SMALL", chosen, post_request)
+    return acts.post(office.place, office[who], "SMALL", chosen, post_request)
 
 
 def words_of(office, name="T3"):
@@ -46,7 +47,7 @@ def test_the_posted_row_stays_and_the_trail_says_who_when_and_why(office):
     )  # fmt: skip
     assert trail.can_take_back
     assert store.verify(office.place).broken == ()
-    entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("it was right"))
+    acts.post(office.place, office["IO"], "SMALL", TakeBack(2), PostRequest("it was right"))
     assert words_of(office) == "RW 117"
     _, found = transactions.detail(office.place, office["IO"], "SMALL", "T3")
     assert [(row.undone, row.can_take_back) for row in found.amendments] == [
@@ -102,7 +103,7 @@ def test_newer_words_of_the_client_count_and_other_news_keep_the_amendment(offic
 
 def test_it_is_refused_when_the_words_moved_since_it_was_shown(office):
     chosen = Picked("amend-reference", "T3", (), {"reference": "RW-0118"})
-    shown = transactions.preview_by_hand(office.place, office["IO"], "SMALL", chosen).plan.digest
+    shown = acts.preview(office.place, office["IO"], "SMALL", chosen).plan.digest
     amend(office, reference="RW-0119")
     with pytest.raises(ChangedMeanwhile):
         amend(office, shown=shown, reference="RW-0118")

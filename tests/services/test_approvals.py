@@ -4,6 +4,7 @@ import json
 
 import pytest
 
+from corkpost.core.acts import TakeBack
 from corkpost.core.approval import ApprovalRule, HeldForApproval
 from corkpost.core.kinds import PeriodState
 from corkpost.core.refusals import (
@@ -28,7 +29,7 @@ from corkpost.services.posting import PostRequest
 from corkpost.store import changes as change_store
 from corkpost.store import periods as period_store
 from tests.builders import CODES, day
-from tests.practice import accrual, accrue, only_point, void_twin
+from tests.practice import accrual, accrue, by_route, only_point, void_twin
 
 LINE = {"party": "", "debit": "", "credit": "", "tax_code": "", "tax": "none", "text": ""}
 ENTRY = EntryAct.model_validate(
@@ -211,14 +212,22 @@ def test_a_partner_s_correction_keeps_its_own_date_and_the_bar_is_back_by_itself
     point = only_point(barred).point.id
     case = review.case(barred.place, barred["OB"], "SMALL", point)
     assert [period.last_day for period in case.openable] == [day("2026-04-30")]
-    assert case.prepared[0].plan.entries[0].posting_date == day("2026-05-01")
-    shown = review.preview(
-        barred.place, barred["OB"], "SMALL", point, "void", {"transaction": "T3"}, opens=True
+    assert case.prepared[0].preview.plan.entries[0].posting_date == day("2026-05-01")
+    shown = acts.preview(
+        barred.place,
+        barred["OB"],
+        "SMALL",
+        by_route(point, "void", {"transaction": "T3"}),
+        opens=True,
     )
     assert shown.opens == case.openable
     post_request = PostRequest("one delivery", shown.plan.digest, opens=True)
-    posted = review.correct(
-        barred.place, barred["OB"], "SMALL", point, "void", {"transaction": "T3"}, post_request
+    posted = acts.post(
+        barred.place,
+        barred["OB"],
+        "SMALL",
+        by_route(point, "void", {"transaction": "T3"}),
+        post_request,
     )
     assert posted.entries[0].posting_date == day("2026-04-05")
     assert states(barred) == [
@@ -236,17 +245,17 @@ def test_where_the_posting_fails_the_bar_was_never_off(barred, monkeypatch):
     monkeypatch.setattr(change_store, "append", fail)
     june = accrual(on="2026-06-30", reverse_on=None)
     with pytest.raises(RuntimeError):
-        entries.post_entry(barred.place, barred["OB"], "SMALL", june, PostRequest("", opens=True))
+        acts.post(barred.place, barred["OB"], "SMALL", june, PostRequest("", opens=True))
     assert states(barred) == []
 
 
 def test_nobody_else_opens_it_and_what_is_filed_stays(barred):
     june = accrual(on="2026-06-30", reverse_on=None)
     with pytest.raises(NotAllowed, match="reopen"):
-        entries.post_entry(barred.place, barred["TV"], "SMALL", june, PostRequest("", opens=True))
+        acts.post(barred.place, barred["TV"], "SMALL", june, PostRequest("", opens=True))
     filed = accrual(on="2025-12-31", reverse_on=None)
     with pytest.raises(BarredDate):
-        entries.post_entry(barred.place, barred["OB"], "SMALL", filed, PostRequest("", opens=True))
+        acts.post(barred.place, barred["OB"], "SMALL", filed, PostRequest("", opens=True))
     assert review.case(
         barred.place, barred["TV"], "SMALL", only_point(barred).point.id
     ).openable == ()  # fmt: skip
@@ -258,8 +267,9 @@ def test_what_another_posted_is_taken_back_only_by_who_might_have_posted_it(offi
     staff.set_approval(office.place, office["OB"], "IO", rule)
     ines = staff.person_named(office.place, "IO")
     with pytest.raises(HeldForApproval, match="You write drafts"):
-        entries.undo(office.place, ines, "SMALL", posted.number, PostRequest("no"))
+        acts.post(office.place, ines, "SMALL", TakeBack(posted.number), PostRequest("no"))
     voided = void_twin(office, "TV")
     assert (
-        entries.undo(office.place, ines, "SMALL", voided.number, PostRequest("right")).number == 4
+        acts.post(office.place, ines, "SMALL", TakeBack(voided.number), PostRequest("right")).number
+        == 4
     )

@@ -5,9 +5,11 @@ from datetime import date
 
 import pytest
 
+from corkpost.core.acts import Agree, AgreeSure, TakeApart, TakeBack
 from corkpost.core.bank.agreeing import FixedByReconciliation, Wanted, plan_agree
 from corkpost.core.bank.whose_statement import WhoseStatement
 from corkpost.core.books import BankAccount
+from corkpost.core.by_hand import Picked
 from corkpost.core.money import Currency
 from corkpost.core.points import Level
 from corkpost.core.refusals import BadEntry, NoReason, NothingToDo, UnknownName
@@ -16,10 +18,9 @@ from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns
 from corkpost.formats.statements.parsed import UnreadableStatement
-from corkpost.services import bank, books, entries, review, statements, store, transactions
+from corkpost.services import acts, bank, books, review, statements, store
 from corkpost.services.bank import NotToFinish
 from corkpost.services.posting import PostRequest, post
-from corkpost.services.transactions import Picked
 from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_camt053, as_csv, as_ofx
 from corkpost.store.changes import Content
 from corkpost.store.verify import EARLIER_ORDER
@@ -27,7 +28,7 @@ from tests.builders import CODES
 from tests.formats.folders import small_books, write
 from tests.formats.test_statements import NO_BALANCE
 from tests.notation import EUR, eur
-from tests.practice import void_twin
+from tests.practice import by_route, void_twin
 
 BANK = CODES["bank"]
 REEDWHARF = BankLine(date(2026, 4, 21), -24600, "REEDWHARF", bank_id="B1")
@@ -55,7 +56,9 @@ def half_year(office):
 
 
 def finish(office, number=1, who="IO"):
-    bank.agree_sure(office.place, office[who], "SMALL", BANK, number, level=Level.LIKELY)
+    acts.post(
+        office.place, office[who], "SMALL", AgreeSure(BANK, number, Level.LIKELY), PostRequest("")
+    )
     bank.finish(office.place, office[who], "SMALL", BANK, number)
 
 
@@ -70,17 +73,19 @@ def test_a_statement_is_agreed_finished_reopened_and_the_store_proves_it_all(hal
         bank.finish(office.place, office["IO"], "SMALL", BANK, 1)
     group = next(iter(found.look.sides.groups))
     with pytest.raises(FixedByReconciliation):
-        bank.apart(office.place, office["IO"], "SMALL", BANK, [group])
+        acts.post(office.place, office["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest(""))
     with pytest.raises(NoReason):
         bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, " ")
     bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, "doubted")
-    bank.apart(office.place, office["IO"], "SMALL", BANK, [group])
+    acts.post(office.place, office["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest(""))
     assert [row.reopened_why for row in state(office, 1).finished] == ["doubted"]
     assert store.verify(office.place).broken == ()
 
 
 def test_the_books_in_mind_are_those_in_the_store(half_year):
-    bank.agree_sure(half_year.place, half_year["IO"], "SMALL", BANK, 1)
+    acts.post(
+        half_year.place, half_year["IO"], "SMALL", AgreeSure(BANK, 1, Level.SURE), PostRequest("")
+    )
     kept = half_year.place.ledger(half_year["IO"], "SMALL").books
     half_year.place._ledgers.clear()
     assert half_year.place.ledger(half_year["IO"], "SMALL").books == kept
@@ -94,8 +99,20 @@ def test_what_is_not_explained_can_not_be_finished(office):
 
 def test_agreeing_sent_twice_is_done_once(half_year):
     wanted = [Wanted((("T2", 2),), ("statements/may.csv#1",))]
-    one = bank.agree(half_year.place, half_year["IO"], "SMALL", BANK, wanted, "k" * 16)
-    again = bank.agree(half_year.place, half_year["IO"], "SMALL", BANK, wanted, "k" * 16)
+    one = acts.post(
+        half_year.place,
+        half_year["IO"],
+        "SMALL",
+        Agree(BANK, tuple(wanted)),
+        PostRequest("", key="k" * 16),
+    )
+    again = acts.post(
+        half_year.place,
+        half_year["IO"],
+        "SMALL",
+        Agree(BANK, tuple(wanted)),
+        PostRequest("", key="k" * 16),
+    )
     assert one == again
 
 
@@ -176,7 +193,7 @@ def test_statements_and_agreements_go_out_and_come_back(half_year, tmp_path):
     finish(half_year)
     group = next(iter(state(half_year, 1).look.sides.groups))
     bank.reopen(half_year.place, half_year["IO"], "SMALL", BANK, 1, "doubted")
-    bank.apart(half_year.place, half_year["IO"], "SMALL", BANK, [group])
+    acts.post(half_year.place, half_year["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest(""))
     books.give_out(half_year.place, half_year["OB"], "SMALL", tmp_path / "out")
     found = read_books(tmp_path / "out", tmp_path / "kept")
     assert [len(one.lines) for one in found.statements["statements/may.csv"].statements] == [3]
@@ -211,20 +228,20 @@ def test_a_point_of_the_bank_is_corrected_and_taken_back(office):
         if one.point.check == "bank-missing"
     )
     settings = {"account": CODES["charges"]}
-    posted = review.correct(
+    posted = acts.post(
         office.place,
         office["IO"],
         "SMALL",
-        point.id,
-        "record-missing",
-        settings,
+        by_route(point.id, "record-missing", settings),
         PostRequest("a fee"),
     )
     finish(office)
     with pytest.raises(FixedByReconciliation):
-        entries.undo(office.place, office["IO"], "SMALL", posted.number, PostRequest("not ours"))
+        acts.post(
+            office.place, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("not ours")
+        )
     bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, "the fee was taken back")
-    entries.undo(office.place, office["IO"], "SMALL", posted.number, PostRequest("not ours"))
+    acts.post(office.place, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("not ours"))
     assert [line.text for line in state(office, 1).look.state.unmatched] == ["FEE"]
     assert state(office, 1).look.state.outstanding == ()
     assert void_twin(office).number > posted.number
@@ -302,7 +319,7 @@ def test_a_change_that_amends_and_agrees_is_proved(half_year, monkeypatch, order
     office = half_year
     ledger = office.place.ledger(office["IO"], "SMALL")
     picked = Picked("amend-reference", "T3", (), {"reference": "RW-0118"})
-    amends = transactions.preview_by_hand(office.place, office["IO"], "SMALL", picked).plan
+    amends = acts.preview(office.place, office["IO"], "SMALL", picked).plan
     wanted = Wanted((("T2", 2),), ("statements/may.csv#1",))
     agrees = plan_agree(ledger.books, BANK, [wanted])
     both = replace(amends, agreements=agrees.agreements)

@@ -6,8 +6,9 @@ import io
 import pytest
 from pypdf import PdfReader
 
+from corkpost.core.acts import TakeBack
 from corkpost.core.refusals import Refusal
-from corkpost.services import bookkeeper, entries
+from corkpost.services import acts, bookkeeper
 from corkpost.services.posting import PostRequest
 from tests.practice import accrue, void_twin
 
@@ -51,7 +52,9 @@ def test_what_is_taken_back_after_it_was_told_is_told_too_and_before_it_never_wa
     accrued = accrue(office)
     tell(office)
     for number in (accrued.number, accrue(office, amount="1.00").number):
-        entries.undo(office.place, office["IO"], "SMALL", number, PostRequest("billed after all"))
+        acts.post(
+            office.place, office["IO"], "SMALL", TakeBack(number), PostRequest("billed after all")
+        )
     assert [one.change for one in found(office).taken_back] == [accrued.number]
     assert found(office).items == ()
     assert tell(office).changes == (-accrued.number,)

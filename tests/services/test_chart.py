@@ -5,15 +5,17 @@ from datetime import date
 
 import pytest
 
+from corkpost.core.acts import AddAccount, AddParty, AgreeSure, PutChartRight, TakeBack
 from corkpost.core.bank.setting_aside import InUse
 from corkpost.core.books import Account
 from corkpost.core.chart.changing import AccountWanted
 from corkpost.core.kinds import AccountRole, AccountType, PartyKind
+from corkpost.core.points import Level
 from corkpost.core.refusals import AlreadyTakenBack, NoReason, NotAllowed, UnknownName
 from corkpost.formats.books_folder.reading import read_books
-from corkpost.services import bank, books, chart, entries, statements, store
+from corkpost.services import acts, books, chart, entries, statements, store
 from corkpost.services.books import BooksOfAnother
-from corkpost.services.posting import PostRequest
+from corkpost.services.posting import KeyUsed, PostRequest
 from corkpost.services.workplace import Workplace
 from corkpost.stand_ins.statement_files import as_camt053, as_ofx
 from tests.builders import CODES, TODAY, bill
@@ -26,10 +28,8 @@ KEY = "k" * 16
 
 
 def put(office, who="TV", key=None, reason="as it is used", **fields):
-    wanted = [AccountWanted(FUEL, **fields)]
-    return chart.change_chart(
-        office.place, office[who], "SMALL", wanted, PostRequest(reason, key=key)
-    )
+    act = PutChartRight((AccountWanted(FUEL, **fields),))
+    return acts.post(office.place, office[who], "SMALL", act, PostRequest(reason, key=key))
 
 
 def kept(office):
@@ -45,7 +45,12 @@ def kept(office):
 def test_what_is_put_right_is_kept_proved_undone_and_given_out(office, tmp_path):
     posted = put(office, role="cost-of-sales", name="Fuel and oil")
     assert kept(office).accounts[FUEL][1:4:2] == ("Fuel and oil", AccountRole.COST_OF_SALES)
-    assert put(office, key=KEY, tax_code="S23").number == put(office, key=KEY, tax_code="").number
+    assert (
+        put(office, key=KEY, tax_code="S23").number == put(office, key=KEY, tax_code="S23").number
+    )
+    with pytest.raises(KeyUsed):
+        put(office, key=KEY, tax_code="")
+    put(office, tax_code="")
     assert store.verify(office.place).broken == ()
     given = {}
     for name, as_received in (("mine", False), ("theirs", True)):
@@ -56,15 +61,16 @@ def test_what_is_put_right_is_kept_proved_undone_and_given_out(office, tmp_path)
         given[name] = next(a for a in folder.tables.accounts if a.code == FUEL)
     assert given["mine"].name == "Fuel and oil"
     assert given["theirs"] == Account(FUEL, "fuel", AccountType.EXPENSE)
-    entries.undo(office.place, office["TV"], "SMALL", posted.number, PostRequest("it was right"))
+    acts.post(
+        office.place, office["TV"], "SMALL", TakeBack(posted.number), PostRequest("it was right")
+    )
     assert kept(office).accounts[FUEL].name == "fuel"
 
 
 def test_newer_books_leave_it_right_whether_they_know_of_it_or_not(office, tmp_path):
     put(office, role="cost-of-sales")
-    chart.add_account(
-        office.place, office["TV"], "SMALL", Account("5210", "Ropes", AccountType.EXPENSE), KEY
-    )
+    ropes = AddAccount(Account("5210", "Ropes", AccountType.EXPENSE))
+    acts.post(office.place, office["TV"], "SMALL", ropes, PostRequest("", key=KEY))
     mine = office.place.ledger(office["IO"], "SMALL").books
     for name, accounts in (("unaware", small_books().tables.accounts), ("aware", None)):
         made = small_books()
@@ -83,12 +89,12 @@ def test_newer_books_leave_it_right_whether_they_know_of_it_or_not(office, tmp_p
 def test_a_preparer_adds_a_party_and_leaves_the_chart_to_others(office):
     with pytest.raises(NotAllowed, match=r"partner or reviewer"):
         put(office, "IO", role="repairs")
+    other = AddAccount(Account("1", "x", AccountType.ASSET))
     with pytest.raises(NotAllowed):
-        chart.add_account(
-            office.place, office["IO"], "SMALL", Account("1", "x", AccountType.ASSET), KEY
-        )
-    args = (office.place, office["IO"], "SMALL", "Gull Roofing", PartyKind.SUPPLIER, KEY)
-    assert chart.add_party(*args).number == chart.add_party(*args).number
+        acts.post(office.place, office["IO"], "SMALL", other, PostRequest("", key=KEY))
+    party = AddParty("Gull Roofing", PartyKind.SUPPLIER)
+    args = (office.place, office["IO"], "SMALL", party, PostRequest("", key=KEY))
+    assert acts.post(*args).number == acts.post(*args).number
     assert kept(office).parties["GULLROOF"].name == "Gull Roofing"
     assert store.verify(office.place).broken == ()
 
@@ -128,10 +134,16 @@ def set_aside(office, change, reason="of another account"):
 def test_a_statement_set_aside_counts_no_more_and_can_be_taken_in_again(office, tmp_path):
     content = as_camt053([statement(REEDWHARF, SCHOOL)])
     take(office, content)
-    bank.agree_sure(office.place, office["IO"], "SMALL", BANK, 1, key=KEY)
+    acts.post(
+        office.place,
+        office["IO"],
+        "SMALL",
+        AgreeSure(BANK, 1, Level.SURE),
+        PostRequest("", key=KEY),
+    )
     with pytest.raises(InUse, match=r"agreed. Take that apart"):
         set_aside(office, 2)
-    entries.undo(office.place, office["IO"], "SMALL", 3, PostRequest("too soon"))
+    acts.post(office.place, office["IO"], "SMALL", TakeBack(3), PostRequest("too soon"))
     set_aside(office, 2)
     assert (kept(office).statements, kept(office).tables.statements) == ((), ())
     with pytest.raises(AlreadyTakenBack):

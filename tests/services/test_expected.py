@@ -2,12 +2,14 @@
 
 from datetime import date
 
+from corkpost.core.acts import TakeBack
 from corkpost.core.kinds import PeriodState
-from corkpost.services import bank, entries, periods, review, store
+from corkpost.services import acts, bank, entries, periods, review, store
 from corkpost.services.posting import PostRequest
 from corkpost.stand_ins.statement_files import BankLine, as_camt053
 from tests.builders import day
 from tests.notation import EUR
+from tests.practice import by_route
 from tests.services.test_bank import BANK, CARD, SCHOOL, statement, take
 
 WRONG = BankLine(date(2026, 4, 21), -26400, "REEDWHARF", bank_id="B1")
@@ -19,13 +21,11 @@ def book_the_error(office):
     take(office, as_camt053([statement(WRONG, SCHOOL, CARD)]))
     found = review.points(office.place, office["IO"], "SMALL")
     point = next(one.point for one in found if one.point.check == "bank-amount-differs")
-    review.correct(
+    acts.post(
         office.place,
         office["IO"],
         "SMALL",
-        point.id,
-        "bank-error",
-        {},
+        by_route(point.id, "bank-error", {}),
         PostRequest("the cheque says 246"),
     )
 
@@ -49,7 +49,9 @@ def test_it_is_recorded_and_agreed_as_it_comes_and_can_be_taken_back(office):
     assert [group.by_program for group in state.look.state.groups] == [True]
     assert store.verify(office.place).broken == ()
     last = entries.change_log(office.place, office["IO"], "SMALL")[-1].number
-    entries.undo(office.place, office["IO"], "SMALL", last, PostRequest("it was something else"))
+    acts.post(
+        office.place, office["IO"], "SMALL", TakeBack(last), PostRequest("it was something else")
+    )
     (again,) = july(office)
     assert (again.already, again.settled) == (1, ())
 

@@ -4,10 +4,11 @@ from dataclasses import replace
 
 import pytest
 
+from corkpost.core.acts import Merge
+from corkpost.core.by_hand import Picked
 from corkpost.core.refusals import UnknownName
-from corkpost.services import find, merging, statements, transactions
+from corkpost.services import acts, find, statements
 from corkpost.services.posting import PostRequest
-from corkpost.services.transactions import Picked
 from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_ofx
 from tests.builders import day
 from tests.formats.folders import small_books
@@ -55,9 +56,7 @@ def test_what_is_posted_or_amended_is_found_at_once_and_what_is_gone_no_more(off
     assert found(office, "electricity billed")[2] == ["R-2026-1", "A-2026-1"]
     assert found(office, "410") == ([], [], ["R-2026-1", "A-2026-1"])
     words = Picked("amend-reference", "T6", (), {"memo": "kettle"})
-    transactions.correct_by_hand(
-        office.place, office["IO"], "SMALL", words, PostRequest("as it says")
-    )
+    acts.post(office.place, office["IO"], "SMALL", words, PostRequest("as it says"))
     assert found(office, "kettle")[2] == ["T6"]
     newer = small_books()
     rows = tuple(row for row in newer.tables.transactions if row.id != "T8")
@@ -67,7 +66,7 @@ def test_what_is_posted_or_amended_is_found_at_once_and_what_is_gone_no_more(off
 
 
 def test_a_party_is_found_by_either_name_once_two_are_one(office):
-    merging.merge(office.place, office["IO"], "SMALL", "S2", "S1", PostRequest("one firm"))
+    acts.post(office.place, office["IO"], "SMALL", Merge("S2", "S1"), PostRequest("one firm"))
     assert found(office, "reedw")[1] == ["S1"]
 
 

@@ -1,16 +1,19 @@
 """Parties made one, in the store: read anew, chained, sealed, taken back, given out and back."""
 
+from corkpost.core.acts import Merge, TakeBack
 from corkpost.core.open_items import open_items
 from corkpost.formats.books_folder.reading import read_books
-from corkpost.services import books, entries, merging, sign_off, store
+from corkpost.services import acts, books, sign_off, store
 from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
 from tests.builders import TODAY, day
 from tests.practice import PASSWORD, decide_the_rest
 
 
-def merge(office, keep="S2", gone="S1"):
-    return merging.merge(office.place, office["IO"], "SMALL", keep, gone, PostRequest("one firm"))
+def merge(office, keep="S2", other="S1"):
+    return acts.post(
+        office.place, office["IO"], "SMALL", Merge(keep, other), PostRequest("one firm")
+    )
 
 
 def now(office):
@@ -35,7 +38,7 @@ def test_it_is_read_so_from_then_on_the_rows_stay_and_it_can_be_taken_back(offic
     rows = office.place.database.reading.execute("SELECT party FROM lines WHERE party = 'S1'")
     assert rows.fetchall()
     assert store.verify(office.place).broken == ()
-    entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("they are two"))
+    acts.post(office.place, office["IO"], "SMALL", TakeBack(2), PostRequest("they are two"))
     assert now(office).tables.transactions == before.tables.transactions
     assert set(now(office).tables.parties) == set(before.tables.parties)
 

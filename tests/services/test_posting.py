@@ -4,17 +4,18 @@ import threading
 
 import pytest
 
+from corkpost.core.acts import TakeBack
 from corkpost.core.approval import HeldForApproval
 from corkpost.core.entries import EntryRequest
 from corkpost.core.kinds import EntryKind, PeriodState
 from corkpost.core.points import PointState
 from corkpost.core.refusals import ChangedMeanwhile, NoReason, Refusal, UnknownName
 from corkpost.core.trial_balance import trial_balance
-from corkpost.services import entries, overview, periods, review
+from corkpost.services import acts, entries, overview, periods, review
 from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
 from tests.builders import TODAY, day
-from tests.practice import accrual, accrue, only_point, void_twin
+from tests.practice import accrual, accrue, by_route, only_point, void_twin
 
 
 def test_entries_are_numbered_in_series_of_their_own_without_gaps(office):
@@ -46,20 +47,18 @@ def void_twin_again(office, key):
         for one in review.points(office.place, office["IO"], "SMALL")
         if one.state is PointState.CORRECTED
     )
-    return review.correct(
+    return acts.post(
         office.place,
         office["IO"],
         "SMALL",
-        point,
-        "void",
-        {},
+        by_route(point, "void", {"transaction": "T3"}),
         PostRequest("one delivery, one bill", key=key),
     )
 
 
 def test_two_people_pressing_post_at_once_give_one_entry(office):
     point = only_point(office).point.id
-    shown = review.preview(office.place, office["IO"], "SMALL", point, "void", {}).plan
+    shown = acts.preview(office.place, office["IO"], "SMALL", by_route(point, "void", {})).plan
     outcomes: list[object] = []
 
     def press(who):
@@ -67,7 +66,7 @@ def test_two_people_pressing_post_at_once_give_one_entry(office):
         try:
             post_request = PostRequest("twice", shown=shown.digest)
             outcomes.append(
-                review.correct(other, office[who], "SMALL", point, "void", {}, post_request)
+                acts.post(other, office[who], "SMALL", by_route(point, "void", {}), post_request)
             )
         except Refusal as refused:
             outcomes.append(refused)
@@ -86,26 +85,34 @@ def test_two_people_pressing_post_at_once_give_one_entry(office):
 def test_it_is_refused_when_the_books_moved_since_it_was_shown(office):
     point = only_point(office).point.id
     settings = {"transaction": "T3"}
-    shown = review.preview(office.place, office["IO"], "SMALL", point, "void", settings).plan
+    shown = acts.preview(
+        office.place, office["IO"], "SMALL", by_route(point, "void", settings)
+    ).plan
     periods.set_period(
         office.place, office["OB"], "SMALL", day("2026-04-05"), PeriodState.BARRED, "returned"
     )
     post_request = PostRequest("twice", shown=shown.digest)
     with pytest.raises(ChangedMeanwhile, match="Nothing was posted"):
-        review.correct(office.place, office["IO"], "SMALL", point, "void", settings, post_request)
+        acts.post(
+            office.place, office["IO"], "SMALL", by_route(point, "void", settings), post_request
+        )
     # What somebody posted elsewhere in the books does not stand in the way.
-    again = review.preview(office.place, office["IO"], "SMALL", point, "void", settings).plan
+    again = acts.preview(
+        office.place, office["IO"], "SMALL", by_route(point, "void", settings)
+    ).plan
     accrue(office, who="TV")
     post_request = PostRequest("twice", shown=again.digest)
-    assert review.correct(
-        office.place, office["IO"], "SMALL", point, "void", settings, post_request
+    assert acts.post(
+        office.place, office["IO"], "SMALL", by_route(point, "void", settings), post_request
     )
 
 
 @pytest.mark.parametrize("reason", ["", "   ", "\n"])
 def test_an_empty_reason_is_refused(office, reason):
     with pytest.raises(NoReason):
-        entries.post_entry(office.place, office["IO"], "SMALL", accrual()._replace(reason=reason))
+        acts.post(
+            office.place, office["IO"], "SMALL", accrual()._replace(reason=reason), PostRequest("")
+        )
     with pytest.raises(NoReason):
         review.decide(
             office.place, office["IO"], "SMALL", only_point(office).point.id, "leave", reason
@@ -125,7 +132,7 @@ def test_who_was_not_given_the_client_is_told_that_there_is_none(office):
         lambda: accrue(office, who="PH"),
         lambda: review.points(office.place, office["PH"], "SMALL"),
         lambda: entries.keep_draft(office.place, office["PH"], "SMALL", {}),
-        lambda: entries.undo(office.place, office["PH"], "SMALL", 1, PostRequest("x")),
+        lambda: acts.post(office.place, office["PH"], "SMALL", TakeBack(1), PostRequest("x")),
     ):
         with pytest.raises(UnknownName, match="no client 'SMALL'"):
             post_request()
@@ -133,34 +140,32 @@ def test_who_was_not_given_the_client_is_told_that_there_is_none(office):
 
 def test_taking_back_opens_the_point_again_with_who_and_why(office):
     void_twin(office)
-    entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("they were two deliveries"))
+    acts.post(
+        office.place, office["IO"], "SMALL", TakeBack(2), PostRequest("they were two deliveries")
+    )
     stated = only_point(office)
     assert (stated.state, stated.decision.made_by) == (PointState.OPEN, "IO")
     assert "they were two deliveries" in stated.decision.reason
     before = trial_balance(overview.chart(office.place, office["IO"], "SMALL"), day("2026-12-31"))
     void_twin(office)
-    entries.undo(office.place, office["IO"], "SMALL", 4, PostRequest("again"))
+    acts.post(office.place, office["IO"], "SMALL", TakeBack(4), PostRequest("again"))
     after = trial_balance(overview.chart(office.place, office["IO"], "SMALL"), day("2026-12-31"))
     assert after == before
 
 
 def test_what_is_dated_after_the_months_looked_at_shows_what_it_moves_then(office):
-    late = entries.preview_entry(
-        office.place, office["IO"], "SMALL", accrual(), as_at=day("2026-06-30")
-    )
+    late = acts.preview(office.place, office["IO"], "SMALL", accrual(), as_at=day("2026-06-30"))
     assert late.effect.as_at == accrual().posting_date > day("2026-06-30")
     assert any(row.before != row.after for row in late.effect.accounts)
     # Its mirror in the next period is not in it: the day that is shown is its own.
-    now = entries.preview_entry(
-        office.place, office["IO"], "SMALL", accrual(), as_at=accrual().posting_date
-    )
+    now = acts.preview(office.place, office["IO"], "SMALL", accrual(), as_at=accrual().posting_date)
     assert now.effect == late.effect
 
 
 def test_a_closing_entry_is_not_made_by_hand(office):
     request = EntryRequest(EntryKind.CLOSING, day("2026-12-31"), "x", accrual().lines)
     with pytest.raises(Refusal, match="by the program"):
-        entries.post_entry(office.place, office["OB"], "SMALL", request)
+        acts.post(office.place, office["OB"], "SMALL", request, PostRequest(""))
 
 
 def test_a_draft_touches_no_figure_and_goes_when_its_entry_is_posted(office):
@@ -170,7 +175,7 @@ def test_a_draft_touches_no_figure_and_goes_when_its_entry_is_posted(office):
     (kept,) = entries.drafts(office.place, office["TV"], "SMALL")
     assert (again, kept.content) == (name, '{"reason": "more"}')
     assert overview.figures(office.place, office["IO"], "SMALL", day("2026-12-31")) == before
-    entries.post_entry(office.place, office["IO"], "SMALL", accrual(), draft=name)
+    acts.post(office.place, office["IO"], "SMALL", accrual(), PostRequest(""), draft=name)
     assert entries.drafts(office.place, office["IO"], "SMALL") == []
     with pytest.raises(UnknownName):
         entries.drop_draft(office.place, office["IO"], "SMALL", name)
@@ -179,7 +184,7 @@ def test_a_draft_touches_no_figure_and_goes_when_its_entry_is_posted(office):
 def test_the_books_kept_in_mind_after_a_post_are_those_that_the_store_has(office):
     void_twin(office)
     accrue(office)
-    entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("no"))
+    acts.post(office.place, office["IO"], "SMALL", TakeBack(2), PostRequest("no"))
     kept = office.place.ledger(office["IO"], "SMALL")
     other = Workplace(office.place.database.folder, TODAY)
     read = other.ledger(office["IO"], "SMALL")
@@ -192,7 +197,7 @@ def test_books_are_read_again_where_somebody_else_wrote_in_between(office, monke
 
     def late(before, posted):
         other = Workplace(office.place.database.folder, TODAY)
-        entries.post_entry(other, office["TV"], "SMALL", accrual(amount="7.00"))
+        acts.post(other, office["TV"], "SMALL", accrual(amount="7.00"), PostRequest(""))
         other.close()
         adopt(before, posted)
 

@@ -5,11 +5,11 @@ from io import BytesIO
 import pytest
 from pypdf import PdfReader
 
+from corkpost.core.by_hand import Picked
 from corkpost.core.refusals import UnknownName
-from corkpost.services import receipts
+from corkpost.services import acts, receipts
 from corkpost.services.mail import Malformed, NoMail
 from corkpost.services.posting import PostRequest
-from corkpost.services.transactions import Picked, correct_by_hand
 
 PAID = "T5"
 
@@ -48,7 +48,7 @@ def test_what_was_issued_stays_though_what_it_settles_moves(office):
     _, card = receipts.standing(office.place, office["IO"], "SMALL", PAID, "card")
     assert (card.receipt.method, card.now.method) == (issued.receipt.method, "card")
     settle = Picked("allocate", PAID, ("T4",), {})
-    correct_by_hand(office.place, office["IO"], "SMALL", settle, PostRequest("it pays SK-1"))
+    acts.post(office.place, office["IO"], "SMALL", settle, PostRequest("it pays SK-1"))
     _, moved = receipts.standing(office.place, office["IO"], "SMALL", PAID)
     assert [part.reference for part in moved.now.settles] == ["SK-1"]
     assert moved.receipt == issued.receipt

@@ -4,9 +4,11 @@ from dataclasses import replace
 
 import pytest
 
+from corkpost.core.acts import TakeBack
 from corkpost.core.points import PointState
 from corkpost.core.refusals import ChangedMeanwhile, Refusal, UnknownName
-from corkpost.services import entries, review
+from corkpost.formats.acts import TogetherAct
+from corkpost.services import acts, review
 from corkpost.services.posting import PostRequest
 from tests.builders import day
 from tests.formats.folders import small_books
@@ -77,15 +79,15 @@ def test_a_case_has_its_evidence_with_what_is_allocated_to_it_and_every_route(of
     found = review.case(office.place, office["IO"], "SMALL", only_point(office).point.id)
     assert [posted.id for posted in found.evidence] == ["T1", "T3", "T2"]
     assert [one.option.route for one in found.prepared] == ["void", "void", "ask", "leave"]
-    assert found.prepared[0].plan.entries
-    assert found.prepared[0].effect
-    assert found.prepared[2].plan is None
+    assert found.prepared[0].preview.plan.entries
+    assert found.prepared[0].preview.effect
+    assert found.prepared[2].preview is None
 
 
 def test_a_route_that_can_t_be_taken_says_why(office):
     point = only_point(office).point.id
     case = review.case(office.place, office["IO"], "SMALL", point, settings={"profit": "somewhere"})
-    assert case.prepared[0].plan is None
+    assert case.prepared[0].preview is None
     assert "somewhere" in case.prepared[0].refused
 
 
@@ -97,7 +99,8 @@ def test_in_a_held_period_a_preparer_sees_what_a_correction_would_do_and_why_it_
     periods.set_period(office.place, office["TV"], "SMALL", at, PeriodState.HELD, "review")
     point = only_point(office).point.id
     found = [
-        review.case(office.place, office[who], "SMALL", point).prepared[0] for who in ("IO", "TV")
+        review.case(office.place, office[who], "SMALL", point).prepared[0].preview
+        for who in ("IO", "TV")
     ]
     assert found[0].plan == found[1].plan
     assert ["held period" in (one.held or "") for one in found] == [True, False]
@@ -112,13 +115,15 @@ def test_points_are_counted_in_the_period_where_their_latest_lies(office):
 def test_points_taken_together_are_one_change_each_decided_with_its_own_reason(office):
     """Corrected by one change, and open again once that is taken back."""
     point = only_point(office).point
-    shown = review.preview_together(office.place, office["IO"], "SMALL", [point.id])
-    post_request = PostRequest("seen together", shown.preview.plan.digest)
-    posted = review.correct_together(office.place, office["IO"], "SMALL", [point.id], post_request)
+    at = (office.place, office["IO"], "SMALL")
+    act = TogetherAct(act="together", points=[point.id])
+    (taken,) = review.together_of(*at, [point.id])
+    post_request = PostRequest("seen together", acts.preview(*at, act).plan.digest)
+    posted = acts.post(*at, act, post_request)
     stated = only_point(office)
     assert (stated.state, stated.decision.change) == (PointState.CORRECTED, posted.number)
-    assert stated.decision.reason == shown.taken[0].reason
+    assert stated.decision.reason == taken.reason
     with pytest.raises(ChangedMeanwhile):
-        review.correct_together(office.place, office["IO"], "SMALL", [point.id], post_request)
-    entries.undo(office.place, office["IO"], "SMALL", posted.number, PostRequest("no"))
+        acts.post(*at, act, post_request)
+    acts.post(office.place, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("no"))
     assert only_point(office).state is PointState.OPEN

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from corkpost.core.acts import TakeBack
 from corkpost.core.kinds import PeriodState
 from corkpost.core.refusals import (
     BadEntry,
@@ -13,7 +14,7 @@ from corkpost.core.refusals import (
     NotReady,
     UnknownName,
 )
-from corkpost.services import entries, overview, periods, review, sign_off, staff
+from corkpost.services import acts, entries, overview, periods, review, sign_off, staff
 from corkpost.services.posting import PostRequest
 from tests.builders import day
 from tests.formats.folders import small_books
@@ -43,7 +44,9 @@ def test_what_would_change_what_is_sealed_is_refused(office):
     with pytest.raises(BarredDate, match="signed off and sealed as at 31 October 2026"):
         accrue(office, on="2026-10-31")
     # The void may be taken back, on the first day that the seal leaves open.
-    undone = entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("it was right"))
+    undone = acts.post(
+        office.place, office["IO"], "SMALL", TakeBack(2), PostRequest("it was right")
+    )
     assert {str(entry.posting_date) for entry in undone.entries} == {"2026-11-01"}
     with pytest.raises(BarredDate, match="reopen"):
         periods.set_period(office.place, office["OB"], "SMALL", AT, PeriodState.OPEN, "x")
@@ -177,7 +180,9 @@ def test_what_comes_after_it_by_itself_is_told(office):
     assert [entry.id for entry in about.coming] == ["R-2026-1"]
     assert (about.changes, about.preparer, about.sealed) == (1, "IO", False)
     number = entries.change_log(office.place, office["IO"], "SMALL")[-1].number
-    entries.undo(office.place, office["IO"], "SMALL", number, PostRequest("it is billed after all"))
+    acts.post(
+        office.place, office["IO"], "SMALL", TakeBack(number), PostRequest("it is billed after all")
+    )
     assert sign_off.about(office.place, office["TV"], "SMALL", AT).coming == ()
 
 

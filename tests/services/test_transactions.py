@@ -2,11 +2,13 @@
 
 import pytest
 
+from corkpost.core.acts import TakeBack
+from corkpost.core.by_hand import Picked
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.refusals import BadEntry, Refusal
-from corkpost.services import entries, transactions
+from corkpost.services import acts, entries, transactions
 from corkpost.services.posting import PostRequest
-from corkpost.services.transactions import Picked, Wanted
+from corkpost.services.transactions import Wanted
 from tests.builders import day
 from tests.practice import accrue, void_twin
 
@@ -62,10 +64,10 @@ def test_a_correction_leads_to_what_it_corrects_and_back(office):
     void_twin(office)
     assert detail(office, "T3").corrected_by == "C-2026-1"
     ours = detail(office, "C-2026-1")
-    assert (ours.posted.corrects, ours.change.number, ours.by_hand) == (
-        "T3", 2, ("move-allocation", "amend-reference"),
+    assert (ours.posted.corrects, ours.change.number, [way.route for way in ours.by_hand]) == (
+        "T3", 2, ["move-allocation", "amend-reference"],
     )  # fmt: skip
-    entries.undo(office.place, office["IO"], "SMALL", 2, PostRequest("no"))
+    acts.post(office.place, office["IO"], "SMALL", TakeBack(2), PostRequest("no"))
     assert detail(office, "C-2026-1").undone
     assert detail(office, "T3").corrected_by is None
 
@@ -78,14 +80,15 @@ def test_a_correction_leads_to_what_it_corrects_and_back(office):
      ("T7", ("settle", "to-owner", "void"))],
 )  # fmt: skip
 def test_what_can_be_done_by_hand_follows_from_what_it_is(office, name, routes):
-    assert detail(office, name).by_hand == (*routes, "amend-reference")
+    found = detail(office, name).by_hand
+    assert [way.route for way in found] == [*routes, "amend-reference"]
 
 
 def pick(office, route, name, *items, reason="by hand", shown=None):
     chosen = Picked(route, name, items, {})
-    plan = transactions.preview_by_hand(office.place, office["IO"], "SMALL", chosen).plan
+    plan = acts.preview(office.place, office["IO"], "SMALL", chosen).plan
     post_request = PostRequest(reason, shown=shown or plan.digest)
-    return transactions.correct_by_hand(office.place, office["IO"], "SMALL", chosen, post_request)
+    return acts.post(office.place, office["IO"], "SMALL", chosen, post_request)
 
 
 def test_what_was_picked_is_posted_as_it_was_shown(office):

@@ -12,9 +12,9 @@ from pathlib import Path
 import pytest
 
 import corkpost
+from corkpost.core.acts import TakeBack
 from corkpost.core.points import FACTS
-from corkpost.services import entries, review, sign_off, staff, store
-from corkpost.services.entries import undo
+from corkpost.services import acts, entries, review, sign_off, staff, store
 from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
 from tests.builders import TODAY
@@ -45,7 +45,7 @@ def test_a_store_of_the_release_before_proves_and_goes_on(first_release):
     assert ledger.books.transaction("T4").reference == "SK-0001"
     assert [draft.id for draft in entries.drafts(place, orla, "SMALL")] == ["half"]
     sign_off.reopen(place, orla, "SMALL", date(2026, 9, 30), "a late bill")
-    undo(place, orla, "SMALL", 4, PostRequest("the paper says otherwise"))
+    acts.post(place, orla, "SMALL", TakeBack(4), PostRequest("the paper says otherwise"))
     assert place.ledger(orla, "SMALL").books.transaction("T4").reference == "SK-1"
     (point,) = (one.point for one in stated if one.point.check == "unallocated")
     review.reopen_point(place, orla, "SMALL", point.id, "looked at again")

@@ -210,57 +210,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clients/{client}/points/{point}/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What a route with other settings would post and move. */
-        post: operations["post__api_clients_{client}_points_{point}_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/points/{point}/change": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Put the point right by the route that was chosen. */
-        post: operations["post__api_clients_{client}_points_{point}_change"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/points-together/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What the recommended routes of several points of one kind would post and move, all at once. */
-        post: operations["post__api_clients_{client}_points-together_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/clients/{client}/points-together": {
         parameters: {
             query?: never;
@@ -270,7 +219,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put several points of one kind right by one change. */
+        /** What putting several points of one kind right together would make of each. */
         post: operations["post__api_clients_{client}_points-together"];
         delete?: never;
         options?: never;
@@ -346,40 +295,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clients/{client}/by-hand/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What a route would post for what the person picked. */
-        post: operations["post__api_clients_{client}_by-hand_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/by-hand": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post the route for what the person picked. */
-        post: operations["post__api_clients_{client}_by-hand"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/clients/{client}/transactions/{transaction}/papers": {
         parameters: {
             query?: never;
@@ -414,7 +329,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clients/{client}/entries/preview": {
+    "/api/clients/{client}/entries/reading": {
         parameters: {
             query?: never;
             header?: never;
@@ -424,24 +339,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What has been keyed so far comes to and, once it is whole, would post and move. */
-        post: operations["post__api_clients_{client}_entries_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/entries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post the entry and, where it reverses, its mirror. */
-        post: operations["post__api_clients_{client}_entries"];
+        post: operations["post__api_clients_{client}_entries_reading"];
         delete?: never;
         options?: never;
         head?: never;
@@ -494,40 +392,6 @@ export interface paths {
         get: operations["get__api_clients_{client}_changes"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/changes/{number}/undo/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What taking the change back would post and move. */
-        post: operations["post__api_clients_{client}_changes_{number}_undo_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/changes/{number}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take the change back by its inverse. */
-        post: operations["post__api_clients_{client}_changes_{number}_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -868,42 +732,7 @@ export interface paths {
         /** The chart of accounts with types and roles, and what is guessed of those without a role. */
         get: operations["get__api_clients_{client}_accounts"];
         put?: never;
-        /** Put these accounts right, all or none, with a reason. */
-        post: operations["post__api_clients_{client}_accounts"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/accounts/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What putting these accounts right would move. */
-        post: operations["post__api_clients_{client}_accounts_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/accounts/new": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Add an account to the chart. */
-        post: operations["post__api_clients_{client}_accounts_new"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -921,23 +750,6 @@ export interface paths {
         get: operations["get__api_clients_{client}_parties_near"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/parties": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Add a customer, supplier or other party. */
-        post: operations["post__api_clients_{client}_parties"];
         delete?: never;
         options?: never;
         head?: never;
@@ -972,57 +784,6 @@ export interface paths {
         get: operations["get__api_clients_{client}_bank_{account}"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/bank/{account}/agree": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Tie entries and statement lines, each group with equal sums. */
-        post: operations["post__api_clients_{client}_bank_{account}_agree"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/bank/{account}/agree-sure": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Agree all that is sure in a statement. */
-        post: operations["post__api_clients_{client}_bank_{account}_agree-sure"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/bank/{account}/apart": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take agreements apart. */
-        post: operations["post__api_clients_{client}_bank_{account}_apart"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1090,8 +851,7 @@ export interface paths {
         /** What of the takings of these days is short, over or still to come. */
         get: operations["get__api_clients_{client}_takings"];
         put?: never;
-        /** Post an entry for each day. */
-        post: operations["post__api_clients_{client}_takings"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1109,23 +869,6 @@ export interface paths {
         get: operations["get__api_clients_{client}_in-hand"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/takings/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What posting these days would do. */
-        post: operations["post__api_clients_{client}_takings_preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1200,23 +943,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clients/{client}/sharing/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** A partnership's profit up to a day, shared; and what entering it would post. */
-        post: operations["post__api_clients_{client}_sharing_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/clients/{client}/sharing": {
         parameters: {
             query?: never;
@@ -1226,76 +952,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Enter the shares on the partners' accounts. */
+        /** A partnership's profit up to a day, shared; nothing is posted by it. */
         post: operations["post__api_clients_{client}_sharing"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/own-pocket/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What recording a cost that an owner paid privately would post. */
-        post: operations["post__api_clients_{client}_own-pocket_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/own-pocket": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Record a cost that an owner paid privately, or their payment of a bill. */
-        post: operations["post__api_clients_{client}_own-pocket"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/parties/{party}/merging/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What reading the other party as this one would move. */
-        post: operations["post__api_clients_{client}_parties_{party}_merging_preview"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/parties/{party}/merging": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Read the other party as this one, with a reason. */
-        post: operations["post__api_clients_{client}_parties_{party}_merging"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1543,6 +1201,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/acts/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the act would post and move. */
+        post: operations["post__api_clients_{client}_acts_preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post the act, or hand it in for another's approval. */
+        post: operations["post__api_clients_{client}_acts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/proposals": {
         parameters: {
             query?: never;
@@ -1553,8 +1245,7 @@ export interface paths {
         /** What waits for approval, and what came back to this person. */
         get: operations["get__api_clients_{client}_proposals"];
         put?: never;
-        /** Hand in what may not be posted without another's approval. */
-        post: operations["post__api_clients_{client}_proposals"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1651,19 +1342,60 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * BoardAnswer
-         * @description *may_send*: there is a mail server. *unsorted*: answers that name no question.
+         * ActPreview
+         * @description *opens*: barred periods are opened for it alone. *at*: the day at whose end the effect is read.
          */
-        BoardAnswer: {
-            /** Revision */
-            revision: number;
-            contact: components["schemas"]["ContactAnswer"] | null;
-            /** May Send */
-            may_send: boolean;
-            /** Queries */
-            queries: components["schemas"]["QueryAnswer"][];
-            /** Unsorted */
-            unsorted: components["schemas"]["AnswerAnswer"][];
+        ActPreview: {
+            /** Act */
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"];
+            /**
+             * Opens
+             * @default false
+             */
+            opens?: boolean;
+            /**
+             * At
+             * @default null
+             */
+            at?: string | null;
+        };
+        /**
+         * PreviewAnswer
+         * @description What posting would do. *digest* is sent with the post, which is refused if it would differ.
+         *
+         *     *notes* say why it is dated and booked so; *warnings* ask for a second look. *earlier_year*: the
+         *     correction has a profit part of an earlier year, and the person may choose where it goes. *held*:
+         *     why this person hands it in for approval instead of posting it. *opens*: the barred periods that
+         *     are opened for it alone.
+         */
+        PreviewAnswer: {
+            /** Digest */
+            digest: string;
+            /** Reason */
+            reason: string;
+            /** Notes */
+            notes: string[];
+            /** Warnings */
+            warnings: string[];
+            /** Entries */
+            entries: components["schemas"]["EntryAnswer"][];
+            /** Allocations */
+            allocations: components["schemas"]["AllocationAnswer"][];
+            /** Amendments */
+            amendments: components["schemas"]["AmendingAnswer"][];
+            /** Chart */
+            chart: components["schemas"]["ChartAmendingAnswer"][];
+            /** Merges */
+            merges: components["schemas"]["MergeAnswer"][];
+            effect: components["schemas"]["EffectAnswer"];
+            /** T Accounts */
+            t_accounts: components["schemas"]["TAccountAnswer"][];
+            /** Earlier Year */
+            earlier_year: boolean;
+            /** Held */
+            held: string | null;
+            /** Opens */
+            opens: string[];
         };
         /**
          * Problem
@@ -1683,260 +1415,55 @@ export interface components {
             /** @default null */
             lift?: components["schemas"]["LiftAnswer"] | null;
         };
-        /** AskBody */
-        AskBody: {
-            /** Question */
-            question: string;
-            /** Transactions */
-            transactions: string[];
+        /**
+         * ActPost
+         * @description *shown*: the digest of the preview that the person saw; none for an act that says by itself what
+         *     it does. *key*: posted once, however often sent. *draft*: dropped when it is done. *hands_in*: it is
+         *     handed in for another's approval instead of being posted.
+         */
+        ActPost: {
+            /** Act */
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"];
             /**
-             * Back On
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * Shown
              * @default null
              */
-            back_on?: string | null;
-        };
-        /**
-         * Done
-         * @description The deed is done, and there is nothing else to say.
-         */
-        Done: {
-            /** Done */
-            done: boolean;
-        };
-        /** ContactBody */
-        ContactBody: {
-            /** Name */
-            name: string;
-            /** Email */
-            email: string;
-        };
-        /** Words */
-        Words: {
-            /** Text */
-            text: string;
-        };
-        /**
-         * SortBody
-         * @description *answer*: the number of one that names no question.
-         */
-        SortBody: {
-            /** Answer */
-            answer: number;
-        };
-        /**
-         * Nothing
-         * @description A deed that says all by its address.
-         */
-        Nothing: Record<string, never>;
-        /** Numbers */
-        Numbers: {
-            /** Queries */
-            queries: number[];
-        };
-        /** LetterAnswer */
-        LetterAnswer: {
-            to: components["schemas"]["ContactAnswer"];
-            /** Subject */
-            subject: string;
-            /** Body */
-            body: string;
-        };
-        /**
-         * LookedAnswer
-         * @description How many messages were answers to ours.
-         */
-        LookedAnswer: {
-            /** Found */
-            found: number;
-        };
-        /** PointsAnswer */
-        PointsAnswer: {
-            /** Revision */
-            revision: number;
-            /** Points */
-            points: components["schemas"]["PointView"][];
-        };
-        /**
-         * SinceAnswer
-         * @description *at*: when the person was last here; none on the first visit. Points by id.
-         */
-        SinceAnswer: {
-            /** At */
-            at: string | null;
-            /** New */
-            new: string[];
-            /** Changed */
-            changed: string[];
-            /** Decided */
-            decided: string[];
-            /** Gone */
-            gone: number;
-        };
-        /**
-         * AsAt
-         * @description At the end of a day; where none is named, of the one that the page is about.
-         */
-        AsAt: {
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-        };
-        /**
-         * CaseAnswer
-         * @description *changes*: what is otherwise than when it was decided.
-         */
-        CaseAnswer: {
-            /** Revision */
-            revision: number;
-            point: components["schemas"]["PointView"];
-            /** Changes */
-            changes: string[];
-            usual: components["schemas"]["UsualAnswer"] | null;
-            /** Evidence */
-            evidence: components["schemas"]["SlipAnswer"][];
-            /** Prepared */
-            prepared: components["schemas"]["PreparedAnswer"][];
-            /** Openable */
-            openable: string[];
-        };
-        /** ChosenRoute */
-        ChosenRoute: {
-            /** Route */
-            route: string;
-            /** Settings */
-            settings?: {
-                [key: string]: string;
-            };
+            shown?: string | null;
+            /** Key */
+            key: string;
             /**
              * Opens
              * @default false
              */
             opens?: boolean;
             /**
-             * At
+             * Draft
              * @default null
              */
-            at?: string | null;
-        };
-        /**
-         * PreparedAnswer
-         * @description A way to go. *decides*: it posts nothing. *refused*: why it can't be taken.
-         */
-        PreparedAnswer: {
-            /** Route */
-            route: string;
-            /** Title */
-            title: string;
-            /** Settings */
-            settings: {
-                [key: string]: string;
-            };
-            /** Decides */
-            decides: boolean;
-            /** Reason */
-            reason: string;
-            /** Refused */
-            refused: string | null;
-            preview: components["schemas"]["PreviewAnswer"] | null;
-        };
-        /**
-         * Correction
-         * @description *shown*: the digest of the preview that the person saw. *key*: posted once, however often sent.
-         *     *opens*: barred periods are opened for it alone.
-         */
-        Correction: {
-            /** Route */
-            route: string;
-            /** Settings */
-            settings?: {
-                [key: string]: string;
-            };
+            draft?: string | null;
             /**
-             * Opens
+             * Hands In
              * @default false
              */
-            opens?: boolean;
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
+            hands_in?: boolean;
         };
         /**
-         * ChangeAnswer
-         * @description *chart*: what it puts right in the chart of accounts. *agreed*, *taken_apart*: how many
-         *     agreements with a statement it makes and takes apart.
+         * ActAnswer
+         * @description *change*: what was posted. *handed_in*: the number of the proposal that waits instead.
          */
-        ChangeAnswer: {
-            /** Change */
-            change: number;
-            /** Entries */
-            entries: components["schemas"]["EntryAnswer"][];
-            /** Allocations */
-            allocations: components["schemas"]["AllocationAnswer"][];
-            /** Amendments */
-            amendments: components["schemas"]["AmendingAnswer"][];
-            /** Chart */
-            chart: components["schemas"]["ChartAmendingAnswer"][];
-            /** Merges */
-            merges: components["schemas"]["MergeAnswer"][];
-            /** Agreed */
-            agreed: number;
-            /** Taken Apart */
-            taken_apart: number;
-        };
-        /** TogetherBody */
-        TogetherBody: {
-            /** Points */
-            points: string[];
+        ActAnswer: {
+            /** @default null */
+            change?: components["schemas"]["ChangeAnswer"] | null;
             /**
-             * At
+             * Handed In
              * @default null
              */
-            at?: string | null;
-        };
-        /**
-         * TogetherAnswer
-         * @description *preview*: the one effect of all that are not refused.
-         */
-        TogetherAnswer: {
-            /** Rows */
-            rows: components["schemas"]["TogetherRow"][];
-            preview: components["schemas"]["PreviewAnswer"] | null;
-        };
-        /** TogetherPost */
-        TogetherPost: {
-            /** Points */
-            points: string[];
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
-        };
-        /**
-         * Decision
-         * @description *back_on*: of a question, the day on which the point comes back without an answer.
-         */
-        Decision: {
-            /** Route */
-            route: string;
-            /** Reason */
-            reason: string;
-            /**
-             * Back On
-             * @default null
-             */
-            back_on?: string | null;
-        };
-        /** Reason */
-        Reason: {
-            /** Reason */
-            reason: string;
+            handed_in?: number | null;
         };
         /**
          * ProposalsAnswer
@@ -1949,26 +1476,15 @@ export interface components {
             may_approve: boolean;
         };
         /**
-         * HandInBody
-         * @description *shown*: the digest of the preview that its maker saw. *draft*: dropped when it is handed in.
+         * AsAt
+         * @description At the end of a day; where none is named, of the one that the page is about.
          */
-        HandInBody: {
-            /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"];
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
+        AsAt: {
             /**
-             * Draft
+             * At
              * @default null
              */
-            draft?: string | null;
-        };
-        /** HandedIn */
-        HandedIn: {
-            /** Number */
-            number: number;
+            at?: string | null;
         };
         /**
          * ProposalAnswer
@@ -1992,11 +1508,49 @@ export interface components {
             /** Key */
             key: string;
         };
+        /**
+         * ChangeAnswer
+         * @description *chart*: what it puts right in the chart of accounts. *agreed*, *taken_apart*: how many
+         *     agreements with a statement it makes and takes apart. *parties*: the codes of those it adds.
+         */
+        ChangeAnswer: {
+            /** Change */
+            change: number;
+            /** Entries */
+            entries: components["schemas"]["EntryAnswer"][];
+            /** Allocations */
+            allocations: components["schemas"]["AllocationAnswer"][];
+            /** Amendments */
+            amendments: components["schemas"]["AmendingAnswer"][];
+            /** Chart */
+            chart: components["schemas"]["ChartAmendingAnswer"][];
+            /** Merges */
+            merges: components["schemas"]["MergeAnswer"][];
+            /** Agreed */
+            agreed: number;
+            /** Taken Apart */
+            taken_apart: number;
+            /** Parties */
+            parties: string[];
+        };
         /** RemarkBody */
         RemarkBody: {
             /** Remark */
             remark: string;
         };
+        /**
+         * Done
+         * @description The deed is done, and there is nothing else to say.
+         */
+        Done: {
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * Nothing
+         * @description A deed that says all by its address.
+         */
+        Nothing: Record<string, never>;
         /** BankAnswer */
         BankAnswer: {
             /** Accounts */
@@ -2060,35 +1614,6 @@ export interface components {
             hindrances: string[];
             /** History */
             history: components["schemas"]["HistoryAnswer"][];
-        };
-        /** AgreeBody */
-        AgreeBody: {
-            /** Groups */
-            groups: components["schemas"]["WantedGroup"][];
-            /** Key */
-            key: string;
-        };
-        /**
-         * AgreeSureBody
-         * @description *likely*: those that are only likely too.
-         */
-        AgreeSureBody: {
-            /** Statement */
-            statement: number;
-            /**
-             * Likely
-             * @default false
-             */
-            likely?: boolean;
-            /** Key */
-            key: string;
-        };
-        /** ApartBody */
-        ApartBody: {
-            /** Groups */
-            groups: string[];
-            /** Key */
-            key: string;
         };
         /** FinishBody */
         FinishBody: {
@@ -2395,86 +1920,6 @@ export interface components {
                 [key: string]: string[];
             };
         };
-        /** ChartPreview */
-        ChartPreview: {
-            /** Accounts */
-            accounts: components["schemas"]["AccountPart"][];
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-        };
-        /**
-         * PreviewAnswer
-         * @description What posting would do. *digest* is sent with the post, which is refused if it would differ.
-         *
-         *     *notes* say why it is dated and booked so; *warnings* ask for a second look. *earlier_year*: the
-         *     correction has a profit part of an earlier year, and the person may choose where it goes. *held*:
-         *     why this person hands it in for approval instead of posting it. *opens*: the barred periods that
-         *     are opened for it alone.
-         */
-        PreviewAnswer: {
-            /** Digest */
-            digest: string;
-            /** Reason */
-            reason: string;
-            /** Notes */
-            notes: string[];
-            /** Warnings */
-            warnings: string[];
-            /** Entries */
-            entries: components["schemas"]["EntryAnswer"][];
-            /** Allocations */
-            allocations: components["schemas"]["AllocationAnswer"][];
-            /** Amendments */
-            amendments: components["schemas"]["AmendingAnswer"][];
-            /** Chart */
-            chart: components["schemas"]["ChartAmendingAnswer"][];
-            /** Merges */
-            merges: components["schemas"]["MergeAnswer"][];
-            effect: components["schemas"]["EffectAnswer"];
-            /** T Accounts */
-            t_accounts: components["schemas"]["TAccountAnswer"][];
-            /** Earlier Year */
-            earlier_year: boolean;
-            /** Held */
-            held: string | null;
-            /** Opens */
-            opens: string[];
-        };
-        /** ChartChange */
-        ChartChange: {
-            /** Accounts */
-            accounts: components["schemas"]["AccountPart"][];
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
-        };
-        /** NewAccount */
-        NewAccount: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Type */
-            type: string;
-            /**
-             * Role
-             * @default
-             */
-            role?: string;
-            /**
-             * Tax Code
-             * @default null
-             */
-            tax_code?: string | null;
-            /** Key */
-            key: string;
-        };
         /** NameSought */
         NameSought: {
             /** Name */
@@ -2484,24 +1929,6 @@ export interface components {
         NearsAnswer: {
             /** Near */
             near: components["schemas"]["NearAnswer"][];
-        };
-        /** NewParty */
-        NewParty: {
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Key */
-            key: string;
-        };
-        /** ChartParty */
-        ChartParty: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
         };
         /**
          * DeskAnswer
@@ -2603,32 +2030,6 @@ export interface components {
             /** Openable */
             openable: string[];
         };
-        /**
-         * EntryPost
-         * @description *shown*: the digest of the preview that the person saw. *draft*: dropped when it is posted.
-         */
-        EntryPost: {
-            entry: components["schemas"]["ComposedEntry"];
-            /**
-             * Near
-             * Format: date
-             */
-            near: string;
-            /**
-             * Opens
-             * @default false
-             */
-            opens?: boolean;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
-            /**
-             * Draft
-             * @default null
-             */
-            draft?: string | null;
-        };
         /** DraftsAnswer */
         DraftsAnswer: {
             /** Drafts */
@@ -2653,23 +2054,6 @@ export interface components {
         ChangesAnswer: {
             /** Changes */
             changes: components["schemas"]["ChangeRowAnswer"][];
-        };
-        /** UndoPreview */
-        UndoPreview: {
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-        };
-        /** UndoPost */
-        UndoPost: {
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
         };
         /**
          * Sought
@@ -2701,30 +2085,6 @@ export interface components {
             statement_lines: components["schemas"]["FoundLineAnswer"][];
             /** Building */
             building: boolean;
-        };
-        /**
-         * Merging
-         * @description *other*: the party whose name goes.
-         */
-        Merging: {
-            /** Other */
-            other: string;
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-        };
-        /** MergingPost */
-        MergingPost: {
-            /** Other */
-            other: string;
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
         };
         /** AsOf */
         AsOf: {
@@ -2815,8 +2175,12 @@ export interface components {
             /** Entity */
             entity: string;
         };
-        /** SharingBody */
-        SharingBody: {
+        /**
+         * SharingFields
+         * @description *salaries*: by the partner's account, as they are keyed; *rate*: in percent a year. What is left
+         *     out is as it was shared last in the year.
+         */
+        SharingFields: {
             /**
              * Day
              * Format: date
@@ -2831,16 +2195,10 @@ export interface components {
              * @default
              */
             rate?: string;
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
         };
         /**
          * SharingAnswer
-         * @description *rate*: of interest, in percent a year. *preview*: what entering it would post; *refused*: why it
-         *     can't be entered as it stands.
+         * @description *rate*: of interest, in percent a year.
          */
         SharingAnswer: {
             /** Profit */
@@ -2849,112 +2207,74 @@ export interface components {
             rate: string;
             /** Rows */
             rows: components["schemas"]["SharedAnswer"][];
-            preview: components["schemas"]["PreviewAnswer"] | null;
-            /** Refused */
-            refused: string | null;
         };
-        /** SharingPost */
-        SharingPost: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Salaries */
-            salaries?: {
-                [key: string]: string;
-            };
-            /**
-             * Rate
-             * @default
-             */
-            rate?: string;
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
+        /**
+         * BoardAnswer
+         * @description *may_send*: there is a mail server. *unsorted*: answers that name no question.
+         */
+        BoardAnswer: {
+            /** Revision */
+            revision: number;
+            contact: components["schemas"]["ContactAnswer"] | null;
+            /** May Send */
+            may_send: boolean;
+            /** Queries */
+            queries: components["schemas"]["QueryAnswer"][];
+            /** Unsorted */
+            unsorted: components["schemas"]["AnswerAnswer"][];
         };
-        /** OwnPocketBody */
-        OwnPocketBody: {
+        /** AskBody */
+        AskBody: {
+            /** Question */
+            question: string;
+            /** Transactions */
+            transactions: string[];
             /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Gross */
-            gross: string;
-            /**
-             * Account
+             * Back On
              * @default null
              */
-            account?: string | null;
-            /**
-             * Tax Code
-             * @default null
-             */
-            tax_code?: string | null;
-            /** Bills */
-            bills?: string[];
-            /**
-             * Owner Account
-             * @default null
-             */
-            owner_account?: string | null;
-            /**
-             * Text
-             * @default
-             */
-            text?: string;
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
+            back_on?: string | null;
         };
-        /** OwnPocketPost */
-        OwnPocketPost: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Gross */
-            gross: string;
-            /**
-             * Account
-             * @default null
-             */
-            account?: string | null;
-            /**
-             * Tax Code
-             * @default null
-             */
-            tax_code?: string | null;
-            /** Bills */
-            bills?: string[];
-            /**
-             * Owner Account
-             * @default null
-             */
-            owner_account?: string | null;
-            /**
-             * Text
-             * @default
-             */
-            text?: string;
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
+        /** ContactBody */
+        ContactBody: {
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+        };
+        /** Words */
+        Words: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * SortBody
+         * @description *answer*: the number of one that names no question.
+         */
+        SortBody: {
+            /** Answer */
+            answer: number;
+        };
+        /** Numbers */
+        Numbers: {
+            /** Queries */
+            queries: number[];
+        };
+        /** LetterAnswer */
+        LetterAnswer: {
+            to: components["schemas"]["ContactAnswer"];
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+        };
+        /**
+         * LookedAnswer
+         * @description How many messages were answers to ours.
+         */
+        LookedAnswer: {
+            /** Found */
+            found: number;
         };
         /** ReceiptQuery */
         ReceiptQuery: {
@@ -3002,6 +2322,77 @@ export interface components {
             number: number;
             /** Issue */
             issue: number;
+        };
+        /** PointsAnswer */
+        PointsAnswer: {
+            /** Revision */
+            revision: number;
+            /** Points */
+            points: components["schemas"]["PointView"][];
+        };
+        /**
+         * SinceAnswer
+         * @description *at*: when the person was last here; none on the first visit. Points by id.
+         */
+        SinceAnswer: {
+            /** At */
+            at: string | null;
+            /** New */
+            new: string[];
+            /** Changed */
+            changed: string[];
+            /** Decided */
+            decided: string[];
+            /** Gone */
+            gone: number;
+        };
+        /**
+         * CaseAnswer
+         * @description *changes*: what is otherwise than when it was decided.
+         */
+        CaseAnswer: {
+            /** Revision */
+            revision: number;
+            point: components["schemas"]["PointView"];
+            /** Changes */
+            changes: string[];
+            usual: components["schemas"]["UsualAnswer"] | null;
+            /** Evidence */
+            evidence: components["schemas"]["SlipAnswer"][];
+            /** Prepared */
+            prepared: components["schemas"]["PreparedAnswer"][];
+            /** Openable */
+            openable: string[];
+        };
+        /** TogetherBody */
+        TogetherBody: {
+            /** Points */
+            points: string[];
+        };
+        /** TogetherAnswer */
+        TogetherAnswer: {
+            /** Rows */
+            rows: components["schemas"]["TogetherRow"][];
+        };
+        /**
+         * Decision
+         * @description *back_on*: of a question, the day on which the point comes back without an answer.
+         */
+        Decision: {
+            /** Route */
+            route: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Back On
+             * @default null
+             */
+            back_on?: string | null;
+        };
+        /** Reason */
+        Reason: {
+            /** Reason */
+            reason: string;
         };
         /**
          * SessionAnswer
@@ -3210,46 +2601,6 @@ export interface components {
             /** Total */
             total: string;
         };
-        /** TakingsBody */
-        TakingsBody: {
-            /** Days */
-            days: components["schemas"]["KeyedDay"][];
-            /** Sales */
-            sales: string;
-            /**
-             * Tax Code
-             * @default null
-             */
-            tax_code?: string | null;
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-        };
-        /** TakingsPost */
-        TakingsPost: {
-            /** Days */
-            days: components["schemas"]["KeyedDay"][];
-            /** Sales */
-            sales: string;
-            /**
-             * Tax Code
-             * @default null
-             */
-            tax_code?: string | null;
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
-        };
         /** TillAnswer */
         TillAnswer: {
             /** Days */
@@ -3334,67 +2685,12 @@ export interface components {
             /** Amendments */
             amendments: components["schemas"]["AmendedAnswer"][];
             /** By Hand */
-            by_hand: string[];
+            by_hand: components["schemas"]["WayAnswer"][];
             /** Brings Money */
             brings_money: boolean;
             plain: components["schemas"]["ExplainedAnswer"] | null;
             /** Openable */
             openable: string[];
-        };
-        /**
-         * PickedBody
-         * @description *items*: ids of what it settles; for `allocate` each may end in `=100.00`, a sum.
-         */
-        PickedBody: {
-            /** Route */
-            route: string;
-            /** Transaction */
-            transaction: string;
-            /** Items */
-            items?: string[];
-            /** Settings */
-            settings?: {
-                [key: string]: string;
-            };
-            /**
-             * Opens
-             * @default false
-             */
-            opens?: boolean;
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-        };
-        /** PickedPost */
-        PickedPost: {
-            /** Route */
-            route: string;
-            /** Transaction */
-            transaction: string;
-            /** Items */
-            items?: string[];
-            /** Settings */
-            settings?: {
-                [key: string]: string;
-            };
-            /**
-             * Opens
-             * @default false
-             */
-            opens?: boolean;
-            /**
-             * At
-             * @default null
-             */
-            at?: string | null;
-            /** Reason */
-            reason: string;
-            /** Shown */
-            shown: string;
-            /** Key */
-            key: string;
         };
         /** PaperName */
         PaperName: {
@@ -3576,181 +2872,441 @@ export interface components {
             parties: components["schemas"]["AgedPartyAnswer"][];
         };
         /**
-         * AboutAnswer
-         * @description An entry that is asked about.
+         * AccountPart
+         * @description What is left out stays as it is; an empty text takes it away.
          */
-        AboutAnswer: {
-            /** Transaction */
-            transaction: string;
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** Amount */
-            amount: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * AnswerAnswer
-         * @description *taken_by*: who wrote it down, where it did not come by mail.
-         */
-        AnswerAnswer: {
-            /** Number */
-            number: number;
-            /** Text */
-            text: string;
-            /** Files */
-            files: components["schemas"]["AnswerFileAnswer"][];
-            /** Received At */
-            received_at: string;
-            /** From Email */
-            from_email: string | null;
-            /** Taken By */
-            taken_by: string | null;
-        };
-        /** AnswerFileAnswer */
-        AnswerFileAnswer: {
-            /** Name */
-            name: string;
-            /** Digest */
-            digest: string;
-        };
-        /** ContactAnswer */
-        ContactAnswer: {
-            /** Name */
-            name: string;
-            /** Email */
-            email: string;
-        };
-        /** QueryAnswer */
-        QueryAnswer: {
-            /** Number */
-            number: number;
-            /** State */
-            state: string;
-            /** Question */
-            question: string;
-            /** Point */
-            point: string | null;
-            /** About */
-            about: components["schemas"]["AboutAnswer"][];
-            /** Back On */
-            back_on: string | null;
-            /** By */
-            by: string;
-            /** At */
-            at: string;
-            /** Sent */
-            sent: string[];
-            /** Answers */
-            answers: components["schemas"]["AnswerAnswer"][];
-        };
-        /**
-         * LiftAnswer
-         * @description How whoever has the right to it lifts the refusal: on a *page* of the client, or by a *setting* that
-         *     is said with the same request.
-         */
-        LiftAnswer: {
-            /** Says */
-            says: string;
-            /** Page */
-            page: string | null;
-            /** Setting */
-            setting: string | null;
-        };
-        /**
-         * DecisionAnswer
-         * @description *change*: the change that corrected the point.
-         */
-        DecisionAnswer: {
-            /** Reason */
-            reason: string;
-            /** By */
-            by: string;
-            /** At */
-            at: string;
-            /** Change */
-            change: number | null;
-        };
-        /**
-         * PointView
-         * @description *headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
-         *     the client was asked about it last. *handed_in*: a correction of it that waits for approval.
-         */
-        PointView: {
-            /** Id */
-            id: string;
-            /** Check */
-            check: string;
-            /** Certainty */
-            certainty: number;
-            /** Amount */
-            amount: string;
-            /** Transactions */
-            transactions: string[];
-            /** Statement Lines */
-            statement_lines: components["schemas"]["StatementLineAnswer"][];
-            /** Accounts */
-            accounts: string[];
-            /** Parties */
-            parties: string[];
-            /** Summary */
-            summary: string;
-            /** State */
-            state: string;
-            /** Routes */
-            routes: string[];
-            /** Level */
-            level: string;
-            /** Family */
-            family: string;
-            /** Headline */
-            headline: string;
-            /** Short */
-            short: string;
-            /** Because */
-            because: string[];
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** Changed */
-            changed: boolean;
-            decision: components["schemas"]["DecisionAnswer"] | null;
-            query: components["schemas"]["QueryAnswer"] | null;
-            /** Handed In */
-            handed_in: number | null;
-        };
-        /**
-         * StatementLineAnswer
-         * @description *ref*: under which it is agreed. *id*: the bank's, where it has one; *path* and *number*: its
-         *     file and place in it. *amount*: money in positive.
-         */
-        StatementLineAnswer: {
-            /** Ref */
-            ref: string;
+        AccountPart: {
             /** Account */
             account: string;
             /**
-             * Date
-             * Format: date
+             * Name
+             * @default null
              */
+            name?: string | null;
+            /**
+             * Type
+             * @default null
+             */
+            type?: string | null;
+            /**
+             * Role
+             * @default null
+             */
+            role?: string | null;
+            /**
+             * Owner
+             * @default null
+             */
+            owner?: string | null;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+        };
+        /**
+         * AddAccountAct
+         * @description A new account. It says itself what it is for: no reason is asked for, and nothing moves by it.
+         */
+        AddAccountAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "account";
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /**
+             * Role
+             * @default
+             */
+            role?: string;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+        };
+        /**
+         * AddPartyAct
+         * @description A new customer, supplier or other party; as with an account, nothing moves by it.
+         */
+        AddPartyAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "party";
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+        };
+        /**
+         * AgreeAct
+         * @description Entries tied to statement lines, each group with equal sums.
+         */
+        AgreeAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "agree";
+            /** Account */
+            account: string;
+            /** Groups */
+            groups: components["schemas"]["WantedGroup"][];
+        };
+        /**
+         * AgreeSureAct
+         * @description All agreed that is sure in a statement; *likely*: what is only likely too.
+         */
+        AgreeSureAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "agree-sure";
+            /** Account */
+            account: string;
+            /** Statement */
+            statement: number;
+            /**
+             * Likely
+             * @default false
+             */
+            likely?: boolean;
+        };
+        /**
+         * ApartAct
+         * @description Agreements taken apart, by their groups.
+         */
+        ApartAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "apart";
+            /** Account */
+            account: string;
+            /** Groups */
+            groups: string[];
+        };
+        /**
+         * ByHandAct
+         * @description A route for what a person picked. *items*: for `allocate` each may end in `=100.00`, a sum.
+         */
+        ByHandAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "by-hand";
+            /** Route */
+            route: string;
+            /** Transaction */
+            transaction: string;
+            /** Items */
+            items: string[];
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ChartAct
+         * @description Accounts put right, all or none.
+         */
+        ChartAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "chart";
+            /** Accounts */
+            accounts: components["schemas"]["AccountPart"][];
+        };
+        /**
+         * ComposedEntry
+         * @description Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse. *document_date*,
+         *     *due_date*: of the paper behind it, where there is one.
+         */
+        ComposedEntry: {
+            kind: components["schemas"]["EntryKind"];
+            /** Date */
             date: string;
-            /** Amount */
-            amount: string;
+            /** Reverse On */
+            reverse_on: string;
+            /** Reference */
+            reference: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Document Date
+             * @default
+             */
+            document_date?: string;
+            /**
+             * Due Date
+             * @default
+             */
+            due_date?: string;
+            /** Lines */
+            lines: components["schemas"]["ComposedLine"][];
+        };
+        /**
+         * ComposedLine
+         * @description Debit and credit are text: a sum may be worked out in it.
+         */
+        ComposedLine: {
+            /** Account */
+            account: string;
+            /** Party */
+            party: string;
+            /** Debit */
+            debit: string;
+            /** Credit */
+            credit: string;
+            /** Tax Code */
+            tax_code: string;
+            tax: components["schemas"]["TaxTreatment"];
             /** Text */
             text: string;
-            /** Reference */
-            reference: string | null;
-            /** Id */
-            id: string | null;
-            /** Path */
-            path: string;
+            /** Dimensions */
+            dimensions: string;
+        };
+        /**
+         * EntryAct
+         * @description An entry as it was keyed. *near*: the day that short forms of days are read by.
+         */
+        EntryAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "entry";
+            entry: components["schemas"]["ComposedEntry"];
+            /**
+             * Near
+             * Format: date
+             */
+            near: string;
+        };
+        /**
+         * EntryKind
+         * @description The kinds of entry that the accountant makes (handbook, section 8).
+         * @enum {string}
+         */
+        EntryKind: "correcting" | "adjusting" | "reversing" | "reclassifying" | "closing";
+        /**
+         * KeyedDay
+         * @description Amounts as they are keyed: sums may be written. *returns_on*: cash or card.
+         */
+        KeyedDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Cash
+             * @default
+             */
+            cash?: string;
+            /**
+             * Card
+             * @default
+             */
+            card?: string;
+            /**
+             * Returns
+             * @default
+             */
+            returns?: string;
+            /**
+             * Returns On
+             * @default cash
+             */
+            returns_on?: string;
+            /**
+             * Reference
+             * @default null
+             */
+            reference?: string | null;
+        };
+        /**
+         * MergeAct
+         * @description Two parties that are one. *other*: the one whose name goes.
+         */
+        MergeAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "merge";
+            /** Party */
+            party: string;
+            /** Other */
+            other: string;
+        };
+        /**
+         * OwnPocketAct
+         * @description A cost that an owner paid privately. *gross* as it is keyed: a sum may be written. Either *account*
+         *     or *bills*.
+         */
+        OwnPocketAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "own-pocket";
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Gross */
+            gross: string;
+            /**
+             * Account
+             * @default null
+             */
+            account?: string | null;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /** Bills */
+            bills?: string[];
+            /**
+             * Owner Account
+             * @default null
+             */
+            owner_account?: string | null;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+        };
+        /**
+         * PointAct
+         * @description A review point put right by a route.
+         */
+        PointAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "point";
+            /** Point */
+            point: string;
+            /** Route */
+            route: string;
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * SharingAct
+         * @description A partnership's profit shared.
+         */
+        SharingAct: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Salaries */
+            salaries?: {
+                [key: string]: string;
+            };
+            /**
+             * Rate
+             * @default
+             */
+            rate?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "sharing";
+        };
+        /**
+         * TakingsAct
+         * @description A shop's takings by day. *sales*: the income account that the days go to.
+         */
+        TakingsAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "takings";
+            /** Days */
+            days: components["schemas"]["KeyedDay"][];
+            /** Sales */
+            sales: string;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+        };
+        /**
+         * TaxTreatment
+         * @description What a line's amount says of its tax.
+         * @enum {string}
+         */
+        TaxTreatment: "none" | "included" | "added";
+        /**
+         * TogetherAct
+         * @description Points of one check, each put right by its recommended route, all or none.
+         */
+        TogetherAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "together";
+            /** Points */
+            points: string[];
+        };
+        /**
+         * UndoAct
+         * @description A change taken back.
+         */
+        UndoAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "undo";
             /** Number */
             number: number;
+        };
+        /**
+         * WantedGroup
+         * @description Entries by transaction and line, statement lines by their ref.
+         */
+        WantedGroup: {
+            /** Entries */
+            entries: [
+                string,
+                number
+            ][];
+            /** Lines */
+            lines: string[];
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
         };
         /** AccountMoved */
         AccountMoved: {
@@ -3932,13 +3488,6 @@ export interface components {
             /** Read As */
             read_as: string | null;
         };
-        /** PaperAnswer */
-        PaperAnswer: {
-            /** Name */
-            name: string;
-            /** Digest */
-            digest: string;
-        };
         /** PartyMoved */
         PartyMoved: {
             /** Party */
@@ -3951,60 +3500,6 @@ export interface components {
             after: string;
             /** Change */
             change: string;
-        };
-        /**
-         * SlipAnswer
-         * @description A transaction as evidence. *open*: what is left of it on control accounts, without sign; none
-         *     where it has no item there. *settled_on*: the day since which nothing is left.
-         */
-        SlipAnswer: {
-            /** Id */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Entry Kind */
-            entry_kind: string | null;
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** Document Date */
-            document_date: string | null;
-            /** Due Date */
-            due_date: string | null;
-            /** Entered At */
-            entered_at: string | null;
-            /** Entered By */
-            entered_by: string | null;
-            /** Reference */
-            reference: string | null;
-            /** Party */
-            party: string | null;
-            /** Party Name */
-            party_name: string | null;
-            /** Memo */
-            memo: string | null;
-            /** Reason */
-            reason: string | null;
-            /** Corrects */
-            corrects: string | null;
-            /** Reverses */
-            reverses: string | null;
-            /** Change */
-            change: number | null;
-            /** Total */
-            total: string;
-            /** Lines */
-            lines: components["schemas"]["LineAnswer"][];
-            /** Open */
-            open: string | null;
-            /** Settled On */
-            settled_on: string | null;
-            /** Days Open */
-            days_open: number | null;
-            /** Papers */
-            papers: components["schemas"]["PaperAnswer"][];
         };
         /**
          * TAccountAnswer
@@ -4040,48 +3535,17 @@ export interface components {
             credit: string | null;
         };
         /**
-         * UsualAnswer
-         * @description What its party, or its payee, usually is in these books.
+         * LiftAnswer
+         * @description How whoever has the right to it lifts the refusal: on a *page* of the client, or by a *setting* that
+         *     is said with the same request.
          */
-        UsualAnswer: {
-            /** Name */
-            name: string;
-            /** Party */
-            party: string | null;
+        LiftAnswer: {
             /** Says */
-            says: string[];
-            /** Rows */
-            rows: components["schemas"]["UsualRowAnswer"][];
-        };
-        /** UsualRowAnswer */
-        UsualRowAnswer: {
-            /** Transaction */
-            transaction: string;
-            /**
-             * Date
-             * Format: date
-             */
-            date: string;
-            /** Reference */
-            reference: string | null;
-            /** Account */
-            account: string | null;
-            /** Amount */
-            amount: string;
-        };
-        /**
-         * TogetherRow
-         * @description A point by its recommended route; *refused*: why it can't go with the others.
-         */
-        TogetherRow: {
-            /** Point */
-            point: string;
-            /** Title */
-            title: string;
-            /** Reason */
-            reason: string;
-            /** Refused */
-            refused: string | null;
+            says: string;
+            /** Page */
+            page: string | null;
+            /** Setting */
+            setting: string | null;
         };
         /**
          * ProposalRow
@@ -4115,258 +3579,6 @@ export interface components {
             transaction: string | null;
             /** Draft */
             draft: string | null;
-        };
-        /**
-         * ByHandAct
-         * @description A route for what a person picked. *items*: for `allocate` each may end in `=100.00`, a sum.
-         */
-        ByHandAct: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            act: "by-hand";
-            /** Route */
-            route: string;
-            /** Transaction */
-            transaction: string;
-            /** Items */
-            items: string[];
-            /** Settings */
-            settings: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * ComposedEntry
-         * @description Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse. *document_date*,
-         *     *due_date*: of the paper behind it, where there is one.
-         */
-        ComposedEntry: {
-            kind: components["schemas"]["EntryKind"];
-            /** Date */
-            date: string;
-            /** Reverse On */
-            reverse_on: string;
-            /** Reference */
-            reference: string;
-            /** Reason */
-            reason: string;
-            /**
-             * Document Date
-             * @default
-             */
-            document_date?: string;
-            /**
-             * Due Date
-             * @default
-             */
-            due_date?: string;
-            /** Lines */
-            lines: components["schemas"]["ComposedLine"][];
-        };
-        /**
-         * ComposedLine
-         * @description Debit and credit are text: a sum may be worked out in it.
-         */
-        ComposedLine: {
-            /** Account */
-            account: string;
-            /** Party */
-            party: string;
-            /** Debit */
-            debit: string;
-            /** Credit */
-            credit: string;
-            /** Tax Code */
-            tax_code: string;
-            tax: components["schemas"]["TaxTreatment"];
-            /** Text */
-            text: string;
-            /** Dimensions */
-            dimensions: string;
-        };
-        /**
-         * EntryAct
-         * @description An entry as it was keyed. *near*: the day that short forms of days are read by.
-         */
-        EntryAct: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            act: "entry";
-            entry: components["schemas"]["ComposedEntry"];
-            /**
-             * Near
-             * Format: date
-             */
-            near: string;
-        };
-        /**
-         * EntryKind
-         * @description The kinds of entry that the accountant makes (handbook, section 8).
-         * @enum {string}
-         */
-        EntryKind: "correcting" | "adjusting" | "reversing" | "reclassifying" | "closing";
-        /**
-         * KeyedDay
-         * @description Amounts as they are keyed: sums may be written. *returns_on*: cash or card.
-         */
-        KeyedDay: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /**
-             * Cash
-             * @default
-             */
-            cash?: string;
-            /**
-             * Card
-             * @default
-             */
-            card?: string;
-            /**
-             * Returns
-             * @default
-             */
-            returns?: string;
-            /**
-             * Returns On
-             * @default cash
-             */
-            returns_on?: string;
-            /**
-             * Reference
-             * @default null
-             */
-            reference?: string | null;
-        };
-        /**
-         * OwnPocketAct
-         * @description A cost that an owner paid privately.
-         */
-        OwnPocketAct: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Gross */
-            gross: string;
-            /**
-             * Account
-             * @default null
-             */
-            account?: string | null;
-            /**
-             * Tax Code
-             * @default null
-             */
-            tax_code?: string | null;
-            /** Bills */
-            bills?: string[];
-            /**
-             * Owner Account
-             * @default null
-             */
-            owner_account?: string | null;
-            /**
-             * Text
-             * @default
-             */
-            text?: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            act: "own-pocket";
-        };
-        /**
-         * PointAct
-         * @description A review point put right by a route.
-         */
-        PointAct: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            act: "point";
-            /** Point */
-            point: string;
-            /** Route */
-            route: string;
-            /** Settings */
-            settings: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * SharingAct
-         * @description A partnership's profit shared.
-         */
-        SharingAct: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Salaries */
-            salaries?: {
-                [key: string]: string;
-            };
-            /**
-             * Rate
-             * @default
-             */
-            rate?: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            act: "sharing";
-        };
-        /**
-         * TakingsAct
-         * @description A shop's takings by day.
-         */
-        TakingsAct: {
-            /** Days */
-            days: components["schemas"]["KeyedDay"][];
-            /** Sales */
-            sales: string;
-            /**
-             * Tax Code
-             * @default null
-             */
-            tax_code?: string | null;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            act: "takings";
-        };
-        /**
-         * TaxTreatment
-         * @description What a line's amount says of its tax.
-         * @enum {string}
-         */
-        TaxTreatment: "none" | "included" | "added";
-        /**
-         * UndoAct
-         * @description A change taken back.
-         */
-        UndoAct: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            act: "undo";
-            /** Number */
-            number: number;
         };
         /**
          * BankAccountAnswer
@@ -4488,6 +3700,34 @@ export interface components {
             summary: string | null;
         };
         /**
+         * StatementLineAnswer
+         * @description *ref*: under which it is agreed. *id*: the bank's, where it has one; *path* and *number*: its
+         *     file and place in it. *amount*: money in positive.
+         */
+        StatementLineAnswer: {
+            /** Ref */
+            ref: string;
+            /** Account */
+            account: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Amount */
+            amount: string;
+            /** Text */
+            text: string;
+            /** Reference */
+            reference: string | null;
+            /** Id */
+            id: string | null;
+            /** Path */
+            path: string;
+            /** Number */
+            number: number;
+        };
+        /**
          * SumAnswer
          * @description *should_be* = ledger + not_presented - not_credited + booked_later. *difference* = closing -
          *     should_be; none where the statement gives no closing balance.
@@ -4511,24 +3751,6 @@ export interface components {
             closing: string | null;
             /** Difference */
             difference: string | null;
-        };
-        /**
-         * WantedGroup
-         * @description Entries by transaction and line, statement lines by their ref.
-         */
-        WantedGroup: {
-            /** Entries */
-            entries: [
-                string,
-                number
-            ][];
-            /** Lines */
-            lines: string[];
-            /**
-             * Why
-             * @default
-             */
-            why?: string;
         };
         /**
          * AskedColumns
@@ -4784,6 +4006,15 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** ChartParty */
+        ChartParty: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+        };
         /** ChartTax */
         ChartTax: {
             /** Code */
@@ -4904,39 +4135,6 @@ export interface components {
             role: string;
             /** Why */
             why: string;
-        };
-        /**
-         * AccountPart
-         * @description What is left out stays as it is; an empty text takes it away.
-         */
-        AccountPart: {
-            /** Account */
-            account: string;
-            /**
-             * Name
-             * @default null
-             */
-            name?: string | null;
-            /**
-             * Type
-             * @default null
-             */
-            type?: string | null;
-            /**
-             * Role
-             * @default null
-             */
-            role?: string | null;
-            /**
-             * Owner
-             * @default null
-             */
-            owner?: string | null;
-            /**
-             * Tax Code
-             * @default null
-             */
-            tax_code?: string | null;
         };
         /**
          * NearAnswer
@@ -5312,6 +4510,78 @@ export interface components {
             after: string;
         };
         /**
+         * AboutAnswer
+         * @description An entry that is asked about.
+         */
+        AboutAnswer: {
+            /** Transaction */
+            transaction: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Amount */
+            amount: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * AnswerAnswer
+         * @description *taken_by*: who wrote it down, where it did not come by mail.
+         */
+        AnswerAnswer: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** Files */
+            files: components["schemas"]["AnswerFileAnswer"][];
+            /** Received At */
+            received_at: string;
+            /** From Email */
+            from_email: string | null;
+            /** Taken By */
+            taken_by: string | null;
+        };
+        /** AnswerFileAnswer */
+        AnswerFileAnswer: {
+            /** Name */
+            name: string;
+            /** Digest */
+            digest: string;
+        };
+        /** ContactAnswer */
+        ContactAnswer: {
+            /** Name */
+            name: string;
+            /** Email */
+            email: string;
+        };
+        /** QueryAnswer */
+        QueryAnswer: {
+            /** Number */
+            number: number;
+            /** State */
+            state: string;
+            /** Question */
+            question: string;
+            /** Point */
+            point: string | null;
+            /** About */
+            about: components["schemas"]["AboutAnswer"][];
+            /** Back On */
+            back_on: string | null;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Sent */
+            sent: string[];
+            /** Answers */
+            answers: components["schemas"]["AnswerAnswer"][];
+        };
+        /**
          * Method
          * @description How money was received.
          * @enum {string}
@@ -5362,6 +4632,245 @@ export interface components {
             day: string;
             /** Amount */
             amount: string;
+        };
+        /**
+         * DecisionAnswer
+         * @description *change*: the change that corrected the point.
+         */
+        DecisionAnswer: {
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Change */
+            change: number | null;
+        };
+        /**
+         * PointView
+         * @description *headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
+         *     the client was asked about it last. *handed_in*: a correction of it that waits for approval.
+         */
+        PointView: {
+            /** Id */
+            id: string;
+            /** Check */
+            check: string;
+            /** Certainty */
+            certainty: number;
+            /** Amount */
+            amount: string;
+            /** Transactions */
+            transactions: string[];
+            /** Statement Lines */
+            statement_lines: components["schemas"]["StatementLineAnswer"][];
+            /** Accounts */
+            accounts: string[];
+            /** Parties */
+            parties: string[];
+            /** Summary */
+            summary: string;
+            /** State */
+            state: string;
+            /** Routes */
+            routes: string[];
+            /** Level */
+            level: string;
+            /** Family */
+            family: string;
+            /** Headline */
+            headline: string;
+            /** Short */
+            short: string;
+            /** Because */
+            because: string[];
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Changed */
+            changed: boolean;
+            decision: components["schemas"]["DecisionAnswer"] | null;
+            query: components["schemas"]["QueryAnswer"] | null;
+            /** Handed In */
+            handed_in: number | null;
+        };
+        /**
+         * AskAnswer
+         * @description Something that is asked for about an act, or may be said: *name* is of the setting that answers it.
+         *     A day without a *value* begins on the last day that is looked at.
+         */
+        AskAnswer: {
+            /** Name */
+            name: string;
+            kind: components["schemas"]["AskKind"];
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Choices */
+            choices: components["schemas"]["ChoiceAnswer"][];
+            /** Needed */
+            needed: boolean;
+        };
+        /**
+         * AskKind
+         * @description What is keyed or chosen.
+         *
+         *     *items*: open items of a party, with a comma between; *items-in-parts*: each may have its sum.
+         *     *place*: an account with its party, tax code and dimension; *parts*: a sum over several of them.
+         *     *wait*: how long a question waits for its answer.
+         * @enum {string}
+         */
+        AskKind: "text" | "amount" | "percent" | "day" | "account" | "choice" | "items" | "items-in-parts" | "place" | "parts" | "wait";
+        /** ChoiceAnswer */
+        ChoiceAnswer: {
+            /** Value */
+            value: string;
+            /** Says */
+            says: string;
+        };
+        /** PaperAnswer */
+        PaperAnswer: {
+            /** Name */
+            name: string;
+            /** Digest */
+            digest: string;
+        };
+        /**
+         * PreparedAnswer
+         * @description A way to go. *decides*: it posts nothing, and *does* says what comes of it; *done*, what came of
+         *     it. *deed*: on the button. *why*, *why_asks*: what its reason is called. *refused*: why it can't be
+         *     taken.
+         */
+        PreparedAnswer: {
+            /** Route */
+            route: string;
+            /** Title */
+            title: string;
+            /** Settings */
+            settings: {
+                [key: string]: string;
+            };
+            /** Asks */
+            asks: components["schemas"]["AskAnswer"][];
+            /** Deed */
+            deed: string;
+            /** Why */
+            why: string;
+            /** Why Asks */
+            why_asks: string;
+            /** Decides */
+            decides: boolean;
+            /** Does */
+            does: string;
+            /** Done */
+            done: string;
+            /** Reason */
+            reason: string;
+            /** Refused */
+            refused: string | null;
+            preview: components["schemas"]["PreviewAnswer"] | null;
+        };
+        /**
+         * SlipAnswer
+         * @description A transaction as evidence. *open*: what is left of it on control accounts, without sign; none
+         *     where it has no item there. *settled_on*: the day since which nothing is left.
+         */
+        SlipAnswer: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Entry Kind */
+            entry_kind: string | null;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Document Date */
+            document_date: string | null;
+            /** Due Date */
+            due_date: string | null;
+            /** Entered At */
+            entered_at: string | null;
+            /** Entered By */
+            entered_by: string | null;
+            /** Reference */
+            reference: string | null;
+            /** Party */
+            party: string | null;
+            /** Party Name */
+            party_name: string | null;
+            /** Memo */
+            memo: string | null;
+            /** Reason */
+            reason: string | null;
+            /** Corrects */
+            corrects: string | null;
+            /** Reverses */
+            reverses: string | null;
+            /** Change */
+            change: number | null;
+            /** Total */
+            total: string;
+            /** Lines */
+            lines: components["schemas"]["LineAnswer"][];
+            /** Open */
+            open: string | null;
+            /** Settled On */
+            settled_on: string | null;
+            /** Days Open */
+            days_open: number | null;
+            /** Papers */
+            papers: components["schemas"]["PaperAnswer"][];
+        };
+        /**
+         * UsualAnswer
+         * @description What its party, or its payee, usually is in these books.
+         */
+        UsualAnswer: {
+            /** Name */
+            name: string;
+            /** Party */
+            party: string | null;
+            /** Says */
+            says: string[];
+            /** Rows */
+            rows: components["schemas"]["UsualRowAnswer"][];
+        };
+        /** UsualRowAnswer */
+        UsualRowAnswer: {
+            /** Transaction */
+            transaction: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Reference */
+            reference: string | null;
+            /** Account */
+            account: string | null;
+            /** Amount */
+            amount: string;
+        };
+        /**
+         * TogetherRow
+         * @description A point by its recommended route; *refused*: why it can't go with the others.
+         */
+        TogetherRow: {
+            /** Point */
+            point: string;
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /** Refused */
+            refused: string | null;
         };
         /** DemoSignIn */
         DemoSignIn: {
@@ -5696,6 +5205,25 @@ export interface components {
             other_date: string | null;
             /** Stands */
             stands: boolean;
+        };
+        /**
+         * WayAnswer
+         * @description A route that may be picked for it. *beside_items*: it is offered beside an open item too.
+         *     *when_said*: there is nothing to be seen of it before something is said.
+         */
+        WayAnswer: {
+            /** Route */
+            route: string;
+            /** Title */
+            title: string;
+            /** Short */
+            short: string;
+            /** Asks */
+            asks: components["schemas"]["AskAnswer"][];
+            /** Beside Items */
+            beside_items: boolean;
+            /** When Said */
+            when_said: boolean;
         };
         /** WorksheetFiguresAnswer */
         WorksheetFiguresAnswer: {
@@ -6328,79 +5856,7 @@ export interface operations {
             };
         };
     };
-    "post__api_clients_{client}_points_{point}_preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                point: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChosenRoute"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreparedAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_points_{point}_change": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                point: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Correction"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_points-together_preview": {
+    "post__api_clients_{client}_points-together": {
         parameters: {
             query?: never;
             header?: never;
@@ -6422,41 +5878,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TogetherAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_points-together": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TogetherPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -6614,76 +6035,6 @@ export interface operations {
             };
         };
     };
-    "post__api_clients_{client}_by-hand_preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PickedBody"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_by-hand": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PickedPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     "post__api_clients_{client}_transactions_{transaction}_papers": {
         parameters: {
             query: {
@@ -6748,7 +6099,7 @@ export interface operations {
             };
         };
     };
-    "post__api_clients_{client}_entries_preview": {
+    "post__api_clients_{client}_entries_reading": {
         parameters: {
             query?: never;
             header?: never;
@@ -6770,41 +6121,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComposedAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_entries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EntryPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -6935,78 +6251,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChangesAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_changes_{number}_undo_preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UndoPreview"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_changes_{number}_undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["UndoPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -7727,111 +6971,6 @@ export interface operations {
             };
         };
     };
-    "post__api_clients_{client}_accounts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChartChange"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_accounts_preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChartPreview"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_accounts_new": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewAccount"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     "get__api_clients_{client}_parties_near": {
         parameters: {
             query: {
@@ -7852,41 +6991,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NearsAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_parties": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewParty"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChartParty"];
                 };
             };
             /** @description Unprocessable Content */
@@ -7952,114 +7056,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReconciliationAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_bank_{account}_agree": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                account: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AgreeBody"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_bank_{account}_agree-sure": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                account: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AgreeSureBody"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_bank_{account}_apart": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                account: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ApartBody"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -8215,41 +7211,6 @@ export interface operations {
             };
         };
     };
-    "post__api_clients_{client}_takings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakingsPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     "get__api_clients_{client}_in-hand": {
         parameters: {
             query?: never;
@@ -8268,41 +7229,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InHandAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_takings_preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TakingsBody"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -8451,41 +7377,6 @@ export interface operations {
             };
         };
     };
-    "post__api_clients_{client}_sharing_preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SharingBody"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SharingAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     "post__api_clients_{client}_sharing": {
         parameters: {
             query?: never;
@@ -8497,42 +7388,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SharingPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_own-pocket_preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OwnPocketBody"];
+                "application/json": components["schemas"]["SharingFields"];
             };
         };
         responses: {
@@ -8542,114 +7398,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PreviewAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_own-pocket": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OwnPocketPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_parties_{party}_merging_preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                party: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Merging"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PreviewAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_parties_{party}_merging": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                party: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MergingPost"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChangeAnswer"];
+                    "application/json": components["schemas"]["SharingAnswer"];
                 };
             };
             /** @description Unprocessable Content */
@@ -9244,6 +7993,76 @@ export interface operations {
             };
         };
     };
+    "post__api_clients_{client}_acts_preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActPreview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActPost"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get__api_clients_{client}_proposals": {
         parameters: {
             query?: never;
@@ -9262,41 +8081,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposalsAnswer"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_proposals": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HandInBody"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HandedIn"];
                 };
             };
             /** @description Unprocessable Content */

@@ -3,7 +3,7 @@ import { useRef, useState } from 'react'
 import { answered, api, type Schemas } from '../api/client'
 import { PostPanel } from '../frame/PostPanel'
 import { chartOptions, useClient } from '../frame/queries'
-import { usePosting } from '../frame/usePosting'
+import { useAct } from '../frame/useAct'
 import { useSpan } from '../frame/useSpan'
 import { AccountPicker } from '../ledger/AccountPicker'
 import { dayWords } from '../ledger/words'
@@ -32,33 +32,9 @@ export function TakingsGrid() {
   const keyed = days.filter((one) => one.cash || one.card || one.returns)
   const body = JSON.parse(
     useSettled(JSON.stringify({ days: keyed, sales: account, tax_code: taxCode || null }), 150),
-  ) as Schemas['TakingsBody']
-  const {
-    data: preview,
-    error,
-    isFetching,
-  } = useQuery({
-    queryKey: ['client', client.code, 'takings', body, span.last],
-    queryFn: () =>
-      answered(
-        api.POST('/api/clients/{client}/takings/preview', {
-          params: { path: { client: client.code } },
-          body: { ...body, at: span.last },
-        }),
-      ),
-    enabled: body.days.length > 0 && body.sales !== '',
-    retry: false,
-  })
-  const posting = usePosting({
-    client: client.name,
-    send: (asked: { reason: string; shown: string }, key) =>
-      answered(
-        api.POST('/api/clients/{client}/takings', {
-          params: { path: { client: client.code } },
-          body: { ...body, ...asked, key },
-        }),
-      ),
-    handIn: (asked) => (preview?.held ? { act: { act: 'takings', ...body }, ...asked } : null),
+  ) as Omit<Schemas['TakingsAct'], 'act'>
+  const acting = useAct({
+    act: body.days.length > 0 && body.sales !== '' ? { act: 'takings', ...body } : null,
     onDone: () => setDays(daysFrom(span.last)),
   })
   const reading = useMutation({
@@ -193,13 +169,7 @@ export function TakingsGrid() {
       </table>
       <div className="mt-3">
         {keyed.length > 0 ? (
-          <PostPanel
-            label="Post the takings"
-            preview={isFetching && !preview ? undefined : preview}
-            problem={error ?? posting.error}
-            busy={posting.isPending}
-            onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
-          />
+          <PostPanel label="Post the takings" acting={acting} />
         ) : (
           <p className="text-quiet">
             Key a day's cash and card sales, tax in them; what was given back goes under returns.

@@ -1,5 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
-import { answered, api, type Schemas } from '../api/client'
+import { answered, api } from '../api/client'
+import { type Act, carryOut } from '../frame/acts'
 import { useClient, useRefreshClient } from '../frame/queries'
 import { useDeedKey } from '../frame/useDeedKey'
 import { counted } from '../ledger/words'
@@ -36,47 +37,20 @@ export function useBankDeeds(account: string, statement: number) {
       tell({ text: `${client.name}: ${said}.` })
     },
   })
-  function changed(change: Schemas['ChangeAnswer']): string {
-    return change.taken_apart > 0
-      ? `${counted(change.taken_apart, 'agreement')} taken apart`
-      : `${counted(change.agreed, 'agreement')} with the statement`
+  function act(asked: Act) {
+    deed.mutate(async () => {
+      const change = await carryOut(client.code, { act: asked }, key.of(asked))
+      return change && change.taken_apart > 0
+        ? `${counted(change.taken_apart, 'agreement')} taken apart`
+        : `${counted(change?.agreed ?? 0, 'agreement')} with the statement`
+    })
   }
   return {
     error: deed.error,
     busy: deed.isPending,
-    agree: (groups: WantedGroup[]) =>
-      deed.mutate(async () =>
-        changed(
-          await answered(
-            api.POST('/api/clients/{client}/bank/{account}/agree', {
-              params: { path },
-              body: { groups, key: key.of(groups) },
-            }),
-          ),
-        ),
-      ),
-    agreeSure: (likely: boolean) =>
-      deed.mutate(async () =>
-        changed(
-          await answered(
-            api.POST('/api/clients/{client}/bank/{account}/agree-sure', {
-              params: { path },
-              body: { statement, likely, key: key.of([statement, likely]) },
-            }),
-          ),
-        ),
-      ),
-    apart: (groups: string[]) =>
-      deed.mutate(async () =>
-        changed(
-          await answered(
-            api.POST('/api/clients/{client}/bank/{account}/apart', {
-              params: { path },
-              body: { groups, key: key.of(groups) },
-            }),
-          ),
-        ),
-      ),
+    agree: (groups: WantedGroup[]) => act({ act: 'agree', account, groups }),
+    agreeSure: (likely: boolean) => act({ act: 'agree-sure', account, statement, likely }),
+    apart: (groups: string[]) => act({ act: 'apart', account, groups }),
     finish: () =>
       deed.mutate(async () => {
         await answered(

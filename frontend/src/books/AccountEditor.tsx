@@ -31,11 +31,11 @@ export function AccountEditor({ account, accounts, onDone }: AccountEditorProps)
   const { data: chart } = useQuery(chartOptions(client.code, span.last))
   const says = Object.keys(said).length > 0
   const parts = says ? [{ account: account.code, ...said }] : []
-  const { preview, problem, posting } = useChart(parts, onDone)
+  const acting = useChart(parts, onDone)
   const now = { ...account, ...said }
   const fixed = !accounts.may_change
   function say(part: Said) {
-    posting.reset()
+    acting.reset()
     setSaid({ ...said, ...part })
   }
   return (
@@ -119,17 +119,11 @@ export function AccountEditor({ account, accounts, onDone }: AccountEditorProps)
         </div>
       </fieldset>
       {says ? (
-        <PostPanel
-          preview={preview}
-          problem={problem ?? posting.error}
-          label="Keep it"
-          busy={posting.isPending}
-          onPost={(reason) => posting.mutate(reason)}
-        >
-          {preview && <ChartAmendings rows={preview.chart} />}
+        <PostPanel label="Keep it" acting={acting}>
+          {acting.preview && <ChartAmendings rows={acting.preview.chart} />}
         </PostPanel>
       ) : (
-        <ProblemNote problem={problem} />
+        <ProblemNote problem={acting.problem} />
       )}
     </div>
   )

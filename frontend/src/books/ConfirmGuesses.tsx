@@ -20,7 +20,7 @@ export function ConfirmGuesses({ guessed, mayChange, onDone }: ConfirmGuessesPro
     if (says === 'later') return []
     return [{ account: row.code, role: says === 'it is' ? (row.guess?.role ?? '') : '' }]
   })
-  const { preview, problem, posting } = useChart(mayChange ? parts : [], onDone)
+  const acting = useChart(mayChange ? parts : [], onDone)
   if (guessed.length === 0) {
     return (
       <p className="text-quiet">
@@ -53,7 +53,7 @@ export function ConfirmGuesses({ guessed, mayChange, onDone }: ConfirmGuessesPro
                   className="w-full border border-edge bg-sheet px-1 py-1"
                   value={said[row.code] ?? 'it is'}
                   onChange={(event) => {
-                    posting.reset()
+                    acting.reset()
                     setSaid({ ...said, [row.code]: event.target.value as Says })
                   }}
                 >
@@ -66,15 +66,7 @@ export function ConfirmGuesses({ guessed, mayChange, onDone }: ConfirmGuessesPro
           ))}
         </tbody>
       </table>
-      {mayChange && (
-        <PostPanel
-          preview={preview}
-          problem={problem ?? posting.error}
-          label="Confirm"
-          busy={posting.isPending}
-          onPost={(reason) => posting.mutate(reason)}
-        />
-      )}
+      {mayChange && <PostPanel label="Confirm" acting={acting} />}
     </div>
   )
 }

@@ -1,6 +1,6 @@
 import { useState } from 'react'
-import { answered, api } from '../api/client'
-import { useClient } from '../frame/queries'
+import { carryOut } from '../frame/acts'
+import { useClientCode } from '../frame/useClientCode'
 import { usePosting } from '../frame/usePosting'
 import { Button } from '../ui/Button'
 import { useKeys } from '../ui/keys'
@@ -15,17 +15,10 @@ interface NewAccountProps {
 
 /** A new account in the chart. */
 export function NewAccount({ roles, onDone }: NewAccountProps) {
-  const client = useClient()
+  const client = useClientCode()
   const [keyed, setKeyed] = useState({ code: '', name: '', type: 'expense', role: '' })
   const adding = usePosting({
-    client: client.name,
-    send: (_: null, key) =>
-      answered(
-        api.POST('/api/clients/{client}/accounts/new', {
-          params: { path: { client: client.code } },
-          body: { ...keyed, key },
-        }),
-      ),
+    send: (_: null, key) => carryOut(client, { act: { act: 'account', ...keyed } }, key),
     onDone,
   })
   const ready = keyed.code.trim() !== '' && keyed.name.trim() !== '' && !adding.isPending

@@ -1,10 +1,9 @@
 import { useEffect, useRef, useState } from 'react'
-import { answered, api, type Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import { OpenForThis } from '../frame/OpenForThis'
 import { usePrepare } from '../frame/prepared'
-import { useClient } from '../frame/queries'
 import { usePerson } from '../frame/session'
-import { usePosting } from '../frame/usePosting'
+import { useAct } from '../frame/useAct'
 import { useSpan } from '../frame/useSpan'
 import { TPair } from '../ledger/TPair'
 import { amountWords, capital, dayWords, isNil } from '../ledger/words'
@@ -31,7 +30,6 @@ interface ComposerProps {
 
 /** Journal lines as on paper: keyed, worked out by the server, seen before they are posted. */
 export function Composer({ initial, initialNear, draftId, focusOn, onDone }: ComposerProps) {
-  const client = useClient()
   const [span] = useSpan()
   const [entry, keep] = useState(initial)
   // What `pe` meant when it was keyed, it means still when other months are looked at.
@@ -47,24 +45,11 @@ export function Composer({ initial, initialNear, draftId, focusOn, onDone }: Com
   const preview = worked.data?.preview ?? null
   const { writes_drafts: writesDrafts } = usePerson()
   const deed = preview?.held || writesDrafts ? 'Hand it in' : 'Post'
-  const posting = usePosting({
-    client: client.name,
-    send: (shown: string, key) =>
-      answered(
-        api.POST('/api/clients/{client}/entries', {
-          params: { path: { client: client.code } },
-          body: { entry: sent(entry), near, opens, shown, key, draft: draft.id },
-        }),
-      ),
-    handIn: (shown) =>
-      preview?.held
-        ? {
-            act: { act: 'entry', entry: sent(entry), near },
-            reason: entry.reason,
-            shown,
-            draft: draft.id,
-          }
-        : null,
+  const acting = useAct({
+    act: { act: 'entry', entry: sent(entry), near },
+    opens,
+    draft: draft.id,
+    shown: preview,
     onDone: (change) => {
       draft.drop()
       onDone(change?.entries[0]?.id ?? null)
@@ -79,7 +64,7 @@ export function Composer({ initial, initialNear, draftId, focusOn, onDone }: Com
     ;(draftId ? empty : whatOneCameFor(form.current))?.focus()
   }, [focusOn, draftId])
   function post() {
-    if (ready && preview && !posting.isPending) posting.mutate(preview.digest)
+    if (ready && !acting.isPending) acting.post(entry.reason)
   }
   usePostKey('The entry', deed, post, preview ? 'it can be seen' : null)
 
@@ -125,7 +110,7 @@ export function Composer({ initial, initialNear, draftId, focusOn, onDone }: Com
             Drop it
           </Button>
         )}
-        <Button look="post" hint="Ctrl ↵" type="submit" disabled={!ready || posting.isPending}>
+        <Button look="post" hint="Ctrl ↵" type="submit" disabled={!ready || acting.isPending}>
           {deed}
         </Button>
       </div>
@@ -134,7 +119,7 @@ export function Composer({ initial, initialNear, draftId, focusOn, onDone }: Com
       )}
       <OpenForThis periods={worked.data?.openable ?? []} opens={opens} onChoose={open} />
       <Refused worked={worked.data} />
-      <ProblemNote problem={worked.error ?? draft.problem ?? posting.error} />
+      <ProblemNote problem={worked.error ?? draft.problem ?? acting.problem} />
       {preview && entry.reason.trim() === '' && (
         <p className="text-rust">
           Give the reason: somebody else has to understand the entry in six months.

@@ -130,7 +130,6 @@ function Deeds({ found, onOpen }: DeedsProps) {
   const { proposal, preview } = found
   const path = { client: client.code, number: proposal.number }
   const approving = usePosting({
-    client: client.name,
     send: (shown: string, key) =>
       answered(
         api.POST('/api/clients/{client}/proposals/{number}/approval', {

@@ -15,7 +15,7 @@ export function useWorkedOut(entry: Keyed, near: string, opens: boolean) {
     queryKey: ['client', client.code, 'composing', body],
     queryFn: () =>
       answered(
-        api.POST('/api/clients/{client}/entries/preview', {
+        api.POST('/api/clients/{client}/entries/reading', {
           params: { path: { client: client.code } },
           body,
         }),

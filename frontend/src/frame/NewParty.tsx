@@ -8,6 +8,7 @@ import { useNotice } from '../ui/notice'
 import { ProblemNote } from '../ui/ProblemNote'
 import { TextField } from '../ui/TextField'
 import { useSettled } from '../ui/useSettled'
+import { carryOut } from './acts'
 import { useClient, useRefreshClient } from './queries'
 import { useDeedKey } from './useDeedKey'
 
@@ -49,17 +50,12 @@ export function NewParty({ name, kind, onPick, onClose }: NewPartyProps) {
     placeholderData: keepPreviousData,
   })
   const making = useMutation({
-    mutationFn: () =>
-      answered(
-        api.POST('/api/clients/{client}/parties', {
-          params: { path: { client: client.code } },
-          body: { ...keyed, key: key.of(keyed) },
-        }),
-      ),
-    onSuccess: async (party) => {
+    mutationFn: () => carryOut(client.code, { act: { act: 'party', ...keyed } }, key.of(keyed)),
+    onSuccess: async (change) => {
       await refresh()
-      tell({ text: `${client.name}: ${party.name} is added under ${party.code}.` })
-      onPick(party.code)
+      const code = change?.parties[0] ?? ''
+      tell({ text: `${client.name}: ${keyed.name.trim()} is added under ${code}.` })
+      onPick(code)
     },
   })
   const ready = keyed.name.trim() !== '' && !making.isPending

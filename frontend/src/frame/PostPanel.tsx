@@ -1,5 +1,4 @@
 import { type ReactNode, useEffect, useState } from 'react'
-import type { Schemas } from '../api/client'
 import { Amendings } from '../ledger/Amendings'
 import { EffectList } from '../ledger/EffectList'
 import { TPair } from '../ledger/TPair'
@@ -8,21 +7,20 @@ import { Button } from '../ui/Button'
 import { ProblemNote } from '../ui/ProblemNote'
 import { TextArea } from '../ui/TextField'
 import { usePostKey } from '../ui/usePostKey'
+import type { Preview } from './acts'
 import { usePrepare } from './prepared'
+import type { Acting } from './useAct'
 
 interface PostPanelProps {
-  preview: Schemas['PreviewAnswer'] | undefined
-  problem: Error | null
+  acting: Acting
   label: string
-  busy: boolean
-  onPost: (reason: string) => void
   children?: ReactNode
   /** Where many are posted at once: their effect alone, not each pairing and T-account. */
   brief?: boolean
 }
 
 /** Words alone can be amended: then there is nothing to see on any account. */
-function movesMoney(preview: Schemas['PreviewAnswer']): boolean {
+function movesMoney(preview: Preview): boolean {
   return preview.entries.length > 0 || preview.allocations.length > 0
 }
 
@@ -31,26 +29,19 @@ function named(transaction: string): string {
 }
 
 /** What would be posted, the reason to be kept, and the button that posts it. */
-export function PostPanel({
-  preview,
-  problem,
-  label,
-  busy,
-  onPost,
-  children,
-  brief = false,
-}: PostPanelProps) {
+export function PostPanel({ acting, label, children, brief = false }: PostPanelProps) {
+  const { preview } = acting
   const [reason, setReason] = useState('')
   const [touched, setTouched] = useState(false)
   const proposed = preview?.reason ?? ''
   const shown = touched ? reason : proposed
-  const ready = Boolean(preview && shown.trim()) && !busy
+  const ready = Boolean(preview && acting.isCurrent && shown.trim()) && !acting.isPending
   const deed = preview?.held ? 'Hand it in' : label
   usePrepare(preview?.effect)
   usePostKey(
     'What is prepared',
     deed,
-    () => ready && onPost(shown),
+    () => ready && acting.post(shown),
     preview ? `${label} can be seen` : null,
   )
   useEffect(() => {
@@ -80,7 +71,7 @@ export function PostPanel({
           )}
         </>
       )}
-      <ProblemNote problem={problem} />
+      <ProblemNote problem={acting.problem} />
       {preview?.held && (
         <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">{preview.held}</p>
       )}
@@ -94,7 +85,7 @@ export function PostPanel({
             setReason(event.target.value)
           }}
         />
-        <Button look="post" hint="Ctrl ↵" disabled={!ready} onClick={() => onPost(shown)}>
+        <Button look="post" hint="Ctrl ↵" disabled={!ready} onClick={() => acting.post(shown)}>
           {deed}
         </Button>
       </div>

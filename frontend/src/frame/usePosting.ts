@@ -1,59 +1,46 @@
 import { useMutation } from '@tanstack/react-query'
-import type { Schemas } from '../api/client'
 import { useInspect } from '../ledger/inspect'
 import { counted } from '../ledger/words'
 import { useNotice } from '../ui/notice'
-import { type HandIn, handIn } from './approvals'
-import { useRefreshClient } from './queries'
-import { useClientCode } from './useClientCode'
+import type { Change } from './acts'
+import { useClient, useRefreshClient } from './queries'
 import { useDeedKey } from './useDeedKey'
 
-type Change = Schemas['ChangeAnswer']
-
 interface Posting<Asked> {
-  /** Sends the deed with its key: the same one until it is done, so that it is done once. */
-  send: (asked: Asked, key: string) => Promise<Change>
-  client: string
+  /** Sends the deed with its key: the same one until it is done, so that it is done once. None comes
+   * back where it was handed in. */
+  send: (asked: Asked, key: string) => Promise<Change | null>
   onDone?: (change: Change | null) => void
   /** Goes on to what comes next as soon as it is posted; what is shown comes up to date behind. */
   goesOn?: boolean
-  /** How it is handed in where this person may not post it alone; none where it always may be. */
-  handIn?: (asked: Asked) => HandIn | null
+  /** What was done, where that is not said by what was posted. */
+  words?: (change: Change) => string
 }
 
 /** Posts or hands in, then shows everything anew, says what was posted and opens it on request. */
-export function usePosting<Asked>({
-  send,
-  client,
-  onDone,
-  goesOn,
-  handIn: toHandIn,
-}: Posting<Asked>) {
+export function usePosting<Asked>({ send, onDone, goesOn, words }: Posting<Asked>) {
+  const client = useClient()
   const refresh = useRefreshClient()
   const tell = useNotice()
   const inspect = useInspect()
-  const code = useClientCode()
   const key = useDeedKey()
   function say(change: Change | null) {
     if (!change) {
-      tell({ text: `${client}: handed in; nothing is posted before it is approved.` })
+      tell({ text: `${client.name}: handed in; nothing is posted before it is approved.` })
       return
     }
     const first = change.entries[0]?.id ?? change.amendments[0]?.transaction
     tell({
-      text: `${client}: change ${change.change} posted, ${postedWords(change)}.`,
+      text: words
+        ? `${client.name}: ${words(change)}.`
+        : `${client.name}: change ${change.change} posted, ${postedWords(change)}.`,
       action: first
         ? { label: 'Show it', run: () => inspect({ kind: 'transaction', name: first }) }
         : undefined,
     })
   }
   return useMutation({
-    mutationFn: async (asked: Asked) => {
-      const held = toHandIn?.(asked)
-      if (!held) return send(asked, key.of(asked))
-      await handIn(code, held)
-      return null
-    },
+    mutationFn: (asked: Asked) => send(asked, key.of(asked)),
     onSuccess: async (change) => {
       key.done()
       if (goesOn) {

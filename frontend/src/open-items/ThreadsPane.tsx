@@ -93,14 +93,8 @@ export function ThreadsPane({ which, party, at, picked, onPick }: ThreadsPanePro
   )
 }
 
-const WAYS: [string, string][] = [
-  ['write-off', 'Write it off'],
-  ['offset', 'Set it off'],
-  ['refund', 'Record its refund'],
-  ['reverse-payment', 'Reverse it'],
-  ['reclassify', 'Move it to another account'],
-  ['ask', 'Ask the client'],
-]
+/** Asking the client is none of the ways to put it right. */
+const ASK = { route: 'ask', short: 'Ask the client' }
 
 /** What else can be done with the end that is taken: by the ways that fit it. */
 function OtherWays({ taken }: { taken: Taken }) {
@@ -119,18 +113,16 @@ function OtherWays({ taken }: { taken: Taken }) {
   return (
     <p className="flex flex-wrap gap-x-4">
       <span className="text-quiet">Or:</span>
-      {WAYS.filter(([route]) => route === 'ask' || data.by_hand.includes(route)).map(
-        ([route, words]) => (
-          <button
-            key={route}
-            type="button"
-            className="text-tide hover:underline"
-            onClick={() => inspect({ kind: 'transaction', name: taken.transaction }, route)}
-          >
-            {words}
-          </button>
-        ),
-      )}
+      {[...data.by_hand.filter((way) => way.beside_items), ASK].map((way) => (
+        <button
+          key={way.route}
+          type="button"
+          className="text-tide hover:underline"
+          onClick={() => inspect({ kind: 'transaction', name: taken.transaction }, way.route)}
+        >
+          {way.short}
+        </button>
+      ))}
     </p>
   )
 }

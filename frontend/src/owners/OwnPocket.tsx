@@ -1,12 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answered, api } from '../api/client'
 import { DayField } from '../frame/DayField'
 import { OpenOf } from '../frame/OpenOf'
 import { PartyField } from '../frame/PartyField'
 import { PostPanel } from '../frame/PostPanel'
 import { chartOptions, useClient } from '../frame/queries'
-import { usePosting } from '../frame/usePosting'
+import { useAct } from '../frame/useAct'
 import { useSpan } from '../frame/useSpan'
 import { AccountPicker } from '../ledger/AccountPicker'
 import { TextField } from '../ui/TextField'
@@ -33,43 +32,14 @@ export function OwnPocket({ onDone }: { onDone: () => void }) {
   const { party: _, bills, ...said } = JSON.parse(settled) as typeof keyed
   const body = { ...said, bills: bills ? bills.split(',') : [] }
   const enough = body.gross !== '' && (body.account !== '' || bills !== '') && body.day !== ''
-  const { data: preview, error } = useQuery({
-    queryKey: ['client', client.code, 'own pocket', body, span.last],
-    queryFn: () =>
-      answered(
-        api.POST('/api/clients/{client}/own-pocket/preview', {
-          params: { path: { client: client.code } },
-          body: { ...body, at: span.last },
-        }),
-      ),
-    enabled: enough,
-    retry: false,
-  })
-  const posting = usePosting({
-    client: client.name,
-    send: (asked: { reason: string; shown: string }, key) =>
-      answered(
-        api.POST('/api/clients/{client}/own-pocket', {
-          params: { path: { client: client.code } },
-          body: { ...body, ...asked, key },
-        }),
-      ),
-    handIn: (asked) => (preview?.held ? { act: { act: 'own-pocket', ...body }, ...asked } : null),
-    onDone,
-  })
+  const acting = useAct({ act: enough ? { act: 'own-pocket', ...body } : null, onDone })
   const accounts = chart?.accounts ?? []
   function say(part: Partial<typeof keyed>) {
-    posting.reset()
+    acting.reset()
     setKeyed((old) => ({ ...old, ...part }))
   }
   return (
-    <PostPanel
-      label="Record it"
-      preview={enough ? preview : undefined}
-      problem={enough ? (error ?? posting.error) : posting.error}
-      busy={posting.isPending}
-      onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
-    >
+    <PostPanel label="Record it" acting={acting}>
       <div className="grid grid-cols-[150px_140px_1fr] gap-3">
         <DayField label="Paid on" value={keyed.day} onDay={(day) => say({ day })} />
         <TextField

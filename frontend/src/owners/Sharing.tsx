@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { answered, api } from '../api/client'
 import { PostPanel } from '../frame/PostPanel'
 import { useClient } from '../frame/queries'
-import { usePosting } from '../frame/usePosting'
+import { useAct } from '../frame/useAct'
 import { useSpan } from '../frame/useSpan'
 import { amountWords, isNil, longDayWords } from '../ledger/words'
 import { ProblemNote } from '../ui/ProblemNote'
@@ -25,27 +25,15 @@ export function Sharing({ onDone }: { onDone: () => void }) {
     queryKey: ['client', client.code, 'sharing', terms],
     queryFn: () =>
       answered(
-        api.POST('/api/clients/{client}/sharing/preview', {
+        api.POST('/api/clients/{client}/sharing', {
           params: { path: { client: client.code } },
-          body: { ...terms, at: span.last },
+          body: terms,
         }),
       ),
     placeholderData: keepPreviousData,
     retry: false,
   })
-  const posting = usePosting({
-    client: client.name,
-    send: (asked: { reason: string; shown: string }, key) =>
-      answered(
-        api.POST('/api/clients/{client}/sharing', {
-          params: { path: { client: client.code } },
-          body: { ...terms, ...asked, key },
-        }),
-      ),
-    onDone,
-    handIn: (asked) =>
-      data?.preview?.held ? { act: { act: 'sharing', ...terms }, ...asked } : null,
-  })
+  const acting = useAct({ act: { act: 'sharing', ...terms }, keepsLast: true, onDone })
   if (!data) return error ? <ProblemNote problem={error} /> : <Waiting />
   const before = data.rows.some((row) => !isNil(row.before))
   return (
@@ -113,18 +101,10 @@ export function Sharing({ onDone }: { onDone: () => void }) {
           ))}
         </tbody>
       </table>
-      {data.refused ? (
-        <p className="text-quiet">{data.refused}</p>
+      {acting.refused ? (
+        <p className="text-quiet">{acting.refused.message}</p>
       ) : (
-        <PostPanel
-          label="Enter it"
-          preview={data.preview ?? undefined}
-          problem={error ?? posting.error}
-          busy={posting.isPending}
-          onPost={(reason) =>
-            data.preview && posting.mutate({ reason, shown: data.preview.digest })
-          }
-        />
+        <PostPanel label="Enter it" acting={acting} />
       )}
     </div>
   )

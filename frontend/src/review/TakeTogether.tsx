@@ -3,8 +3,7 @@ import { useState } from 'react'
 import { answered, api } from '../api/client'
 import { PostPanel } from '../frame/PostPanel'
 import { useClient } from '../frame/queries'
-import { usePosting } from '../frame/usePosting'
-import { useSpan } from '../frame/useSpan'
+import { useAct } from '../frame/useAct'
 import { amountWords, counted } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { Dialog } from '../ui/Dialog'
@@ -18,38 +17,27 @@ interface TakeTogetherProps {
 /** The recommended route of several sure points, as one change: one effect for all, taken back as one. */
 export function TakeTogether({ points, onClose }: TakeTogetherProps) {
   const client = useClient()
-  const [span] = useSpan()
   const [chosen, setChosen] = useState(() => new Set(points.map((point) => point.id)))
   // The points as they were when this was opened: they go from the list once they are posted.
   const [listed] = useState(points)
   const taken = listed.map((point) => point.id).filter((id) => chosen.has(id))
   const { data, error, isPlaceholderData } = useQuery({
-    queryKey: ['client', client.code, 'together', taken, span.last],
+    queryKey: ['client', client.code, 'together', taken],
     queryFn: () =>
       answered(
-        api.POST('/api/clients/{client}/points-together/preview', {
+        api.POST('/api/clients/{client}/points-together', {
           params: { path: { client: client.code } },
-          body: { points: taken, at: span.last },
+          body: { points: taken },
         }),
       ),
     enabled: taken.length > 0,
     placeholderData: keepPreviousData,
     retry: false,
   })
-  const posting = usePosting({
-    client: client.name,
-    send: (asked: { reason: string; shown: string }, key) =>
-      answered(
-        api.POST('/api/clients/{client}/points-together', {
-          params: { path: { client: client.code } },
-          body: { points: taken, ...asked, key },
-        }),
-      ),
-    onDone: onClose,
-  })
   const refused = data?.rows.filter((row) => row.refused) ?? []
-  const held = data?.preview?.held
-  const ready = taken.length > 0 && !isPlaceholderData && refused.length === 0 && !held
+  const fits = taken.length > 0 && !isPlaceholderData && refused.length === 0
+  const acting = useAct({ act: fits ? { act: 'together', points: taken } : null, onDone: onClose })
+  const held = acting.preview?.held
   return (
     <Dialog title={`${counted(listed.length, 'sure point')} of one kind`} onClose={onClose}>
       <p className="mb-2 text-quiet">
@@ -65,7 +53,7 @@ export function TakeTogether({ points, onClose }: TakeTogetherProps) {
                 type="checkbox"
                 aria-label={`Take ${point.headline}`}
                 checked={chosen.has(point.id)}
-                disabled={posting.isPending}
+                disabled={acting.isPending}
                 onChange={() => {
                   const next = new Set(chosen)
                   if (!next.delete(point.id)) next.add(point.id)
@@ -96,12 +84,7 @@ export function TakeTogether({ points, onClose }: TakeTogetherProps) {
           <PostPanel
             brief
             label={`Post ${taken.length} to ${client.name}`}
-            preview={ready ? (data?.preview ?? undefined) : undefined}
-            problem={error ?? posting.error}
-            busy={posting.isPending}
-            onPost={(reason) =>
-              data?.preview && posting.mutate({ reason, shown: data.preview.digest })
-            }
+            acting={{ ...acting, problem: error ?? acting.problem }}
           />
         )}
         <Button look="bare" className="mt-2" onClick={onClose}>

@@ -6,7 +6,6 @@ export {
   caseOptions,
   type PointView,
   type Prepared,
-  postChange,
 } from '../frame/case/queries'
 
 export function pointsOptions(client: string) {

@@ -5,6 +5,8 @@ export interface Key {
   keys: string
   does: string
   run: () => void
+  /** Instead of it, where it was pressed before what it acts on could be seen. */
+  tooEarly?: () => void
 }
 
 interface Registered {
@@ -96,7 +98,9 @@ export function KeysProvider({ children }: { children: ReactNode }) {
       for (const one of pressedEarly) {
         // One of them may have led on to another page.
         if (isDrawing()) early.current.push(one)
-        else if (Date.now() - one.at < PATIENCE && !isTyping(document.activeElement)) press(one.key)
+        else if (Date.now() - one.at > PATIENCE) continue
+        else if (one.key.startsWith('Control+')) find([one.key])?.tooEarly?.()
+        else if (!isTyping(document.activeElement)) press(one.key)
       }
     }
     function onKeyDown(event: KeyboardEvent) {
@@ -113,8 +117,10 @@ export function KeysProvider({ children }: { children: ReactNode }) {
       if (event.repeat && key.startsWith('Control+')) return event.preventDefault()
       // What is pressed for a page that is being drawn waits for it, and is not the old page's.
       if (isDrawing()) {
-        if (key.startsWith('Control+')) event.preventDefault()
-        if (event.repeat || !/^(.|Arrow(Up|Down))$/.test(key)) return
+        if (event.repeat || !/^(.|Arrow(Up|Down)|Control\+Enter)$/.test(key)) {
+          if (key.startsWith('Control+')) event.preventDefault()
+          return
+        }
         event.preventDefault()
         early.current.push({ key, at: Date.now() })
         return

@@ -15,14 +15,18 @@ export function usePostKey(title: string, does: string, run: () => void, shown: 
   useEffect(() => {
     since.current = { shown, at: performance.now() }
   }, [shown])
+  function tooEarly() {
+    tell({ text: 'This has only just appeared: look at it, then press Ctrl Enter again.' })
+  }
   useKeys(title, [
     {
       keys: 'Control+Enter',
       does,
       run: () => {
         if (performance.now() - since.current.at >= MOMENT) run()
-        else tell({ text: 'This has only just appeared: look at it, then press Ctrl Enter again.' })
+        else tooEarly()
       },
+      tooEarly,
     },
   ])
 }

@@ -8,6 +8,7 @@ from flask_compress import Compress
 from werkzeug.exceptions import NotFound
 
 from corkpost.api import (
+    acts,
     approvals,
     bank,
     bookkeeper,
@@ -17,7 +18,6 @@ from corkpost.api import (
     desk,
     entries,
     find,
-    merging,
     open_items,
     owners,
     problems,
@@ -50,10 +50,10 @@ AREAS = (
     takings,
     open_items,
     owners,
-    merging,
     queries,
     receipts,
     bookkeeper,
+    acts,
     approvals,
     find,
 )

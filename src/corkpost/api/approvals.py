@@ -1,9 +1,9 @@
-"""What waits for approval: handing it in, approving it, sending it back."""
+"""What waits for approval: approving it, sending it back, taking it back."""
 
 from flask import Blueprint
 from pydantic import Field
 
-from corkpost.api.review import changed
+from corkpost.api.acts import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, AsAt, Asked, Done, Nothing, answers
 from corkpost.api.views import PreviewAnswer, preview_of
@@ -18,15 +18,6 @@ from corkpost.services.workplace import ClientState
 from corkpost.store.approvals import Proposal
 
 bp = Blueprint("approvals", __name__)
-
-
-class HandInBody(Asked):
-    """*shown*: the digest of the preview that its maker saw. *draft*: dropped when it is handed in."""
-
-    act: AnyAct
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    draft: str | None = Field(default=None, max_length=64)
 
 
 class ProposalRow(Shape):
@@ -64,10 +55,6 @@ class ProposalAnswer(Shape):
     refused: str | None
     moved: bool
     may_not: str | None
-
-
-class HandedIn(Shape):
-    number: int
 
 
 class ApproveBody(Asked):
@@ -128,16 +115,6 @@ def _what(act: AnyAct, ledger: ClientState) -> str:
         "sharing": "profit shared among the partners",
         "takings": "takings",
     }[act.act]
-
-
-@bp.post("/clients/<client>/proposals")
-@answers(HandedIn, "approvals", status=201)
-def hand_in(client: str, json: HandInBody) -> tuple[HandedIn, int]:
-    """Hand in what may not be posted without another's approval."""
-    number = service.hand_in(
-        place(), person(), client, json.act, reason=json.reason, shown=json.shown, draft=json.draft
-    )
-    return HandedIn(number=number), 201
 
 
 @bp.get("/clients/<client>/proposals/<int:number>")

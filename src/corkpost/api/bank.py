@@ -7,15 +7,13 @@ from flask import Blueprint, request
 from pydantic import Field, ValidationError
 
 from corkpost.api.problems import BadRequestBody
-from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
-from corkpost.core.bank.agreeing import Wanted
 from corkpost.core.bank.sides import Entry, EntryKey
 from corkpost.core.books import Books
 from corkpost.core.points import Level
 from corkpost.core.statements import StatementLine
-from corkpost.formats.answers import ChangeAnswer, StatementLineAnswer, statement_line_answer
+from corkpost.formats.answers import StatementLineAnswer, statement_line_answer
 from corkpost.formats.shape import Shape
 from corkpost.formats.statements.csv_table import SAMPLE, Columns, Layout, NeedsColumns
 from corkpost.formats.statements.reading import LARGEST_STATEMENT
@@ -200,32 +198,6 @@ class StatementFileQuery(Asked):
 
 class OfStatement(Asked):
     statement: int | None = None
-
-
-class WantedGroup(Asked):
-    """Entries by transaction and line, statement lines by their ref."""
-
-    entries: list[tuple[str, int]] = Field(max_length=200)
-    lines: list[str] = Field(max_length=200)
-    why: str = Field(default="", max_length=400)
-
-
-class AgreeBody(Asked):
-    groups: list[WantedGroup] = Field(min_length=1, max_length=5_000)
-    key: str = Field(min_length=8, max_length=64)
-
-
-class AgreeSureBody(Asked):
-    """*likely*: those that are only likely too."""
-
-    statement: int
-    likely: bool = False
-    key: str = Field(min_length=8, max_length=64)
-
-
-class ApartBody(Asked):
-    groups: list[str] = Field(min_length=1, max_length=5_000)
-    key: str = Field(min_length=8, max_length=64)
 
 
 class FinishBody(Asked):
@@ -415,34 +387,6 @@ def _entry(entry: Entry, books: Books) -> EntrySide:
         amount=books.client.currency.format(entry.amount),
         ours=posted.change is not None,
     )
-
-
-@bp.post("/clients/<client>/bank/<account>/agree")
-@answers(ChangeAnswer, "bank", status=201)
-def agree(client: str, account: str, json: AgreeBody) -> tuple[ChangeAnswer, int]:
-    """Tie entries and statement lines, each group with equal sums."""
-    wanted = [Wanted(tuple(one.entries), tuple(one.lines), one.why) for one in json.groups]
-    posted = service.agree(place(), person(), client, account, wanted, json.key)
-    return changed(place().ledger(person(), client), posted)
-
-
-@bp.post("/clients/<client>/bank/<account>/agree-sure")
-@answers(ChangeAnswer, "bank", status=201)
-def agree_sure(client: str, account: str, json: AgreeSureBody) -> tuple[ChangeAnswer, int]:
-    """Agree all that is sure in a statement."""
-    level = Level.LIKELY if json.likely else Level.SURE
-    posted = service.agree_sure(
-        place(), person(), client, account, json.statement, json.key, level=level
-    )
-    return changed(place().ledger(person(), client), posted)
-
-
-@bp.post("/clients/<client>/bank/<account>/apart")
-@answers(ChangeAnswer, "bank", status=201)
-def apart(client: str, account: str, json: ApartBody) -> tuple[ChangeAnswer, int]:
-    """Take agreements apart."""
-    posted = service.apart(place(), person(), client, account, json.groups, json.key)
-    return changed(place().ledger(person(), client), posted)
 
 
 @bp.post("/clients/<client>/bank/<account>/finish")

@@ -5,21 +5,13 @@ from pydantic import Field
 
 from corkpost.api.books import FileName, JobStarted
 from corkpost.api.clients import ChartParty, InYear
-from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
-from corkpost.api.views import PreviewAnswer, preview_of
-from corkpost.core.books import Account
-from corkpost.core.chart.changing import AccountWanted, account_role, account_type
 from corkpost.core.chart.fitting import FITTING
-from corkpost.core.kinds import PartyKind
-from corkpost.core.refusals import ChangedMeanwhile, UnknownName
-from corkpost.formats.answers import ChangeAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import chart as service
 from corkpost.services import jobs, statements
 from corkpost.services.chart import ChartRow, TakenIn
-from corkpost.services.posting import PostRequest
 from corkpost.services.rights import May
 
 bp = Blueprint("chart", __name__)
@@ -103,38 +95,6 @@ class AccountsAnswer(Shape):
     roles: dict[str, list[str]]
 
 
-class AccountPart(Asked):
-    """What is left out stays as it is; an empty text takes it away."""
-
-    account: str = Field(max_length=40)
-    name: str | None = Field(default=None, max_length=400)
-    type: str | None = Field(default=None, max_length=20)
-    role: str | None = Field(default=None, max_length=40)
-    owner: str | None = Field(default=None, max_length=100)
-    tax_code: str | None = Field(default=None, max_length=40)
-
-
-class ChartPreview(Asked):
-    accounts: list[AccountPart] = Field(min_length=1, max_length=2_000)
-    at: Day | None = None
-
-
-class ChartChange(Asked):
-    accounts: list[AccountPart] = Field(min_length=1, max_length=2_000)
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
-
-
-class NewAccount(Asked):
-    code: str = Field(max_length=40)
-    name: str = Field(max_length=400)
-    type: str = Field(max_length=20)
-    role: str = Field(default="", max_length=40)
-    tax_code: str | None = Field(default=None, max_length=40)
-    key: str = Field(min_length=8, max_length=64)
-
-
 class NameSought(Asked):
     name: str = Field(max_length=400)
 
@@ -149,12 +109,6 @@ class NearAnswer(Shape):
 
 class NearsAnswer(Shape):
     near: list[NearAnswer]
-
-
-class NewParty(Asked):
-    name: str = Field(max_length=400)
-    kind: str = Field(max_length=20)
-    key: str = Field(min_length=8, max_length=64)
 
 
 class SetAsideBody(Asked):
@@ -260,43 +214,6 @@ def _account(row: ChartRow, balance: str, amended: bool) -> AccountAnswer:
     )
 
 
-def _wanted(parts: list[AccountPart]) -> list[AccountWanted]:
-    return [AccountWanted(**part.model_dump()) for part in parts]
-
-
-@bp.post("/clients/<client>/accounts/preview")
-@answers(PreviewAnswer, "chart")
-def preview(client: str, json: ChartPreview) -> PreviewAnswer:
-    """What putting these accounts right would move."""
-    found = service.preview_chart(place(), person(), client, _wanted(json.accounts), json.at)
-    books = place().ledger(person(), client).books
-    return preview_of(found, books)
-
-
-@bp.post("/clients/<client>/accounts")
-@answers(ChangeAnswer, "chart", status=201)
-def change(client: str, json: ChartChange) -> tuple[ChangeAnswer, int]:
-    """Put these accounts right, all or none, with a reason."""
-    post_request = PostRequest(json.reason, json.shown, json.key)
-    posted = service.change_chart(place(), person(), client, _wanted(json.accounts), post_request)
-    return changed(place().ledger(person(), client), posted)
-
-
-@bp.post("/clients/<client>/accounts/new")
-@answers(ChangeAnswer, "chart", status=201)
-def new_account(client: str, json: NewAccount) -> tuple[ChangeAnswer, int]:
-    """Add an account to the chart."""
-    account = Account(
-        json.code.strip(),
-        " ".join(json.name.split()),
-        account_type(json.type),
-        account_role(json.role),
-        tax_code=json.tax_code or None,
-    )
-    posted = service.add_account(place(), person(), client, account, json.key)
-    return changed(place().ledger(person(), client), posted)
-
-
 @bp.get("/clients/<client>/parties/near")
 @answers(NearsAnswer, "chart")
 def near(client: str, query: NameSought) -> NearsAnswer:
@@ -311,31 +228,4 @@ def near(client: str, query: NameSought) -> NearsAnswer:
             )
             for one in found
         ]
-    )
-
-
-@bp.post("/clients/<client>/parties")
-@answers(ChartParty, "chart", status=201)
-def new_party(client: str, json: NewParty) -> tuple[ChartParty, int]:
-    """Add a customer, supplier or other party."""
-    try:
-        kind = PartyKind(json.kind)
-    except ValueError:
-        raise UnknownName("kind of party", json.kind) from None
-    posted = service.add_party(place(), person(), client, json.name, kind, json.key)
-    books = place().ledger(person(), client).books
-    code = posted.parties[0].code if posted.parties else _named(client, json.name)
-    party = books.parties[code]
-    return ChartParty(code=party.code, name=party.name, kind=party.kind), 201
-
-
-def _named(client: str, name: str) -> str:
-    """Of a deed that was sent twice: the party that the first one made."""
-    wanted = " ".join(name.split()).casefold()
-    parties = place().ledger(person(), client).books.tables.parties
-    for party in parties:
-        if party.name.casefold() == wanted:
-            return party.code
-    raise ChangedMeanwhile(
-        "That was sent under the key of another deed. Nothing was posted; try again."
     )

@@ -1,26 +1,22 @@
-"""The accountant's entries: preview, posting, drafts, taking back, the record of changes."""
+"""The accountant's entries as they are keyed, drafts, the record of changes."""
 
 import json as plain_json
 from collections.abc import Callable
 
 from flask import Blueprint
-from pydantic import Field
 
-from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.api.views import PreviewAnswer, period_name, preview_of
 from corkpost.core.books import Books
 from corkpost.core.periods import ONE_DAY
 from corkpost.core.refusals import BadEntry
-from corkpost.formats.answers import ChangeAnswer
 from corkpost.formats.composed import ComposedEntry, ReadLine
 from corkpost.formats.shape import Shape
 from corkpost.services import entries as service
 from corkpost.services import overview
 from corkpost.services.approvals import approvers_of
 from corkpost.services.entries import Composed
-from corkpost.services.posting import PostRequest
 
 bp = Blueprint("entries", __name__)
 LARGEST_DRAFT = 200_000
@@ -35,17 +31,6 @@ class EntryCompose(Asked):
     near: Day
     opens: bool = False
     at: Day | None = None
-
-
-class EntryPost(Asked):
-    """*shown*: the digest of the preview that the person saw. *draft*: dropped when it is posted."""
-
-    entry: ComposedEntry
-    near: Day
-    opens: bool = False
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
-    draft: str | None = Field(default=None, max_length=64)
 
 
 class ComposedLineAnswer(Shape):
@@ -122,19 +107,9 @@ class ChangesAnswer(Shape):
     changes: list[ChangeRowAnswer]
 
 
-class UndoPreview(Asked):
-    at: Day | None = None
-
-
-class UndoPost(Asked):
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
-
-
-@bp.post("/clients/<client>/entries/preview")
+@bp.post("/clients/<client>/entries/reading")
 @answers(ComposedAnswer, "entries")
-def preview(client: str, json: EntryCompose) -> ComposedAnswer:
+def reading(client: str, json: EntryCompose) -> ComposedAnswer:
     """What has been keyed so far comes to and, once it is whole, would post and move."""
     composed = service.compose(
         place(), person(), client, json.entry, json.near, json.at, opens=json.opens
@@ -174,17 +149,6 @@ def _composed_line(line: ReadLine, money: Callable[[int], str]) -> ComposedLineA
         credit=money(-amount) if amount < 0 else None,
         faults=list(line.faults),
     )
-
-
-@bp.post("/clients/<client>/entries")
-@answers(ChangeAnswer, "entries", status=201)
-def post(client: str, json: EntryPost) -> tuple[ChangeAnswer, int]:
-    """Post the entry and, where it reverses, its mirror."""
-    books = overview.chart(place(), person(), client)
-    request = service.request_in(json.entry, books, json.near)
-    post_request = PostRequest(request.reason, json.shown, json.key, opens=json.opens)
-    posted = service.post_entry(place(), person(), client, request, post_request, draft=json.draft)
-    return changed(place().ledger(person(), client), posted)
 
 
 @bp.get("/clients/<client>/drafts")
@@ -259,21 +223,3 @@ def changes(client: str) -> ChangesAnswer:
             for row in reversed(rows)
         ]
     )
-
-
-@bp.post("/clients/<client>/changes/<int:number>/undo/preview")
-@answers(PreviewAnswer, "entries")
-def preview_undo(client: str, number: int, json: UndoPreview) -> PreviewAnswer:
-    """What taking the change back would post and move."""
-    books = overview.chart(place(), person(), client)
-    found = service.preview_undo(place(), person(), client, number, json.at)
-    return preview_of(found, books)
-
-
-@bp.post("/clients/<client>/changes/<int:number>/undo")
-@answers(ChangeAnswer, "entries", status=201)
-def undo(client: str, number: int, json: UndoPost) -> tuple[ChangeAnswer, int]:
-    """Take the change back by its inverse."""
-    post_request = PostRequest(json.reason, json.shown, json.key)
-    posted = service.undo(place(), person(), client, number, post_request)
-    return changed(place().ledger(person(), client), posted)

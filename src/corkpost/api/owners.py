@@ -1,22 +1,15 @@
-"""The owners: their accounts as statements, and what they paid from their own pocket."""
+"""The owners: their accounts as statements, and a partnership's profit shared."""
 
 from flask import Blueprint
-from pydantic import Field
 
-from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
-from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.core.books import Books
-from corkpost.core.own_pocket import OwnPocket
 from corkpost.core.owner_accounts import OwnerAccount
-from corkpost.core.refusals import Refusal
-from corkpost.formats.acts import OwnPocketFields, SharingFields
-from corkpost.formats.answers import ChangeAnswer
+from corkpost.formats.acts import SharingFields
 from corkpost.formats.shape import Shape
 from corkpost.services import overview
 from corkpost.services import owners as service
-from corkpost.services.posting import PostRequest
 
 bp = Blueprint("owners", __name__)
 
@@ -61,20 +54,6 @@ class DaysBetween(Asked):
     last: Day
 
 
-class OwnPocketBody(OwnPocketFields):
-    at: Day | None = None
-
-
-class SharingBody(SharingFields):
-    at: Day | None = None
-
-
-class SharingPost(SharingFields):
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
-
-
 class SharedAnswer(Shape):
     """What one partner gets. *before*: shared already this year; *after*: their account once the rest is
     entered; all for the partner positive."""
@@ -92,20 +71,11 @@ class SharedAnswer(Shape):
 
 
 class SharingAnswer(Shape):
-    """*rate*: of interest, in percent a year. *preview*: what entering it would post; *refused*: why it
-    can't be entered as it stands."""
+    """*rate*: of interest, in percent a year."""
 
     profit: str
     rate: str
     rows: list[SharedAnswer]
-    preview: PreviewAnswer | None
-    refused: str | None
-
-
-class OwnPocketPost(OwnPocketBody):
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
 
 
 @bp.get("/clients/<client>/owners")
@@ -138,22 +108,12 @@ def _account(one: OwnerAccount, books: Books) -> OwnerAccountAnswer:
     )
 
 
-def _paid(client: str, json: OwnPocketFields) -> OwnPocket:
-    return json.paid(overview.chart(place(), person(), client).client.currency)
-
-
-@bp.post("/clients/<client>/sharing/preview")
+@bp.post("/clients/<client>/sharing")
 @answers(SharingAnswer, "owners")
-def preview_sharing(client: str, json: SharingBody) -> SharingAnswer:
-    """A partnership's profit up to a day, shared; and what entering it would post."""
+def shared(client: str, json: SharingFields) -> SharingAnswer:
+    """A partnership's profit up to a day, shared; nothing is posted by it."""
     books = overview.chart(place(), person(), client)
-    terms = json.terms(books.client.currency)
-    found = service.shared(place(), person(), client, terms)
-    shown, refused = None, None
-    try:
-        shown = service.preview_sharing(place(), person(), client, terms, json.at)
-    except Refusal as wrong:
-        refused = str(wrong)
+    found = service.shared(place(), person(), client, json.terms(books.client.currency))
     money = books.client.currency.format
     return SharingAnswer(
         profit=money(found.profit),
@@ -173,34 +133,4 @@ def preview_sharing(client: str, json: SharingBody) -> SharingAnswer:
             )
             for row in found.rows
         ],
-        preview=preview_of(shown, books) if shown else None,
-        refused=refused,
     )
-
-
-@bp.post("/clients/<client>/sharing")
-@answers(ChangeAnswer, "owners", status=201)
-def post_sharing(client: str, json: SharingPost) -> tuple[ChangeAnswer, int]:
-    """Enter the shares on the partners' accounts."""
-    currency = overview.chart(place(), person(), client).client.currency
-    post_request = PostRequest(json.reason, json.shown, json.key)
-    posted = service.post_sharing(place(), person(), client, json.terms(currency), post_request)
-    return changed(place().ledger(person(), client), posted)
-
-
-@bp.post("/clients/<client>/own-pocket/preview")
-@answers(PreviewAnswer, "owners")
-def preview(client: str, json: OwnPocketBody) -> PreviewAnswer:
-    """What recording a cost that an owner paid privately would post."""
-    found = service.preview_own_pocket(place(), person(), client, _paid(client, json), json.at)
-    books = place().ledger(person(), client).books
-    return preview_of(found, books)
-
-
-@bp.post("/clients/<client>/own-pocket")
-@answers(ChangeAnswer, "owners", status=201)
-def post(client: str, json: OwnPocketPost) -> tuple[ChangeAnswer, int]:
-    """Record a cost that an owner paid privately, or their payment of a bill."""
-    post_request = PostRequest(json.reason, json.shown, json.key)
-    posted = service.post_own_pocket(place(), person(), client, _paid(client, json), post_request)
-    return changed(place().ledger(person(), client), posted)

@@ -8,20 +8,26 @@ from pydantic import Field
 from corkpost.api.queries import QueryAnswer, query_answer
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, Nothing, answers
-from corkpost.api.views import PreviewAnswer, SlipAnswer, period_name, preview_of, slip_answer
+from corkpost.api.views import (
+    AskAnswer,
+    PreviewAnswer,
+    SlipAnswer,
+    asks_of,
+    period_name,
+    preview_of,
+    slip_answer,
+)
 from corkpost.core.books import Books
 from corkpost.core.points import Point
+from corkpost.core.routes import route_named
 from corkpost.core.states import StatedPoint
 from corkpost.core.usual import Usual
-from corkpost.formats.answers import ChangeAnswer, PointAnswer, change_answer, point_answer
+from corkpost.formats.answers import PointAnswer, point_answer
 from corkpost.formats.shape import Shape
-from corkpost.services import overview, visits
 from corkpost.services import review as service
+from corkpost.services import visits
 from corkpost.services.approvals import points_waiting
-from corkpost.services.entries import Preview
-from corkpost.services.posting import PostRequest
 from corkpost.services.review import Prepared
-from corkpost.services.workplace import ClientState, Posted
 from corkpost.store.approvals import Proposal
 
 bp = Blueprint("review", __name__)
@@ -59,12 +65,20 @@ class PointsAnswer(Shape):
 
 
 class PreparedAnswer(Shape):
-    """A way to go. *decides*: it posts nothing. *refused*: why it can't be taken."""
+    """A way to go. *decides*: it posts nothing, and *does* says what comes of it; *done*, what came of
+    it. *deed*: on the button. *why*, *why_asks*: what its reason is called. *refused*: why it can't be
+    taken."""
 
     route: str
     title: str
     settings: Settings
+    asks: list[AskAnswer]
+    deed: str
+    why: str
+    why_asks: str
     decides: bool
+    does: str
+    done: str
     reason: str
     refused: str | None
     preview: PreviewAnswer | None
@@ -99,35 +113,8 @@ class CaseAnswer(Shape):
     openable: list[str]
 
 
-class ChosenRoute(Asked):
-    route: str = Field(max_length=40)
-    settings: Settings = Field(default_factory=dict, max_length=10)
-    opens: bool = False
-    at: Day | None = None
-
-
-class Correction(Asked):
-    """*shown*: the digest of the preview that the person saw. *key*: posted once, however often sent.
-    *opens*: barred periods are opened for it alone."""
-
-    route: str = Field(max_length=40)
-    settings: Settings = Field(default_factory=dict, max_length=10)
-    opens: bool = False
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
-
-
 class TogetherBody(Asked):
     points: list[str] = Field(min_length=1, max_length=500)
-    at: Day | None = None
-
-
-class TogetherPost(Asked):
-    points: list[str] = Field(min_length=1, max_length=500)
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
 
 
 class TogetherRow(Shape):
@@ -140,10 +127,7 @@ class TogetherRow(Shape):
 
 
 class TogetherAnswer(Shape):
-    """*preview*: the one effect of all that are not refused."""
-
     rows: list[TogetherRow]
-    preview: PreviewAnswer | None
 
 
 class Decision(Asked):
@@ -199,17 +183,21 @@ def _headline(point: Point, books: Books) -> str:
 
 
 def _prepared(one: Prepared, books: Books) -> PreparedAnswer:
-    plan, shown = one.plan, None
-    if plan and one.effect:
-        shown = preview_of(Preview(plan, one.effect, one.t_accounts, one.held, one.opens), books)
+    route = route_named(one.option.route).route
     return PreparedAnswer(
-        route=one.option.route,
+        route=route.id,
         title=one.option.title,
         settings=dict(one.option.settings),
-        decides=service.is_decision(one.option.route),
-        reason=plan.proposed_reason if plan else one.option.proposed_reason,
+        asks=asks_of(one.option.asks),
+        deed=route.deed,
+        why=route.why,
+        why_asks=route.why_asks,
+        decides=route.decides is not None,
+        does=route.does,
+        done=route.done,
+        reason=one.reason,
         refused=one.refused,
-        preview=shown,
+        preview=preview_of(one.preview, books) if one.preview else None,
     )
 
 
@@ -229,11 +217,6 @@ def _usual(usual: Usual, books: Books) -> UsualAnswer:
             for row in usual.rows
         ],
     )
-
-
-def changed(ledger: ClientState, posted: Posted) -> tuple[ChangeAnswer, int]:
-    """The answer to a post: the change, created."""
-    return change_answer(*posted[:4], ledger.books), 201
 
 
 @bp.get("/clients/<client>/points")
@@ -290,59 +273,18 @@ def case(client: str, point: str, query: AsAt) -> CaseAnswer:
     )
 
 
-@bp.post("/clients/<client>/points/<point>/preview")
-@answers(PreparedAnswer, "review")
-def preview(client: str, point: str, json: ChosenRoute) -> PreparedAnswer:
-    """What a route with other settings would post and move."""
-    books = overview.chart(place(), person(), client)
-    found = service.preview(
-        place(),
-        person(),
-        client,
-        point,
-        json.route,
-        json.settings,
-        as_at=json.at,
-        opens=json.opens,
-    )
-    return _prepared(found, books)
-
-
-@bp.post("/clients/<client>/points/<point>/change")
-@answers(ChangeAnswer, "review", status=201)
-def post_change(client: str, point: str, json: Correction) -> tuple[ChangeAnswer, int]:
-    """Put the point right by the route that was chosen."""
-    post_request = PostRequest(json.reason, json.shown, json.key, opens=json.opens)
-    posted = service.correct(
-        place(), person(), client, point, json.route, json.settings, post_request
-    )
-    return changed(place().ledger(person(), client), posted)
-
-
-@bp.post("/clients/<client>/points-together/preview")
+@bp.post("/clients/<client>/points-together")
 @answers(TogetherAnswer, "review")
-def preview_together(client: str, json: TogetherBody) -> TogetherAnswer:
-    """What the recommended routes of several points of one kind would post and move, all at once."""
-    found = service.preview_together(place(), person(), client, json.points, json.at)
-    books = overview.chart(place(), person(), client)
+def together(client: str, json: TogetherBody) -> TogetherAnswer:
+    """What putting several points of one kind right together would make of each."""
     return TogetherAnswer(
         rows=[
             TogetherRow(
                 point=one.point.id, title=one.option.title, reason=one.reason, refused=one.refused
             )
-            for one in found.taken
+            for one in service.together_of(place(), person(), client, json.points)
         ],
-        preview=preview_of(found.preview, books) if found.preview else None,
     )
-
-
-@bp.post("/clients/<client>/points-together")
-@answers(ChangeAnswer, "review", status=201)
-def post_together(client: str, json: TogetherPost) -> tuple[ChangeAnswer, int]:
-    """Put several points of one kind right by one change."""
-    post_request = PostRequest(json.reason, json.shown, json.key)
-    posted = service.correct_together(place(), person(), client, json.points, post_request)
-    return changed(place().ledger(person(), client), posted)
 
 
 @bp.post("/clients/<client>/points/<point>/decision")

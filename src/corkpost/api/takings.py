@@ -1,20 +1,12 @@
-"""Receipts in hand, and daily takings: keyed by day or read from the till's file."""
+"""Receipts in hand, and daily takings: as they were settled, and read from the till's file."""
 
 from flask import Blueprint, request
-from pydantic import Field
 
-from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import Asked, Day, answers
-from corkpost.api.views import PreviewAnswer, preview_of
-from corkpost.core.money import Currency
-from corkpost.formats.acts import TakingsFields
-from corkpost.formats.answers import ChangeAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import overview
 from corkpost.services import takings as service
-from corkpost.services.posting import PostRequest
-from corkpost.services.takings import Sold
 
 bp = Blueprint("takings", __name__)
 LARGEST_FILE = 1024 * 1024
@@ -60,16 +52,6 @@ class TakingsSettledAnswer(Shape):
 class Between(Asked):
     first: Day
     last: Day
-
-
-class TakingsBody(TakingsFields):
-    at: Day | None = None
-
-
-class TakingsPost(TakingsBody):
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
 
 
 class TillDay(Shape):
@@ -130,31 +112,6 @@ def in_hand(client: str) -> InHandAnswer:
         ],
         total=money(sum(one.left for one in found)),
     )
-
-
-def _sold(json: TakingsFields, currency: Currency) -> Sold:
-    return Sold(json.sold(currency), json.sales, json.tax_code or None)
-
-
-@bp.post("/clients/<client>/takings/preview")
-@answers(PreviewAnswer, "takings")
-def preview(client: str, json: TakingsBody) -> PreviewAnswer:
-    """What posting these days would do."""
-    books = overview.chart(place(), person(), client)
-    sold = _sold(json, books.client.currency)
-    found = service.preview(place(), person(), client, sold, json.at)
-    return preview_of(found, books)
-
-
-@bp.post("/clients/<client>/takings")
-@answers(ChangeAnswer, "takings", status=201)
-def post(client: str, json: TakingsPost) -> tuple[ChangeAnswer, int]:
-    """Post an entry for each day."""
-    books = overview.chart(place(), person(), client)
-    post_request = PostRequest(json.reason, json.shown, json.key)
-    sold = _sold(json, books.client.currency)
-    posted = service.post_days(place(), person(), client, sold, post_request)
-    return changed(place().ledger(person(), client), posted)
 
 
 @bp.post("/clients/<client>/takings/file")

@@ -6,15 +6,14 @@ from flask import Blueprint, Response, request
 from pydantic import Field
 
 from corkpost.api.bookkeeper import ExplainedAnswer, explained_answer
-from corkpost.api.review import changed
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.api.views import (
-    PreviewAnswer,
+    AskAnswer,
     SlipAnswer,
     as_file,
+    asks_of,
     period_name,
-    preview_of,
     slip_answer,
 )
 from corkpost.core.books import Books, Transaction
@@ -25,7 +24,6 @@ from corkpost.core.receipts import brings_money_in
 from corkpost.formats.answers import (
     AllocationAnswer,
     AmendingAnswer,
-    ChangeAnswer,
     allocation_answer,
     amending_answer,
 )
@@ -34,8 +32,7 @@ from corkpost.services import entries, overview
 from corkpost.services import transactions as service
 from corkpost.services.approvals import approvers_of
 from corkpost.services.bookkeeper import in_plain_words
-from corkpost.services.posting import PostRequest
-from corkpost.services.transactions import Amended, Detail, Picked, Settled, Wanted
+from corkpost.services.transactions import Amended, Detail, Settled, Wanted
 from corkpost.services.workplace import ClientState
 
 bp = Blueprint("transactions", __name__)
@@ -103,6 +100,18 @@ class OpenAnswer(Shape):
     open: str
 
 
+class WayAnswer(Shape):
+    """A route that may be picked for it. *beside_items*: it is offered beside an open item too.
+    *when_said*: there is nothing to be seen of it before something is said."""
+
+    route: str
+    title: str
+    short: str
+    asks: list[AskAnswer]
+    beside_items: bool
+    when_said: bool
+
+
 class PointMention(Shape):
     id: str
     summary: str
@@ -145,30 +154,10 @@ class DetailAnswer(Shape):
     points: list[PointMention]
     brought_by: BroughtBy | None
     amendments: list[AmendedAnswer]
-    by_hand: list[str]
+    by_hand: list[WayAnswer]
     brings_money: bool
     plain: ExplainedAnswer | None
     openable: list[str]
-
-
-class PickedBody(Asked):
-    """*items*: ids of what it settles; for `allocate` each may end in `=100.00`, a sum."""
-
-    route: str = Field(max_length=40)
-    transaction: str = Field(max_length=200)
-    items: list[str] = Field(default_factory=list, max_length=200)
-    settings: dict[str, str] = Field(default_factory=dict, max_length=10)
-    opens: bool = False
-    at: Day | None = None
-
-    def picked(self) -> Picked:
-        return Picked(self.route, self.transaction, tuple(self.items), dict(self.settings))
-
-
-class PickedPost(PickedBody):
-    reason: str = Field(max_length=2000)
-    shown: str = Field(max_length=64)
-    key: str = Field(min_length=8, max_length=64)
 
 
 class PaperName(Asked):
@@ -240,7 +229,9 @@ def _detail(ledger: ClientState, found: Detail) -> DetailAnswer:
         points=[PointMention(id=point.id, summary=point.summary) for point in found.points],
         brought_by=_brought_by(found, approvers_of(place(), ledger)),
         amendments=[_amended(row) for row in found.amendments],
-        by_hand=list(found.by_hand),
+        by_hand=[
+            WayAnswer(**{**way._asdict(), "asks": asks_of(way.asks)}) for way in found.by_hand
+        ],
         brings_money=brings_money_in(books, found.posted),
         plain=explained_answer(plain, set()) if plain else None,
         openable=[period_name(period) for period in found.openable],
@@ -293,26 +284,6 @@ def _brought_by(found: Detail, approvers: Mapping[int, str]) -> BroughtBy | None
         can_take_back=found.can_take_back,
         approved_by=approvers.get(change.number),
     )
-
-
-@bp.post("/clients/<client>/by-hand/preview")
-@answers(PreviewAnswer, "transactions")
-def preview(client: str, json: PickedBody) -> PreviewAnswer:
-    """What a route would post for what the person picked."""
-    books = overview.chart(place(), person(), client)
-    found = service.preview_by_hand(
-        place(), person(), client, json.picked(), json.at, opens=json.opens
-    )
-    return preview_of(found, books)
-
-
-@bp.post("/clients/<client>/by-hand")
-@answers(ChangeAnswer, "transactions", status=201)
-def correct(client: str, json: PickedPost) -> tuple[ChangeAnswer, int]:
-    """Post the route for what the person picked."""
-    post_request = PostRequest(json.reason, json.shown, json.key, opens=json.opens)
-    posted = service.correct_by_hand(place(), person(), client, json.picked(), post_request)
-    return changed(place().ledger(person(), client), posted)
 
 
 @bp.post("/clients/<client>/transactions/<transaction>/papers")

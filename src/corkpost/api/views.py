@@ -1,9 +1,11 @@
 """What several areas answer with, beside `formats/answers.py`: previews, slips, seals."""
 
+from collections.abc import Iterable
 from datetime import date as Day
 
 from flask import Response
 
+from corkpost.core.asks import Ask, AskKind
 from corkpost.core.books import Books
 from corkpost.core.periods import Period
 from corkpost.formats import answers
@@ -52,6 +54,33 @@ class PreviewAnswer(Shape):
     earlier_year: bool
     held: str | None
     opens: list[str]
+
+
+class ChoiceAnswer(Shape):
+    value: str
+    says: str
+
+
+class AskAnswer(Shape):
+    """Something that is asked for about an act, or may be said: *name* is of the setting that answers it.
+    A day without a *value* begins on the last day that is looked at."""
+
+    name: str
+    kind: AskKind
+    label: str
+    value: str
+    choices: list[ChoiceAnswer]
+    needed: bool
+
+
+def asks_of(asks: Iterable[Ask]) -> list[AskAnswer]:
+    """What is asked for, as it is answered with."""
+    return [
+        AskAnswer(
+            **{**ask._asdict(), "choices": [ChoiceAnswer(**one._asdict()) for one in ask.choices]}
+        )
+        for ask in asks
+    ]
 
 
 def period_name(period: Period) -> str:

@@ -7,10 +7,11 @@ from typing import Any
 import click
 
 from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown, table
+from corkpost.core.acts import Merge
 from corkpost.core.receipts import Method
+from corkpost.services import acts, queries, receipts
 from corkpost.services import bookkeeper as telling
 from corkpost.services import find as finding
-from corkpost.services import merging, queries, receipts
 from corkpost.services.find import FoundLine, FoundPosting
 from corkpost.services.mail import Mail
 from corkpost.services.posting import PostRequest
@@ -130,13 +131,14 @@ def look(work: Work) -> None:
 @click.command("merge-party")
 @client_code
 @click.argument("keep")
-@click.argument("gone")
+@click.argument("other")
 @click.option("--reason", required=True)
 @pass_work
-def merge(work: Work, client: str, keep: str, gone: str, reason: str) -> None:
-    """Read all that was booked for the party GONE under the party KEEP."""
-    posted = merging.merge(work.place, work.person, client, keep, gone, PostRequest(reason))
-    click.echo(f"{client}: change {posted.number}, {gone} is read as {keep}.")
+def merge(work: Work, client: str, keep: str, other: str, reason: str) -> None:
+    """Read all that was booked for the party OTHER under the party KEEP."""
+    act = Merge(keep, other)
+    posted = acts.post(work.place, work.person, client, act, PostRequest(reason))
+    click.echo(f"{client}: change {posted.number}, {other} is read as {keep}.")
 
 
 @click.command("receipt")

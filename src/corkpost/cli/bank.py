@@ -6,12 +6,14 @@ from typing import Any
 import click
 
 from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown
+from corkpost.core.acts import AgreeSure
 from corkpost.core.points import Level
 from corkpost.formats.answers import statement_line_answer
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns
 from corkpost.formats.statements.parsed import UnreadableStatement
-from corkpost.services import bank, statements
+from corkpost.services import acts, bank, statements
 from corkpost.services.bank import BankState
+from corkpost.services.posting import PostRequest
 
 
 def _columns(text: str | None) -> Columns | None:
@@ -124,7 +126,8 @@ def reconcile(
     found = bank.state(place, person, client, account, statement)
     number = found.look.state.statement.number
     if agree:
-        bank.agree_sure(place, person, client, account, number, level=Level(agree))
+        act = AgreeSure(account, number, Level(agree))
+        acts.post(place, person, client, act, PostRequest(""))
     if finish:
         bank.finish(place, person, client, account, number)
     answer = _answer(bank.state(place, person, client, account, number))

@@ -6,10 +6,13 @@ from typing import Any
 import click
 
 from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown, tell
+from corkpost.core.acts import TakeBack
 from corkpost.core.books import Books
 from corkpost.formats import answers
+from corkpost.formats.acts import PointAct
 from corkpost.formats.entry import read_entry, request_of
-from corkpost.services import desk, entries, overview, review
+from corkpost.services import acts, desk, overview, review
+from corkpost.services.entries import Preview
 from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Posted
 
@@ -70,22 +73,30 @@ def routes(work: Work, client: str, point: str, as_json: bool) -> None:
 
 
 def _prepared(one: review.Prepared, books: Books) -> dict[str, Any]:
-    plan = one.plan
-    entries_of_it = plan.entries if plan else ()
     return {
         "route": one.option.route,
         "title": one.option.title,
         "settings": dict(one.option.settings),
-        "reason": plan.proposed_reason if plan else one.option.proposed_reason,
-        "notes": list(plan.notes) if plan else [],
+        "reason": one.reason,
         "refused": one.refused,
-        "entries": [answers.entry_answer(e, books).model_dump(mode="json") for e in entries_of_it],
+        **_would_post(one.preview, books),
+    }
+
+
+def _would_post(shown: Preview | None, books: Books) -> dict[str, Any]:
+    plan = shown.plan if shown else None
+    return {
+        "notes": list(plan.notes) if plan else [],
+        "entries": [
+            answers.entry_answer(entry, books).model_dump(mode="json")
+            for entry in (plan.entries if plan else ())
+        ],
         "allocations": [
             answers.allocation_answer(row, books).model_dump(mode="json")
             for row in (plan.allocations if plan else ())
         ],
         "effect": (
-            answers.effect_answer(one.effect, books).model_dump(mode="json") if one.effect else None
+            answers.effect_answer(shown.effect, books).model_dump(mode="json") if shown else None
         ),
     }
 
@@ -136,9 +147,8 @@ def correct(
         else:
             click.echo(f"{point} is {state}.")
     else:
-        posted = review.correct(
-            work.place, work.person, client, point, route, chosen, PostRequest(reason)
-        )
+        act = PointAct(act="point", point=point, route=route, settings=chosen)
+        posted = acts.post(work.place, work.person, client, act, PostRequest(reason))
         print_posted(work, client, posted, as_json)
 
 
@@ -146,10 +156,13 @@ def _preview(
     work: Work, client: str, point: str, route: str, settings: dict[str, str], as_json: bool
 ) -> None:
     books = overview.chart(work.place, work.person, client)
-    one = review.preview(work.place, work.person, client, point, route, settings)
-    answer = _prepared(one, books)
+    shown = None
+    if not review.is_decision(route):
+        act = PointAct(act="point", point=point, route=route, settings=settings)
+        shown = acts.preview(work.place, work.person, client, act)
+    answer = _would_post(shown, books)
     if as_json:
-        print_json(answer)
+        print_json({"route": route, "settings": settings, **answer})
         return
     for note in answer["notes"]:
         click.echo(note)
@@ -204,11 +217,10 @@ def post(work: Work, client: str, entry: Path, preview: bool, as_json: bool) -> 
     books = overview.chart(work.place, work.person, client)
     request = request_of(read_entry(entry.read_bytes()), books.client.currency)
     if not preview:
-        print_posted(
-            work, client, entries.post_entry(work.place, work.person, client, request), as_json
-        )
+        posted = acts.post(work.place, work.person, client, request, PostRequest(""))
+        print_posted(work, client, posted, as_json)
         return
-    found = entries.preview_entry(work.place, work.person, client, request)
+    found = acts.preview(work.place, work.person, client, request)
     shown_entries = [
         answers.entry_answer(e, books).model_dump(mode="json") for e in found.plan.entries
     ]
@@ -231,7 +243,7 @@ def post(work: Work, client: str, entry: Path, preview: bool, as_json: bool) -> 
 @pass_work
 def undo(work: Work, client: str, change: int, reason: str, as_json: bool) -> None:
     """Take a change back by its inverse."""
-    posted = entries.undo(work.place, work.person, client, change, PostRequest(reason))
+    posted = acts.post(work.place, work.person, client, TakeBack(change), PostRequest(reason))
     print_posted(work, client, posted, as_json)
 
 

@@ -2,7 +2,9 @@
 
 import json
 from collections.abc import Mapping
+from typing import NamedTuple
 
+from corkpost.core.asks import Ask, AskKind, Choice
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, TransactionKind
 from corkpost.core.open_items import OpenItem, open_items
@@ -12,19 +14,77 @@ from corkpost.core.routes import refund, reverse_payment
 from corkpost.core.routes.offset import both_sides
 
 PAYMENTS = (TransactionKind.CUSTOMER_RECEIPT, TransactionKind.SUPPLIER_PAYMENT)
-ROUTES = (
-    "void",
-    "settle",
-    "allocate",
-    "move-allocation",
-    "to-owner",
-    "write-off",
-    "offset",
-    "refund",
-    "reverse-payment",
-    "reclassify",
-    "amend-reference",
-)
+
+
+class Way(NamedTuple):
+    """A route as it is offered for what a person picks. *title* says it as a deed, *short* on a button.
+
+    *beside_items*: it is offered beside an open item too. *when_said*: there is nothing to be seen of it
+    before something is said.
+    """
+
+    route: str
+    title: str
+    short: str
+    asks: tuple[Ask, ...] = ()
+    beside_items: bool = False
+    when_said: bool = False
+
+
+_ITEMS = Ask("items", AskKind.ITEMS, "What it settles", needed=True)
+_WAYS = (
+    Way("allocate", "Allocate it to what it settles", "Allocate it",
+        (Ask("items", AskKind.ITEMS_IN_PARTS, "What it settles", needed=True),)),
+    Way("settle", "Settle open items with it", "Settle open items with it", (_ITEMS,)),
+    Way("void", "Void it: post its exact opposite", "Void it"),
+    Way("move-allocation", "Set it against something else", "Set it against something else",
+        (_ITEMS,)),
+    Way("to-owner", "Move it to the owner's account", "Move it to the owner's account",
+        (Ask("share", AskKind.PERCENT, "Private share, in percent", "100"),
+         Ask("account", AskKind.CHOICE, "To the account"))),
+    Way("write-off", "Write it off: it will not be paid", "Write it off",
+        (Ask("date", AskKind.DAY, "Decided on", needed=True),
+         Ask("relief", AskKind.CHOICE, "Tax in it", "yes", (
+             Choice("yes", "comes back: relief is allowed"), Choice("no", "stays a cost")))),
+        beside_items=True),
+    Way("offset", "Set off what they owe against what is owed to them", "Set it off",
+        beside_items=True),
+    Way("refund", "It came back: record the refund", "Record its refund", beside_items=True),
+    Way("reverse-payment", "Reverse it: it was stopped or lost", "Reverse it",
+        (Ask("date", AskKind.DAY, "Stopped, or come back, on", needed=True),), beside_items=True),
+    Way("reclassify", "Move it to another account", "Move it to another account",
+        (Ask("account", AskKind.ACCOUNT, "Where it belongs", needed=True),), beside_items=True),
+    Way("amend-reference", "Amend its reference or text", "Amend reference or text",
+        (Ask("reference", AskKind.TEXT, "Reference"), Ask("memo", AskKind.TEXT, "Text")),
+        when_said=True),
+)  # fmt: skip
+_WAY_OF = {way.route: way for way in _WAYS}
+ROUTES = tuple(_WAY_OF)
+
+
+class Picked(NamedTuple):
+    """What a person picked for a route: a transaction, and what it settles. For `allocate` an item may
+    end in `=100.00`, a sum."""
+
+    route: str
+    transaction: str
+    items: tuple[str, ...]
+    settings: Mapping[str, str]
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """The items, without their sums."""
+        return tuple(item.rpartition("=")[0] or item for item in self.items)
+
+    @property
+    def route_settings(self) -> Mapping[str, str]:
+        """The settings as the route takes them, the items among them."""
+        if not self.items:
+            return self.settings
+        items = self.items if self.route == "allocate" else self.names
+        return {**self.settings, "items": ",".join(items)}
+
+
 CHECK = Check("by-hand", family=Family.BY_HAND, routes=ROUTES, finds="what a person picked")
 
 
@@ -59,6 +119,26 @@ def routes_for(books: Books, posted: Transaction) -> tuple[str, ...]:
         routes.append("void")
     routes.append("amend-reference")
     return tuple(routes)
+
+
+def ways_for(books: Books, posted: Transaction) -> tuple[Way, ...]:
+    """The routes that a person may pick for it, with what each asks."""
+    return tuple(_way(books, posted, _WAY_OF[route]) for route in routes_for(books, posted))
+
+
+def _way(books: Books, posted: Transaction, way: Way) -> Way:
+    asks = []
+    for ask in way.asks:
+        if way.route == "amend-reference":
+            asks.append(ask._replace(value=getattr(posted, ask.name) or ""))
+        elif way.route == "to-owner" and ask.kind is AskKind.CHOICE:
+            owners = books.with_role(*OWNER_ROLES)
+            named = (Choice(one.code, f"{one.code} {one.name}") for one in owners)
+            choices = (Choice("", "that the kind of client names"), *named)
+            asks.append(ask._replace(choices=choices))
+        else:
+            asks.append(ask)
+    return way._replace(asks=tuple(asks))
 
 
 def _is_debt(books: Books, item: OpenItem) -> bool:

@@ -43,6 +43,14 @@ class DayTakings(NamedTuple):
         return self.cash - (self.returns - on_card), self.card - on_card
 
 
+class Sold(NamedTuple):
+    """Days of takings, the income account they go to, and the tax in them."""
+
+    days: tuple[DayTakings, ...]
+    sales: str
+    tax_code: str | None
+
+
 def plan_takings(
     books: Books, days: Iterable[DayTakings], sales: str, tax_code: str | None
 ) -> Plan:

@@ -7,13 +7,14 @@ from functools import partial
 from importlib import import_module
 from pathlib import Path
 
+from corkpost.core.acts import AgreeSure
 from corkpost.core.approval import ApprovalRule
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, PeriodState, Role
 from corkpost.core.points import Level
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
-from corkpost.formats.acts import EntryAct
+from corkpost.formats.acts import EntryAct, PointAct
 from corkpost.services import (
     acts,
     approvals,
@@ -213,7 +214,7 @@ def _bank_agreed(place: Workplace, person: Person, client: str, before: date) ->
     for one in bank.accounts(place, person, client)[0].statements:
         if one.statement.last_day < before:
             code, number = one.statement.account, one.statement.number
-            bank.agree_sure(place, person, client, code, number, level=Level.LIKELY)
+            acts.post(place, person, client, AgreeSure(code, number, Level.LIKELY), PostRequest(""))
             bank.finish(place, person, client, code, number)
 
 
@@ -228,6 +229,20 @@ def _waits_for_an_answer(place: Workplace) -> None:
     _send(place, ines, "HOLL")
 
 
+def _put_right(
+    place: Workplace,
+    person: Person,
+    client: str,
+    point: str,
+    route: str,
+    settings: Mapping[str, str],
+) -> None:
+    """By a route with the reason that it proposes."""
+    act = PointAct(act="point", point=point, route=route, settings=dict(settings))
+    reason = acts.preview(place, person, client, act).plan.proposed_reason
+    acts.post(place, person, client, act, PostRequest(reason))
+
+
 def _all_but_asked(place: Workplace) -> None:
     """TAMA: everything is put right but for one receipt, about which the client was asked."""
     ines = staff.person_named(place, "IO")
@@ -240,9 +255,7 @@ def _all_but_asked(place: Workplace) -> None:
             review.decide(place, ines, "TAMA", point.id, "ask", question)
             continue
         way = review.case(place, ines, "TAMA", point.id).prepared[0]
-        post_request = PostRequest(way.plan.proposed_reason if way.plan else "")
-        chosen = way.option
-        review.correct(place, ines, "TAMA", point.id, chosen.route, chosen.settings, post_request)
+        _put_right(place, ines, "TAMA", point.id, way.option.route, way.option.settings)
     _send(place, ines, "TAMA")
 
 
@@ -314,9 +327,7 @@ def _signed_and_changed(place: Workplace) -> None:
     ines, tomas = staff.person_named(place, "IO"), staff.person_named(place, "TV")
     for stated in review.points(place, ines, "MERI"):
         point = stated.point
-        found = review.preview(place, ines, "MERI", point.id, "void", {})
-        reason = found.plan.proposed_reason if found.plan else ""
-        review.correct(place, ines, "MERI", point.id, "void", {}, PostRequest(reason))
+        _put_right(place, ines, "MERI", point.id, "void", {})
     from corkpost.demo import meri
 
     sign_off.sign_off(place, tomas, "MERI", meri.YEAR_END, STAFF["TV"][2])
@@ -334,9 +345,7 @@ def _half_reviewed(place: Workplace) -> None:
         point = stated.point
         if point.check == "unallocated" and corrected < 2:
             corrected += 1
-            found = review.preview(place, ines, "SALT", point.id, "allocate", {})
-            reason = found.plan.proposed_reason if found.plan else ""
-            review.correct(place, ines, "SALT", point.id, "allocate", {}, PostRequest(reason))
+            _put_right(place, ines, "SALT", point.id, "allocate", {})
         elif point.check == "invoice-received-direct":
             question = "Was this receipt for the July invoice, or for the extra hire in August?"
             review.decide(place, ines, "SALT", point.id, "ask", question)
@@ -350,7 +359,7 @@ def _half_reviewed(place: Workplace) -> None:
         ),
         reverse_on=date(2026, 10, 1),
     )
-    entries.post_entry(place, ines, "SALT", electricity)
+    acts.post(place, ines, "SALT", electricity, PostRequest(""))
     insurance = EntryRequest(
         kind=EntryKind.ADJUSTING,
         posting_date=date(2026, 10, 31),
@@ -358,7 +367,7 @@ def _half_reviewed(place: Workplace) -> None:
         lines=(EntryLine("1400", 30_642), EntryLine("6400", -30_642)),
         reverse_on=date(2026, 11, 1),
     )
-    entries.post_entry(place, ines, "SALT", insurance)
+    acts.post(place, ines, "SALT", insurance, PostRequest(""))
     entries.keep_draft(place, ines, "SALT", DRAFT, "electricity10")
 
 

@@ -1,30 +1,51 @@
-"""What can be asked to be posted, as JSON: kept with what is handed in, and made again from it."""
+"""What can be asked to be posted, as JSON: sent by a page, kept with what is handed in, and read anew as
+an act of the core on the books as they stand."""
 
+from collections.abc import Callable
 from datetime import date
 from fractions import Fraction
 from typing import Annotated, Literal
 
 from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 
+from corkpost.core import acts
+from corkpost.core.bank.agreeing import Wanted
+from corkpost.core.books import Account, Books
+from corkpost.core.by_hand import Picked
+from corkpost.core.chart.changing import AccountWanted, account_role, account_type
 from corkpost.core.keying import keyed_amount
+from corkpost.core.kinds import PartyKind
 from corkpost.core.money import Currency, NotAnAmount
 from corkpost.core.own_pocket import OwnPocket
 from corkpost.core.periods import FIRST_DAY, LAST_DAY
-from corkpost.core.refusals import BadEntry
+from corkpost.core.points import Level, Point
+from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.sharing import Terms
-from corkpost.core.takings import DayTakings
-from corkpost.formats.composed import ComposedEntry
+from corkpost.core.takings import DayTakings, Sold
+from corkpost.formats.composed import ComposedEntry, request_in
 from corkpost.formats.shape import Shape
 
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
 Name = Annotated[str, Field(max_length=200)]
 Settings = Annotated[dict[str, str], Field(max_length=10)]
+PointNamed = Callable[[str], Point]
 
 
-class Act(Shape):
+class Fields(Shape):
     """Nothing that is not named belongs to it."""
 
     model_config = ConfigDict(extra="forbid")
+
+
+class Act(Fields):
+    """Something that a person can have posted."""
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        """The act on these books. *point_named* finds a review point by its id, or raises.
+
+        Raises BadEntry or UnknownName for what can't be read in it.
+        """
+        raise NotImplementedError
 
 
 class PointAct(Act):
@@ -34,6 +55,9 @@ class PointAct(Act):
     point: Name
     route: Name
     settings: Settings
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return acts.PutRight(point_named(self.point), self.route, self.settings)
 
 
 class ByHandAct(Act):
@@ -45,6 +69,9 @@ class ByHandAct(Act):
     items: Annotated[list[Name], Field(max_length=200)]
     settings: Settings
 
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return Picked(self.route, self.transaction, tuple(self.items), self.settings)
+
 
 class EntryAct(Act):
     """An entry as it was keyed. *near*: the day that short forms of days are read by."""
@@ -53,6 +80,9 @@ class EntryAct(Act):
     entry: ComposedEntry
     near: Day
 
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return request_in(self.entry, books, self.near)
+
 
 class UndoAct(Act):
     """A change taken back."""
@@ -60,10 +90,15 @@ class UndoAct(Act):
     act: Literal["undo"]
     number: int
 
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return acts.TakeBack(self.number)
 
-class OwnPocketFields(Act):
-    """*gross* as it is keyed: a sum may be written. Either *account* or *bills*."""
 
+class OwnPocketAct(Act):
+    """A cost that an owner paid privately. *gross* as it is keyed: a sum may be written. Either *account*
+    or *bills*."""
+
+    act: Literal["own-pocket"]
     day: Day
     gross: str = Field(max_length=100)
     account: str | None = Field(default=None, max_length=40)
@@ -72,15 +107,11 @@ class OwnPocketFields(Act):
     owner_account: str | None = Field(default=None, max_length=40)
     text: str = Field(default="", max_length=400)
 
-    def paid(self, currency: Currency) -> OwnPocket:
-        """Raises BadEntry where the amount can't be read."""
-        try:
-            gross = keyed_amount(self.gross, currency)
-        except NotAnAmount as wrong:
-            raise BadEntry([f"{wrong}."]) from None
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        currency = books.client.currency
         return OwnPocket(
             self.day,
-            gross,
+            _amount(self.gross, currency),
             self.account or None,
             self.tax_code or None,
             tuple(self.bills),
@@ -89,13 +120,7 @@ class OwnPocketFields(Act):
         )
 
 
-class OwnPocketAct(OwnPocketFields):
-    """A cost that an owner paid privately."""
-
-    act: Literal["own-pocket"]
-
-
-class KeyedDay(Act):
+class KeyedDay(Fields):
     """Amounts as they are keyed: sums may be written. *returns_on*: cash or card."""
 
     day: Day
@@ -106,22 +131,22 @@ class KeyedDay(Act):
     reference: str | None = Field(default=None, max_length=100)
 
 
-class TakingsFields(Act):
-    """*sales*: the income account that the days go to."""
+class TakingsAct(Act):
+    """A shop's takings by day. *sales*: the income account that the days go to."""
 
+    act: Literal["takings"]
     days: list[KeyedDay] = Field(min_length=1, max_length=400)
     sales: str = Field(max_length=100)
     tax_code: str | None = Field(default=None, max_length=40)
 
-    def sold(self, currency: Currency) -> tuple[DayTakings, ...]:
-        """Raises BadEntry with every amount that can't be read."""
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
         faults: list[str] = []
 
         def amount(text: str, day: KeyedDay, name: str) -> int:
             if not text.strip():
                 return 0
             try:
-                return keyed_amount(text, currency)
+                return keyed_amount(text, books.client.currency)
             except NotAnAmount as error:
                 faults.append(f"{day.day}, {name}: {error}.")
                 return 0
@@ -139,16 +164,10 @@ class TakingsFields(Act):
         )
         if faults:
             raise BadEntry(faults)
-        return days
+        return Sold(days, self.sales, self.tax_code or None)
 
 
-class TakingsAct(TakingsFields):
-    """A shop's takings by day."""
-
-    act: Literal["takings"]
-
-
-class SharingFields(Act):
+class SharingFields(Fields):
     """*salaries*: by the partner's account, as they are keyed; *rate*: in percent a year. What is left
     out is as it was shared last in the year."""
 
@@ -170,14 +189,160 @@ class SharingFields(Act):
         return Terms(self.day, salaries, rate)
 
 
-class SharingAct(SharingFields):
+class SharingAct(SharingFields, Act):
     """A partnership's profit shared."""
 
     act: Literal["sharing"]
 
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return self.terms(books.client.currency)
+
+
+class TogetherAct(Act):
+    """Points of one check, each put right by its recommended route, all or none."""
+
+    act: Literal["together"]
+    points: list[Name] = Field(min_length=1, max_length=500)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return acts.PutRightTogether(tuple(map(point_named, self.points)))
+
+
+class MergeAct(Act):
+    """Two parties that are one. *other*: the one whose name goes."""
+
+    act: Literal["merge"]
+    party: Name
+    other: Name
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return acts.Merge(self.party, self.other)
+
+
+class AccountPart(Fields):
+    """What is left out stays as it is; an empty text takes it away."""
+
+    account: str = Field(max_length=40)
+    name: str | None = Field(default=None, max_length=400)
+    type: str | None = Field(default=None, max_length=20)
+    role: str | None = Field(default=None, max_length=40)
+    owner: str | None = Field(default=None, max_length=100)
+    tax_code: str | None = Field(default=None, max_length=40)
+
+
+class ChartAct(Act):
+    """Accounts put right, all or none."""
+
+    act: Literal["chart"]
+    accounts: list[AccountPart] = Field(min_length=1, max_length=2_000)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return acts.PutChartRight(tuple(AccountWanted(**one.model_dump()) for one in self.accounts))
+
+
+class AddAccountAct(Act):
+    """A new account. It says itself what it is for: no reason is asked for, and nothing moves by it."""
+
+    act: Literal["account"]
+    code: str = Field(max_length=40)
+    name: str = Field(max_length=400)
+    type: str = Field(max_length=20)
+    role: str = Field(default="", max_length=40)
+    tax_code: str | None = Field(default=None, max_length=40)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return acts.AddAccount(
+            Account(
+                self.code.strip(),
+                " ".join(self.name.split()),
+                account_type(self.type),
+                account_role(self.role),
+                tax_code=self.tax_code or None,
+            )
+        )
+
+
+class AddPartyAct(Act):
+    """A new customer, supplier or other party; as with an account, nothing moves by it."""
+
+    act: Literal["party"]
+    name: str = Field(max_length=400)
+    kind: str = Field(max_length=20)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        try:
+            return acts.AddParty(self.name, PartyKind(self.kind))
+        except ValueError:
+            raise UnknownName("kind of party", self.kind) from None
+
+
+class WantedGroup(Fields):
+    """Entries by transaction and line, statement lines by their ref."""
+
+    entries: list[tuple[str, int]] = Field(max_length=200)
+    lines: list[str] = Field(max_length=200)
+    why: str = Field(default="", max_length=400)
+
+
+class AgreeAct(Act):
+    """Entries tied to statement lines, each group with equal sums."""
+
+    act: Literal["agree"]
+    account: Name
+    groups: list[WantedGroup] = Field(min_length=1, max_length=5_000)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        groups = (Wanted(tuple(one.entries), tuple(one.lines), one.why) for one in self.groups)
+        return acts.Agree(self.account, tuple(groups))
+
+
+class AgreeSureAct(Act):
+    """All agreed that is sure in a statement; *likely*: what is only likely too."""
+
+    act: Literal["agree-sure"]
+    account: Name
+    statement: int
+    likely: bool = False
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        level = Level.LIKELY if self.likely else Level.SURE
+        return acts.AgreeSure(self.account, self.statement, level)
+
+
+class ApartAct(Act):
+    """Agreements taken apart, by their groups."""
+
+    act: Literal["apart"]
+    account: Name
+    groups: list[str] = Field(min_length=1, max_length=5_000)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return acts.TakeApart(self.account, tuple(self.groups))
+
+
+def _amount(text: str, currency: Currency) -> int:
+    try:
+        return keyed_amount(text, currency)
+    except NotAnAmount as wrong:
+        raise BadEntry([f"{wrong}."]) from None
+
 
 AnyAct = Annotated[
-    PointAct | ByHandAct | EntryAct | UndoAct | OwnPocketAct | TakingsAct | SharingAct,
+    PointAct
+    | TogetherAct
+    | ByHandAct
+    | EntryAct
+    | UndoAct
+    | OwnPocketAct
+    | TakingsAct
+    | SharingAct
+    | MergeAct
+    | ChartAct
+    | AddAccountAct
+    | AddPartyAct
+    | AgreeAct
+    | AgreeSureAct
+    | ApartAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

@@ -16,6 +16,7 @@ from corkpost.core.books import (
     Allocation,
     Amendment,
     Books,
+    Party,
     PartyAmendment,
     Transaction,
 )
@@ -163,7 +164,7 @@ class MergeAnswer(Shape):
 
 class ChangeAnswer(Shape):
     """*chart*: what it puts right in the chart of accounts. *agreed*, *taken_apart*: how many
-    agreements with a statement it makes and takes apart."""
+    agreements with a statement it makes and takes apart. *parties*: the codes of those it adds."""
 
     change: int
     entries: list[EntryAnswer]
@@ -173,6 +174,7 @@ class ChangeAnswer(Shape):
     merges: list[MergeAnswer]
     agreed: int
     taken_apart: int
+    parties: list[str]
 
 
 class StatementLineAnswer(Shape):
@@ -458,6 +460,8 @@ def change_answer(
     allocations: Iterable[Allocation],
     rows: Mapping[str, Sequence[Any]],
     books: Books,
+    *,
+    parties: Iterable[Party] = (),
 ) -> ChangeAnswer:
     """*rows*: those of every other kind, by its name."""
     agreements: Sequence[AgreementRow] = rows.get("agreements", ())
@@ -470,6 +474,7 @@ def change_answer(
         merges=[merge_answer(row, books) for row in rows.get("party_amendments", ())],
         agreed=len({row.group for row in agreements if not row.takes_apart}),
         taken_apart=sum(row.takes_apart for row in agreements),
+        parties=[party.code for party in parties],
     )
 
 

@@ -11,6 +11,7 @@ from corkpost.core.entries import EntryLine, EntryRequest, line_faults, line_of
 from corkpost.core.keying import NotADay, keyed_amount, keyed_day
 from corkpost.core.kinds import EntryKind
 from corkpost.core.money import Minor, NotAnAmount
+from corkpost.core.refusals import BadEntry
 from corkpost.core.tax import TaxTreatment, split
 from corkpost.formats.shape import Shape
 
@@ -183,3 +184,16 @@ def _other_faults(
         return
     # An amount that could not be read was told already.
     yield from line_faults(books, keyed if amount is not None else keyed._replace(amount=1))
+
+
+def request_in(composed: ComposedEntry, books: Books, near: Day) -> EntryRequest:
+    """The whole entry that was keyed. Raises BadEntry with what is missing or wrong."""
+    read = read_composed(composed, books, near)
+    if read.request is None:
+        lines = (
+            f"Line {number}: {fault}"
+            for number, line in enumerate(read.lines, 1)
+            for fault in line.faults
+        )
+        raise BadEntry([*read.faults, *lines] or ["An entry has at least two lines."])
+    return read.request

@@ -1,96 +1,117 @@
-"""Acts that can be handed in for approval: previewed, and posted, from what was asked for."""
+"""Everything that a person can have posted: previewed, and posted, in one way.
 
-from collections.abc import Callable
+An act is asked for as JSON (`formats/acts.py`) or as a value of the core (`core/acts.py`). It is read anew
+on the books as they stand each time, so that what is posted is what it means on those.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
 from datetime import date
-from typing import NamedTuple
 
-from corkpost.formats.acts import (
-    AnyAct,
-    ByHandAct,
-    EntryAct,
-    OwnPocketAct,
-    PointAct,
-    SharingAct,
-    UndoAct,
+from corkpost.core import acts as core
+from corkpost.core.acts import plan_of
+from corkpost.core.change import Plan
+from corkpost.core.entries import EntryRequest
+from corkpost.core.together import together
+from corkpost.formats import acts as formats
+from corkpost.services.entries import Preview, preview_plan
+from corkpost.services.posting import Answered, PostRequest
+from corkpost.services.posting import post as post_plan
+from corkpost.services.review import uncorrected
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import ClientState, Posted, Workplace
+from corkpost.store import drafts as draft_store
+
+Asked = core.Act | formats.AnyAct
+SAY_WHY = (
+    core.AddAccount | core.AddParty | core.Agree | core.AgreeSure | core.TakeApart,
+    formats.AddAccountAct | formats.AddPartyAct,
+    formats.AgreeAct | formats.AgreeSureAct | formats.ApartAct,
 )
-from corkpost.services import entries, owners, review, takings, transactions
-from corkpost.services.entries import Preview
-from corkpost.services.posting import PostRequest
-from corkpost.services.rights import Person
-from corkpost.services.takings import Sold
-from corkpost.services.transactions import Picked
-from corkpost.services.workplace import Posted, Workplace
-
-
-class Way(NamedTuple):
-    """An act on the books as they stand: what it would post at a day, and posting it."""
-
-    preview: Callable[[date | None], Preview]
-    post: Callable[[PostRequest], Posted]
-
-
-def way_of(place: Workplace, person: Person, client: str, act: AnyAct) -> Way:
-    """The act ready to be previewed or posted. Raises BadEntry for what can't be read in it."""
-    at = (place, person, client)
-    if isinstance(act, PointAct):
-        how = (act.point, act.route, act.settings)
-        return Way(
-            lambda day: _of_point(review.preview(*at, *how, day)),
-            lambda post_request: review.correct(*at, *how, post_request),
-        )
-    if isinstance(act, ByHandAct):
-        picked = Picked(act.route, act.transaction, tuple(act.items), dict(act.settings))
-        return Way(
-            lambda day: transactions.preview_by_hand(*at, picked, day),
-            lambda post_request: transactions.correct_by_hand(*at, picked, post_request),
-        )
-    if isinstance(act, UndoAct):
-        return Way(
-            lambda day: entries.preview_undo(*at, act.number, day),
-            lambda post_request: entries.undo(*at, act.number, post_request),
-        )
-    books = place.ledger(person, client).books
-    if isinstance(act, EntryAct):
-        request = entries.request_in(act.entry, books, act.near)
-        return Way(
-            lambda day: entries.preview_entry(*at, request, day),
-            lambda post_request: entries.post_entry(*at, request, post_request),
-        )
-    currency = books.client.currency
-    if isinstance(act, OwnPocketAct):
-        paid = act.paid(currency)
-        return Way(
-            lambda day: owners.preview_own_pocket(*at, paid, day),
-            lambda post_request: owners.post_own_pocket(*at, paid, post_request),
-        )
-    if isinstance(act, SharingAct):
-        terms = act.terms(currency)
-        return Way(
-            lambda day: owners.preview_sharing(*at, terms, day),
-            lambda post_request: owners.post_sharing(*at, terms, post_request),
-        )
-    sold = Sold(act.sold(currency), act.sales, act.tax_code or None)
-    return Way(
-        lambda day: takings.preview(*at, sold, day),
-        lambda post_request: takings.post_days(*at, sold, post_request),
-    )
-
-
-def _of_point(one: review.Prepared) -> Preview:
-    if one.plan is None or one.effect is None:
-        raise review.NothingPosted(one.option.route)
-    return Preview(one.plan, one.effect, one.t_accounts, one.held, one.opens)
+"""Acts whose reason is what they are: none is asked for, and they may be posted without being shown."""
+PUT_RIGHT = (core.PutRight, core.PutRightTogether, formats.PointAct, formats.TogetherAct)
+"""Acts that put review points right."""
 
 
 def preview(
-    place: Workplace, person: Person, client: str, act: AnyAct, as_at: date | None = None
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    asked: Asked,
+    as_at: date | None = None,
+    *,
+    opens: bool = False,
 ) -> Preview:
-    """What the act would post and move on the books as they stand. Raises what it is refused for."""
-    return way_of(place, person, client, act).preview(as_at)
+    """What the act would post and move on the books as they stand, read at the end of *as_at* (the
+    year's end unless given). Raises what it is refused for."""
+    ledger = place.ledger(person, client_code)
+
+    def make_plan(ledger: ClientState) -> Plan:
+        return plan_of(ledger.books, _read(ledger, person, asked))
+
+    return preview_plan(ledger, person, make_plan, as_at, opens=opens)
 
 
-def perform(
-    place: Workplace, person: Person, client: str, act: AnyAct, post_request: PostRequest
+def post(
+    place: Workplace,
+    person: Person,
+    client_code: str,
+    asked: Asked,
+    post_request: PostRequest,
+    *,
+    draft: str | None = None,
 ) -> Posted:
-    """Post the act."""
-    return way_of(place, person, client, act).post(post_request)
+    """Post the act, all or nothing; the points that it puts right are corrected by it. *draft*: what it
+    was kept as while it was unfinished, dropped. An entry's reason is its own, whatever is asked.
+
+    Raises what `posting.post` raises.
+    """
+    reason = _own_reason(asked) or post_request.reason
+    posted = post_plan(
+        place,
+        person,
+        client_code,
+        lambda ledger: plan_of(ledger.books, _read(ledger, person, asked)),
+        replace(post_request, reason=reason, asked=_in_words(asked)),
+        answers=_answers(person, asked) if isinstance(asked, PUT_RIGHT) else None,
+        says_why=isinstance(asked, SAY_WHY),
+    )
+    if draft:
+        ledger = place.ledger(person, client_code)
+        with place.database.writing() as connection:
+            draft_store.drop_draft(connection, ledger.client.id, draft)
+    return posted
+
+
+def _read(ledger: ClientState, person: Person, asked: Asked) -> core.Act:
+    act: core.Act
+    if isinstance(asked, formats.Act):
+        act = asked.read(ledger.books, lambda name: uncorrected(ledger, name))
+    else:
+        act = asked
+    if isinstance(act, core.PutChartRight | core.AddAccount):
+        person.must_be_allowed(May.CHANGE_CHART)
+    return act
+
+
+def _own_reason(asked: Asked) -> str:
+    if isinstance(asked, formats.EntryAct):
+        return asked.entry.reason
+    return asked.reason if isinstance(asked, EntryRequest) else ""
+
+
+def _in_words(asked: Asked) -> str:
+    """By which the same request, sent again, is known."""
+    return asked.model_dump_json() if isinstance(asked, formats.Act) else repr(asked)
+
+
+def _answers(person: Person, asked: Asked) -> Callable[[ClientState], Iterator[Answered]]:
+    def answered(ledger: ClientState) -> Iterator[Answered]:
+        act = _read(ledger, person, asked)
+        if isinstance(act, core.PutRight):
+            yield Answered(act.point)
+        if isinstance(act, core.PutRightTogether):
+            for one in together(ledger.books, act.points).taken:
+                yield Answered(one.point, one.reason)
+
+    return answered

@@ -171,7 +171,7 @@ def approve(
     proposal = _named(place, place.ledger(person, client_code), number)
     _refuse_approver(person, proposal)
     post_request = PostRequest(proposal.reason, shown, key, approves=proposal)
-    return acts.perform(place, person, client_code, act_of(proposal.asked), post_request)
+    return acts.post(place, person, client_code, act_of(proposal.asked), post_request)
 
 
 def send_back(place: Workplace, person: Person, client_code: str, number: int, remark: str) -> None:

@@ -1,33 +1,29 @@
-"""The bank: the state of a reconciliation, agreeing and taking apart, finishing and reopening."""
+"""The bank: the state of a reconciliation, finishing it and opening it again."""
 
 import json
-from collections.abc import Callable, Iterable
 from datetime import date
 from typing import NamedTuple
 
-from corkpost.core.bank.agreeing import Wanted, plan_agree, plan_apart
+from corkpost.core.bank.agreeing_sure import statement_named
 from corkpost.core.bank.reconciling import Reconciliation
 from corkpost.core.bank.sides import (
-    BankSides,
     bank_accounts,
     bank_sides,
     foreign_accounts,
     kept_unmatched,
 )
 from corkpost.core.books import Account, Books
-from corkpost.core.change import Plan
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole
 from corkpost.core.matching.bank_lines import Proposal
 from corkpost.core.matching.bank_look import BankLook, bank_look
 from corkpost.core.points import Level
-from corkpost.core.refusals import NoReason, NothingToDo, Refusal, UnknownName
+from corkpost.core.refusals import NoReason, NothingToDo, Refusal
 from corkpost.core.statements import Statement
 from corkpost.core.states import StatedPoint
-from corkpost.services.posting import PostRequest, post
 from corkpost.services.review import stated_points
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import ClientState, Posted, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import statements as statement_store
 from corkpost.store.clients import raise_revision
 from corkpost.store.statements import FinishedRow, finished_of
@@ -135,7 +131,7 @@ def state(
     with place.database.snapshot() as connection:
         done = finished_of(connection, ledger.client.id)
     sides = bank_sides(ledger.books, ledger.books.account(account).code)
-    statement = _statement(sides, number, {row.statement for row in done if row.stands})
+    statement = statement_named(sides, number, {row.statement for row in done if row.stands})
     look = bank_look(ledger.books, sides, statement)
     points: dict[str, StatedPoint] = {}
     for stated in stated_points(ledger):
@@ -149,103 +145,6 @@ def state(
         points,
         tuple(row for row in done if row.statement == statement.number),
         sides.statements[place_of - 1] if place_of else None,
-    )
-
-
-def _statement(sides: BankSides, number: int | None, finished: set[int]) -> Statement:
-    if not sides.statements:
-        raise UnknownName("statement of account", sides.account)
-    if number is None:
-        open_ = [one for one in sides.statements if one.number not in finished]
-        return open_[0] if open_ else sides.statements[-1]
-    for one in sides.statements:
-        if one.number == number:
-            return one
-    raise UnknownName("statement", str(number))
-
-
-def agree(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    account: str,
-    wanted: Iterable[Wanted],
-    key: str | None = None,
-) -> Posted:
-    """Tie entries and statement lines, each group with equal sums."""
-    asked = list(wanted)
-    return _post(
-        place,
-        person,
-        client_code,
-        lambda books: plan_agree(books, account, asked),
-        PostRequest("", key=key, asked=f"agree {account} {asked}"),
-    )
-
-
-def agree_sure(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    account: str,
-    number: int | None,
-    key: str | None = None,
-    *,
-    level: Level = Level.SURE,
-) -> Posted:
-    """Agree all proposals of the statement that are sure (or, with *level* likely, those too)."""
-
-    def make_plan(books: Books) -> Plan:
-        sides = bank_sides(books, account)
-        done = {one.statement for one in books.finished}
-        look = bank_look(books, sides, _statement(sides, number, done))
-        wanted = [
-            Wanted(one.entries, one.lines, "; ".join(one.why), by_program=True)
-            for one in look.proposals
-            if one.level is Level.SURE or (level is Level.LIKELY and one.level is Level.LIKELY)
-        ]
-        if not wanted:
-            raise NothingToDo("Nothing that is sure is left to agree in this statement.")
-        return plan_agree(books, account, wanted)
-
-    post_request = PostRequest("", key=key, asked=f"agree {level} {account} {number}")
-    return _post(place, person, client_code, make_plan, post_request)
-
-
-def apart(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    account: str,
-    groups: Iterable[str],
-    key: str | None = None,
-) -> Posted:
-    """Take agreements apart."""
-    names = list(groups)
-    return _post(
-        place,
-        person,
-        client_code,
-        lambda books: plan_apart(books, account, names),
-        PostRequest("", key=key, asked=f"apart {account} {names}"),
-    )
-
-
-def _post(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    make_plan: Callable[[Books], Plan],
-    post_request: PostRequest,
-) -> Posted:
-    """Agreeing says by itself why: what the plan proposes is the reason."""
-    return post(
-        place,
-        person,
-        client_code,
-        lambda now: make_plan(now.books),
-        post_request,
-        says_why=True,
     )
 
 

@@ -1,24 +1,20 @@
 """The Books page: what was taken in, the chart of accounts and putting it right, new parties."""
 
 from collections import Counter
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Account, Books, ClientFacts
-from corkpost.core.chart.changing import AccountWanted, plan_account, plan_chart
 from corkpost.core.chart.guessing import Guess, guesses, looked_at
-from corkpost.core.chart.parties import NearParty, near_parties, plan_party
+from corkpost.core.chart.parties import NearParty, near_parties
 from corkpost.core.coverage import Coverage, coverage
-from corkpost.core.kinds import PartyKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import Period
 from corkpost.core.years import year_named, year_under_review
-from corkpost.services.entries import Preview, preview_plan
 from corkpost.services.overview import account_balances
-from corkpost.services.posting import PostRequest, post
-from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Posted, Workplace
+from corkpost.services.rights import Person
+from corkpost.services.workplace import Workplace
 from corkpost.store.changes import ChangeRow, changes_of
 from corkpost.store.intake import Brought, brought
 
@@ -106,69 +102,6 @@ def _lines(books: Books) -> Mapping[str, int]:
     return found
 
 
-def preview_chart(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    wanted: Iterable[AccountWanted],
-    as_at: date | None = None,
-) -> Preview:
-    """What putting these accounts right would move."""
-    person.must_be_allowed(May.CHANGE_CHART)
-    ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, lambda ledger: plan_chart(ledger.books, wanted), as_at)
-
-
-def change_chart(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    wanted: Iterable[AccountWanted],
-    post_request: PostRequest,
-) -> Posted:
-    """Put these accounts right, all or none."""
-    person.must_be_allowed(May.CHANGE_CHART)
-    asked = list(wanted)
-    return post(
-        place, person, client_code, lambda ledger: plan_chart(ledger.books, asked), post_request
-    )
-
-
-def add_account(
-    place: Workplace, person: Person, client_code: str, account: Account, key: str
-) -> Posted:
-    """Add an account to the chart."""
-    person.must_be_allowed(May.CHANGE_CHART)
-    return post(
-        place,
-        person,
-        client_code,
-        lambda ledger: plan_account(ledger.books, account),
-        PostRequest("", key=key, asked=f"account {account}"),
-        says_why=True,
-    )
-
-
 def near(place: Workplace, person: Person, client_code: str, name: str) -> tuple[NearParty, ...]:
     """The client's parties whose names are nearly that."""
     return near_parties(place.ledger(person, client_code).books, name)
-
-
-def add_party(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    name: str,
-    kind: PartyKind,
-    key: str,
-    code: str | None = None,
-) -> Posted:
-    """Add a customer, supplier or other party."""
-    return post(
-        place,
-        person,
-        client_code,
-        lambda ledger: plan_party(ledger.books, name, kind, code),
-        PostRequest("", key=key, asked=f"party {name} {kind} {code}"),
-        says_why=True,
-    )

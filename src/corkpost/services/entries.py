@@ -2,23 +2,20 @@
 
 import json
 import uuid
-from dataclasses import replace
 from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.approval import why_held
-from corkpost.core.books import Books
 from corkpost.core.change import Plan, dates_of
 from corkpost.core.effect import Effect, effect_of, year_end_after
-from corkpost.core.entries import EntryRequest, plan_entry
+from corkpost.core.entries import plan_entry
 from corkpost.core.periods import Period
-from corkpost.core.refusals import BadEntry, OutOfBalance, Refusal, UnknownName
+from corkpost.core.refusals import OutOfBalance, Refusal, UnknownName
 from corkpost.core.t_pair import TAccount, t_accounts
-from corkpost.core.undo import plan_undo
 from corkpost.formats.composed import ComposedEntry, ReadEntry, read_composed
-from corkpost.services.posting import MakePlan, PostRequest, openable, planned, post
+from corkpost.services.posting import MakePlan, openable, planned
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import ClientState, Posted, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import drafts as draft_store
 from corkpost.store import papers as paper_store
 from corkpost.store import queries as query_store
@@ -55,18 +52,6 @@ def preview_plan(
     effect = effect_of(plan, books, at)
     held = why_held(person.rule, person.role, plan, books)
     return Preview(plan, effect, t_accounts(plan, books), held, opened)
-
-
-def preview_entry(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    request: EntryRequest,
-    as_at: date | None = None,
-) -> Preview:
-    """What the entry would post and move at the end of *as_at* (its year's end unless given)."""
-    ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, lambda ledger: plan_entry(ledger.books, request), as_at)
 
 
 class Composed(NamedTuple):
@@ -107,58 +92,6 @@ def compose(
         return Composed(read, None, None, barred)
     except Refusal as refused:
         return Composed(read, None, str(refused), barred)
-
-
-def request_in(composed: ComposedEntry, books: Books, near: date) -> EntryRequest:
-    """The whole entry that was keyed. Raises BadEntry with what is missing or wrong."""
-    read = read_composed(composed, books, near)
-    if read.request is None:
-        lines = (
-            f"Line {number}: {fault}"
-            for number, line in enumerate(read.lines, 1)
-            for fault in line.faults
-        )
-        raise BadEntry([*read.faults, *lines] or ["An entry has at least two lines."])
-    return read.request
-
-
-def post_entry(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    request: EntryRequest,
-    post_request: PostRequest | None = None,
-    *,
-    draft: str | None = None,
-) -> Posted:
-    """Post the entry and, where it reverses, its mirror, in one change; and drop its draft. The reason
-    is the entry's own, whatever the deed says."""
-    post_request = replace(post_request or PostRequest(""), reason=request.reason)
-    posted = post(
-        place, person, client_code, lambda ledger: plan_entry(ledger.books, request), post_request
-    )
-    if draft:
-        ledger = place.ledger(person, client_code)
-        with place.database.writing() as connection:
-            draft_store.drop_draft(connection, ledger.client.id, draft)
-    return posted
-
-
-def preview_undo(
-    place: Workplace, person: Person, client_code: str, number: int, as_at: date | None = None
-) -> Preview:
-    """What taking change *number* back would post and move."""
-    ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, lambda ledger: plan_undo(ledger.books, number), as_at)
-
-
-def undo(
-    place: Workplace, person: Person, client_code: str, number: int, post_request: PostRequest
-) -> Posted:
-    """Take a change back by its inverse. The point that it answered is open again."""
-    return post(
-        place, person, client_code, lambda ledger: plan_undo(ledger.books, number), post_request
-    )
 
 
 def change_log(place: Workplace, person: Person, client_code: str) -> list[ChangeRow]:

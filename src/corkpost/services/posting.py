@@ -129,7 +129,7 @@ def post(
             done = change_store.change_with_key(connection, ledger.client.id, post_request.key)
             if done is not None:
                 _refuse_other_request(connection, ledger.client.id, post_request, done)
-                return posted_change(place.ledger(person, client_code), done)
+                return posted_change(place, place.ledger(person, client_code), done)
         ledger = place.ledger(person, client_code)
         if post_request.approves:
             must_wait(place, ledger, post_request.approves.number)
@@ -152,7 +152,7 @@ def post(
                 )
     # What was written is known: reading all of it again would make a person wait.
     place.adopt(ledger, written)
-    return posted_change(place.ledger(person, client_code), number)
+    return posted_change(place, place.ledger(person, client_code), number)
 
 
 def _refuse_other_request(
@@ -341,9 +341,11 @@ def _reopen_point(
             )
 
 
-def posted_change(ledger: ClientState, number: int) -> Posted:
+def posted_change(place: Workplace, ledger: ClientState, number: int) -> Posted:
     """A change of the client, read from its books as they stand."""
     tables = ledger.books.tables
+    known = ledger.books.parties
+    parties = change_store.parties_of_change(place.database.reading, ledger.client.id, number)
     return Posted(
         number,
         ledger.books.of_change(number),
@@ -353,4 +355,5 @@ def posted_change(ledger: ClientState, number: int) -> Posted:
             for kind in row_kinds.registry().values()
             if kind.names_its_change
         },
+        parties=tuple(known[code] for code in parties if code in known),
     )

@@ -5,54 +5,37 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core import checks, routes
+from corkpost.core.acts import PutRight, plan_of
 from corkpost.core.bank.sides import statement_line
 from corkpost.core.books import Books, Transaction
-from corkpost.core.change import Plan
 from corkpost.core.changed_facts import changes_since
-from corkpost.core.effect import Effect
 from corkpost.core.periods import Period
 from corkpost.core.points import Family, Point, PointState
 from corkpost.core.queries import later_day
-from corkpost.core.refusals import BadEntry, ChangedMeanwhile, NoReason, Refusal, UnknownName
+from corkpost.core.refusals import ChangedMeanwhile, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
 from corkpost.core.states import DECIDED, StatedPoint, point_of, with_states
-from corkpost.core.t_pair import TAccount
-from corkpost.core.together import Taken, Together, together
+from corkpost.core.together import Taken, together
 from corkpost.core.usual import Usual, usual_of
 from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.posting import (
-    Answered,
-    PostRequest,
-    end_query_of,
-    openable,
-    post,
-    record_decision,
-)
+from corkpost.services.posting import end_query_of, openable, record_decision
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import ClientState, Posted, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import queries as query_store
 from corkpost.store.clients import raise_revision
 
 
-class NothingPosted(Refusal):
-    title = "Nothing to post"
-
-    def __init__(self, route: str) -> None:
-        super().__init__(
-            f"{route} posts nothing: it needs nobody's approval. Decide the point by it."
-        )
-
-
 class Prepared(NamedTuple):
-    """An option with what it would post and move; or with why it can't be."""
+    """An option with what it would post and move, where it posts; or with why it can't be."""
 
     option: Option
-    plan: Plan | None
-    effect: Effect | None
-    t_accounts: tuple[TAccount, ...]
-    refused: str | None
-    held: str | None = None
-    opens: tuple[Period, ...] = ()
+    preview: Preview | None
+    refused: str | None = None
+
+    @property
+    def reason(self) -> str:
+        """What is proposed to be kept as its reason."""
+        return self.preview.plan.proposed_reason if self.preview else self.option.proposed_reason
 
 
 class Case(NamedTuple):
@@ -146,7 +129,7 @@ def prepare(
     try:
         return _prepared(ledger, person, point, chosen, as_at)
     except Refusal as refused:
-        return Prepared(chosen, None, None, (), str(refused))
+        return Prepared(chosen, None, str(refused))
 
 
 def _prepared(
@@ -155,18 +138,12 @@ def _prepared(
     point: Point,
     option: Option,
     as_at: date | None,
-    *,
-    opens: bool = False,
 ) -> Prepared:
     if is_decision(option.route):
-        return Prepared(option, None, None, (), None)
-
-    def make_plan(ledger: ClientState) -> Plan:
-        return routes.plan_route(ledger.books, point, option.route, option.settings)
-
-    shown = preview_plan(ledger, person, make_plan, as_at, opens=opens)
-    plan, effect, t_accounts, held, opened = shown
-    return Prepared(option, plan, effect, t_accounts, None, held, opened)
+        return Prepared(option, None)
+    act = PutRight(point, option.route, option.settings)
+    shown = preview_plan(ledger, person, lambda ledger: plan_of(ledger.books, act), as_at)
+    return Prepared(option, shown)
 
 
 def _evidence(ledger: ClientState, point: Point) -> tuple[Transaction, ...]:
@@ -179,27 +156,8 @@ def _evidence(ledger: ClientState, point: Point) -> tuple[Transaction, ...]:
     return tuple(books.transactions[name] for name in names)
 
 
-def correct(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    point_id: str,
-    route: str,
-    settings: Settings,
-    post_request: PostRequest,
-) -> Posted:
-    """Put the point right by a route that posts."""
-
-    def make_plan(ledger: ClientState) -> Plan:
-        return routes.plan_route(ledger.books, _uncorrected(ledger, point_id), route, settings)
-
-    def answers(ledger: ClientState) -> Iterator[Answered]:
-        yield Answered(_uncorrected(ledger, point_id))
-
-    return post(place, person, client_code, make_plan, post_request, answers=answers)
-
-
-def _uncorrected(ledger: ClientState, point_id: str) -> Point:
+def uncorrected(ledger: ClientState, point_id: str) -> Point:
+    """The point, to be put right. Raises UnknownName, or ChangedMeanwhile where somebody did so."""
     one = point_named(ledger, point_id)
     if one.state is PointState.CORRECTED:
         raise ChangedMeanwhile(
@@ -209,54 +167,12 @@ def _uncorrected(ledger: ClientState, point_id: str) -> Point:
     return one.point
 
 
-class ShownTogether(NamedTuple):
-    """Points of one kind with the one effect of all; *preview* None where none can be posted."""
-
-    taken: tuple[Taken, ...]
-    preview: Preview | None
-
-
-def preview_together(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    point_ids: Iterable[str],
-    as_at: date | None = None,
-) -> ShownTogether:
-    """What the recommended route of each of these points would post and move, all at once."""
+def together_of(
+    place: Workplace, person: Person, client_code: str, point_ids: Iterable[str]
+) -> tuple[Taken, ...]:
+    """What putting these points right together, each by its recommended route, would make of each."""
     ledger = place.ledger(person, client_code)
-    points = [_uncorrected(ledger, point_id) for point_id in point_ids]
-    found = together(ledger.books, points)
-    plan = found.plan
-    shown = preview_plan(ledger, person, lambda _: plan, as_at) if plan else None
-    return ShownTogether(found.taken, shown)
-
-
-def correct_together(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    point_ids: Iterable[str],
-    post_request: PostRequest,
-) -> Posted:
-    """Post the recommended route of each point as one change: all of them or none. Raises what one of
-    them is refused for."""
-    names = tuple(point_ids)
-
-    def taken(ledger: ClientState) -> Together:
-        return together(ledger.books, (_uncorrected(ledger, name) for name in names))
-
-    def make_plan(ledger: ClientState) -> Plan:
-        found = taken(ledger)
-        refused = [f"{one.point.short}: {one.refused}" for one in found.taken if one.refused]
-        if refused or found.plan is None:
-            raise BadEntry(refused)
-        return found.plan
-
-    def answers(ledger: ClientState) -> Iterator[Answered]:
-        return (Answered(one.point, one.reason) for one in taken(ledger).taken)
-
-    return post(place, person, client_code, make_plan, post_request, answers=answers)
+    return together(ledger.books, [uncorrected(ledger, name) for name in point_ids]).taken
 
 
 def decide(
@@ -343,25 +259,3 @@ def open_by_period(books: Books, stated: Iterable[StatedPoint]) -> Mapping[date,
 def is_decision(route: str) -> bool:
     """Whether the route posts nothing and only decides. Raises UnknownName."""
     return routes.route_named(route).plan is None
-
-
-def preview(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    point_id: str,
-    route: str,
-    settings: Settings,
-    as_at: date | None = None,
-    *,
-    opens: bool = False,
-) -> Prepared:
-    """What this route with these settings would post and move. Raises what it is refused for."""
-    ledger = place.ledger(person, client_code)
-    point = point_named(ledger, point_id).point
-    options = (o for o in routes.options_for(ledger.books, point) if o.route == route)
-    option = next(options, None)
-    if option is None:
-        raise UnknownName("route for this point", route)
-    chosen = option._replace(settings={**option.settings, **settings})
-    return _prepared(ledger, person, point, chosen, as_at, opens=opens)

@@ -5,20 +5,17 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Allocation, Amendment, Books, Transaction
-from corkpost.core.by_hand import picked, routes_for
-from corkpost.core.change import Plan
+from corkpost.core.by_hand import Way, ways_for
 from corkpost.core.journal_signs import journal_signs
 from corkpost.core.kinds import PeriodState, TransactionKind
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.open_items import OpenItem, OpenItems
 from corkpost.core.periods import Period
 from corkpost.core.points import Point
-from corkpost.core.routes import plan_route
-from corkpost.services.entries import Preview, preview_plan
-from corkpost.services.posting import PostRequest, openable, post
+from corkpost.services.posting import openable
 from corkpost.services.review import stated_points
 from corkpost.services.rights import Person
-from corkpost.services.workplace import ClientState, Posted, Workplace
+from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store.changes import ChangeRow, changes_of
 
 MOST_FOUND = 8
@@ -152,7 +149,7 @@ class Detail(NamedTuple):
     change: ChangeRow | None
     undone: bool
     amendments: tuple[Amended, ...]
-    by_hand: tuple[str, ...]
+    by_hand: tuple[Way, ...]
     openable: tuple[Period, ...]
 
     @property
@@ -187,7 +184,7 @@ def detail(
         amendments=tuple(
             Amended(row, changes.get(row.change), row.change in books.undone) for row in amendments
         ),
-        by_hand=routes_for(books, posted),
+        by_hand=ways_for(books, posted),
         openable=openable(ledger, person, [posted.posting_date]),
     )
 
@@ -200,42 +197,3 @@ def _settled(books: Books, items: OpenItems, name: str) -> Iterator[Settled]:
                 row.credit_transaction if row.debit_transaction == name else row.debit_transaction
             )
             yield Settled(row, books.transactions.get(other), row.id in standing)
-
-
-class Picked(NamedTuple):
-    """What a person picked by hand: a transaction, and for settling or allocating the items."""
-
-    route: str
-    transaction: str
-    items: tuple[str, ...]
-    settings: dict[str, str]
-
-
-def _plan(ledger: ClientState, chosen: Picked) -> Plan:
-    names = tuple(item.rpartition("=")[0] or item for item in chosen.items)
-    point = picked(ledger.books, chosen.route, chosen.transaction, names)
-    settings = dict(chosen.settings)
-    if chosen.items:
-        settings["items"] = ",".join(chosen.items if chosen.route == "allocate" else names)
-    return plan_route(ledger.books, point, chosen.route, settings)
-
-
-def preview_by_hand(
-    place: Workplace,
-    person: Person,
-    client_code: str,
-    chosen: Picked,
-    as_at: date | None = None,
-    *,
-    opens: bool = False,
-) -> Preview:
-    """What the route would post for what was picked."""
-    ledger = place.ledger(person, client_code)
-    return preview_plan(ledger, person, lambda ledger: _plan(ledger, chosen), as_at, opens=opens)
-
-
-def correct_by_hand(
-    place: Workplace, person: Person, client_code: str, chosen: Picked, post_request: PostRequest
-) -> Posted:
-    """Post the route for what was picked."""
-    return post(place, person, client_code, lambda ledger: _plan(ledger, chosen), post_request)

@@ -48,6 +48,9 @@ CHANGES = """
     WHERE client_id = :client_id
     ORDER BY number
 """
+PARTIES_OF_CHANGE = """
+    SELECT code FROM parties WHERE client_id = :client_id AND change_number = :number ORDER BY position
+"""
 CHANGE_WITH_KEY = """
     SELECT number
     FROM changes
@@ -284,6 +287,12 @@ def change_with_key(connection: sqlite3.Connection, client_id: int, key: str) ->
     parameters = {"client_id": client_id, "idempotency_key": key}
     row = connection.execute(CHANGE_WITH_KEY, parameters).fetchone()
     return row[0] if row else None
+
+
+def parties_of_change(connection: sqlite3.Connection, client_id: int, number: int) -> list[str]:
+    """The codes of the parties that a change added."""
+    rows = connection.execute(PARTIES_OF_CHANGE, {"client_id": client_id, "number": number})
+    return [code for (code,) in rows]
 
 
 def request_of_key(connection: sqlite3.Connection, client_id: int, key: str) -> str | None:

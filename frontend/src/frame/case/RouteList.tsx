@@ -27,7 +27,7 @@ export function RouteList({ prepared, chosen, onChoose }: RouteListProps) {
           <span
             className={`truncate group-data-[state=checked]:whitespace-normal ${one.refused ? 'text-rust' : 'text-quiet'}`}
           >
-            {one.refused ?? one.preview?.notes.join('; ') ?? DECIDES[one.route]}
+            {one.refused ?? one.preview?.notes.join('; ') ?? one.does}
           </span>
           <span aria-hidden="true" className="text-quiet">
             {place + 1}
@@ -36,10 +36,4 @@ export function RouteList({ prepared, chosen, onChoose }: RouteListProps) {
       ))}
     </RadioGroup.Root>
   )
-}
-
-const DECIDES: Record<string, string> = {
-  ask: 'nothing is posted; the point waits for the answer',
-  leave: 'nothing is posted; remembered until its facts change',
-  waive: 'nothing is posted; it counts against materiality at sign-off',
 }

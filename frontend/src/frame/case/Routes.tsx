@@ -8,18 +8,21 @@ import { Button } from '../../ui/Button'
 import { useKeys } from '../../ui/keys'
 import { useNotice } from '../../ui/notice'
 import { ProblemNote } from '../../ui/ProblemNote'
-import { TextArea, TextField } from '../../ui/TextField'
+import { TextArea } from '../../ui/TextField'
 import { usePostKey } from '../../ui/usePostKey'
+import { type Act, previewOptions } from '../acts'
 import { BackAfter } from '../asking/BackAfter'
 import { backOn, USUAL_WAIT } from '../asking/backOn'
+import { AskFields, type Said } from '../asks/AskFields'
+import { beginning } from '../asks/said'
 import { OpenForThis } from '../OpenForThis'
 import { usePrepare } from '../prepared'
 import { useClient, useRefreshClient } from '../queries'
 import { sessionOptions } from '../session'
-import { usePosting } from '../usePosting'
+import { useAct } from '../useAct'
 import { useSpan } from '../useSpan'
 import { ProfitPartChoice } from './ProfitPartChoice'
-import { type PointView, type Prepared, postChange } from './queries'
+import type { PointView, Prepared } from './queries'
 import { RecordParts } from './RecordParts'
 import { RouteList } from './RouteList'
 
@@ -31,19 +34,13 @@ interface RoutesProps {
   onDecided: () => void
 }
 
-const DECIDED: Record<string, string> = {
-  ask: 'waits for the client; the question is ready to be sent',
-  leave: 'is left, with your reason',
-  waive: 'is waived, and on the schedule of unadjusted differences',
-}
-const DEEDS: Record<string, string> = { ask: 'Ask', leave: 'Leave it', waive: 'Waive it' }
-
 /** The routes, the recommended first; what the chosen one does; the reason; posting it. */
 export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
   const [place, setPlace] = useState(0)
   const [reasons, setReasons] = useState<Record<number, string>>({})
   const [said, setSaid] = useState<Record<string, string>>({})
   const offered = prepared[Math.min(place, prepared.length - 1)] as Prepared
+  const where = offered.asks.find((ask) => ask.kind === 'place' || ask.kind === 'parts')
   const [opens, open] = useState(false)
   const { chosen, problem: refusedSetting } = useWithSettings(point, offered, said, opens)
   const reason = reasons[place] ?? chosen.reason
@@ -51,7 +48,8 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
   const posting = useDeed(point, chosen, opens, days, onDecided)
   const ready = reason.trim() !== '' && (chosen.decides || chosen.preview !== null)
   const held = chosen.preview?.held
-  const deed = DEEDS[chosen.route] ?? (held ? 'Hand it in' : 'Post')
+  const deed = held ? 'Hand it in' : chosen.deed
+  const waits = chosen.asks.some((ask) => ask.kind === 'wait')
   usePrepare(chosen.preview?.effect)
 
   function act() {
@@ -85,32 +83,19 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
         chosen={place}
         onChoose={choose}
       />
-      {asksWhere(offered) && (
+      {where && (
         <RecordParts
           key={place}
           settings={offered.settings}
-          line={offered.route === 'record-missing' ? point.statement_lines[0] : undefined}
+          line={where.kind === 'parts' ? point.statement_lines[0] : undefined}
           onSay={(part) => setSaid({ ...(said.profit && { profit: said.profit }), ...part })}
         />
       )}
-      {offered.route === 'to-owner' && (
-        <TextField
-          className="w-56"
-          label="Private share, in percent"
-          inputMode="decimal"
-          value={said.share ?? offered.settings.share ?? '100'}
-          onChange={(event) => setSaid({ ...said, share: event.target.value })}
-        />
-      )}
-      {offered.settings.interest !== undefined && (
-        <TextField
-          className="w-72"
-          label="Interest in it, by the lender's statement"
-          inputMode="decimal"
-          value={said.interest ?? ''}
-          onChange={(event) => setSaid({ ...said, interest: event.target.value })}
-        />
-      )}
+      <AskFields
+        asks={offered.asks}
+        said={{ ...beginning(offered.asks, ''), ...offered.settings, ...said }}
+        onSay={(name, value) => setSaid({ ...said, [name]: value })}
+      />
       {chosen.preview?.earlier_year && (
         <ProfitPartChoice
           value={said.profit ?? 'by-materiality'}
@@ -134,7 +119,7 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
           <EffectList effect={chosen.preview.effect} />
         </>
       )}
-      {chosen.route === 'ask' && <BackAfter value={days} onChoose={wait} />}
+      {waits && <BackAfter value={days} onChoose={wait} />}
       <div className="sticky bottom-0 -mx-1 mt-auto space-y-2 border-t border-edge bg-paper px-1 pt-2.5 pb-3">
         <ProblemNote problem={refusedSetting ?? posting.error} />
         <div className="flex items-start gap-2">
@@ -142,10 +127,8 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
             ref={why}
             className="grow"
             hideLabel
-            label={chosen.route === 'ask' ? 'Question to the client' : 'Reason, kept for good'}
-            placeholder={
-              chosen.route === 'ask' ? 'What do you want to know?' : 'Why? This is kept for good.'
-            }
+            label={chosen.why}
+            placeholder={chosen.why_asks}
             value={reason}
             error={
               reason.trim() ? null : 'Say why: somebody else has to understand it in six months.'
@@ -161,12 +144,6 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
   )
 }
 
-/** Whether the way leaves open on which account it goes. */
-function asksWhere(offered: Prepared): boolean {
-  if (offered.route === 'record-missing') return !offered.settings.items && !offered.settings.card
-  return offered.settings.account !== undefined && offered.route !== 'to-owner'
-}
-
 /** The chosen way, prepared anew where the person said something about it. */
 function useWithSettings(
   point: PointView,
@@ -176,22 +153,21 @@ function useWithSettings(
 ) {
   const client = useClient()
   const [span] = useSpan()
-  const settings: Record<string, string> = { ...offered.settings, ...said }
+  const settings: Said = { ...offered.settings, ...said }
   const asks = !offered.decides && (opens || Object.keys(said).length > 0)
-  const { data, error } = useQuery({
-    queryKey: ['client', client.code, 'case', point.id, offered.route, settings, opens, span.last],
-    queryFn: () =>
-      answered(
-        api.POST('/api/clients/{client}/points/{point}/preview', {
-          params: { path: { client: client.code, point: point.id } },
-          body: { route: offered.route, settings, opens, at: span.last },
-        }),
-      ),
-    enabled: asks,
+  const act = pointAct(point.id, offered.route, settings)
+  const { data: preview, error } = useQuery({
+    ...previewOptions(client.code, asks ? act : null, span.last, opens),
     placeholderData: keepPreviousData,
-    retry: false,
   })
-  return { chosen: asks && data ? data : offered, problem: asks ? error : null }
+  const again: Prepared = preview
+    ? { ...offered, settings, preview, reason: preview.reason, refused: null }
+    : offered
+  return { chosen: asks ? again : offered, problem: asks ? error : null }
+}
+
+function pointAct(point: string, route: string, settings: Said): Act {
+  return { act: 'point', point, route, settings }
 }
 
 /** Posts the chosen way or decides by it, and goes on to the next point. */
@@ -203,37 +179,14 @@ function useDeed(
   onDecided: () => void,
 ) {
   const { data: session } = useQuery(sessionOptions)
+  const waits = chosen.asks.some((ask) => ask.kind === 'wait')
   const client = useClient()
   const refresh = useRefreshClient()
   const tell = useNotice()
-  const posting = usePosting({
-    client: client.name,
-    send: ({ reason, shown }: { reason: string; shown: string }, key) =>
-      postChange(
-        client.code,
-        point.id,
-        {
-          route: chosen.route,
-          settings: chosen.settings,
-          opens,
-          reason,
-          shown,
-        },
-        key,
-      ),
-    handIn: ({ reason, shown }) =>
-      chosen.preview?.held
-        ? {
-            act: {
-              act: 'point',
-              point: point.id,
-              route: chosen.route,
-              settings: chosen.settings,
-            },
-            reason,
-            shown,
-          }
-        : null,
+  const acting = useAct({
+    act: pointAct(point.id, chosen.route, chosen.settings),
+    opens,
+    shown: chosen.preview,
     onDone: onDecided,
     goesOn: true,
   })
@@ -245,26 +198,22 @@ function useDeed(
           body: {
             route: chosen.route,
             reason,
-            back_on: chosen.route === 'ask' && session ? backOn(session.today, days) : null,
+            back_on: waits && session ? backOn(session.today, days) : null,
           },
         }),
       ),
     onSuccess: async () => {
       await refresh()
       onDecided()
-      const state = DECIDED[chosen.route] ?? 'is decided, with your reason'
-      tell({ text: `${client.name}: ${point.headline} ${state}.` })
+      tell({ text: `${client.name}: ${point.headline} ${chosen.done}.` })
     },
   })
   return {
-    act: (reason: string) =>
-      chosen.decides
-        ? deciding.mutate(reason)
-        : posting.mutate({ reason, shown: chosen.preview?.digest ?? '' }),
-    isPending: posting.isPending || deciding.isPending,
-    error: posting.error ?? deciding.error,
+    act: (reason: string) => (chosen.decides ? deciding.mutate(reason) : acting.post(reason)),
+    isPending: acting.isPending || deciding.isPending,
+    error: acting.problem ?? deciding.error,
     reset: () => {
-      posting.reset()
+      acting.reset()
       deciding.reset()
     },
   }

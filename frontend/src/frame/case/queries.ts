@@ -16,23 +16,3 @@ export function caseOptions(client: string, point: string, at: string) {
       ),
   })
 }
-
-export function postChange(
-  client: string,
-  point: string,
-  asked: {
-    route: string
-    settings: Record<string, string>
-    opens: boolean
-    reason: string
-    shown: string
-  },
-  key: string,
-): Promise<Schemas['ChangeAnswer']> {
-  return answered(
-    api.POST('/api/clients/{client}/points/{point}/change', {
-      params: { path: { client, point } },
-      body: { ...asked, key },
-    }),
-  )
-}

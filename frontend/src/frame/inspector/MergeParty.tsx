@@ -1,11 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answered, api } from '../../api/client'
 import { PartyPicker } from '../../ledger/AccountPicker'
 import { Merges } from '../../ledger/Amendings'
 import { PostPanel } from '../PostPanel'
 import { chartOptions, useClient } from '../queries'
-import { usePosting } from '../usePosting'
+import { useAct } from '../useAct'
 import { useSpan } from '../useSpan'
 
 interface MergePartyProps {
@@ -20,38 +19,9 @@ export function MergeParty({ code, name, onDone }: MergePartyProps) {
   const [span] = useSpan()
   const [other, pick] = useState('')
   const { data: chart } = useQuery(chartOptions(client.code, span.last))
-  const path = { client: client.code, party: code }
-  const { data: preview, error } = useQuery({
-    queryKey: ['client', client.code, 'merging', code, other, span.last],
-    queryFn: () =>
-      answered(
-        api.POST('/api/clients/{client}/parties/{party}/merging/preview', {
-          params: { path },
-          body: { other, at: span.last },
-        }),
-      ),
-    enabled: other !== '',
-    retry: false,
-  })
-  const posting = usePosting({
-    client: client.name,
-    send: (asked: { reason: string; shown: string }, key) =>
-      answered(
-        api.POST('/api/clients/{client}/parties/{party}/merging', {
-          params: { path },
-          body: { other, ...asked, key },
-        }),
-      ),
-    onDone,
-  })
+  const acting = useAct({ act: other ? { act: 'merge', party: code, other } : null, onDone })
   return (
-    <PostPanel
-      label="Make them one"
-      preview={other ? preview : undefined}
-      problem={other ? (error ?? posting.error) : null}
-      busy={posting.isPending}
-      onPost={(reason) => preview && posting.mutate({ reason, shown: preview.digest })}
-    >
+    <PostPanel label="Make them one" acting={acting}>
       <div>
         <span className="block text-quiet">Which other name is {name}?</span>
         <div className="max-w-96 border border-edge bg-sheet">
@@ -60,13 +30,13 @@ export function MergeParty({ code, name, onDone }: MergePartyProps) {
             value={other}
             options={(chart?.parties ?? []).filter((party) => party.code !== code)}
             onPick={(picked) => {
-              posting.reset()
+              acting.reset()
               pick(picked)
             }}
           />
         </div>
       </div>
-      {other && preview && <Merges rows={preview.merges} />}
+      {acting.preview && <Merges rows={acting.preview.merges} />}
     </PostPanel>
   )
 }

@@ -173,20 +173,6 @@ function Opens({ name }: { name: string }) {
   )
 }
 
-const BY_HAND: Record<string, string> = {
-  allocate: 'Allocate it',
-  settle: 'Settle open items with it',
-  'move-allocation': 'Set it against something else',
-  'to-owner': "Move it to the owner's account",
-  'write-off': 'Write it off',
-  offset: 'Set it off',
-  refund: 'Record its refund',
-  'reverse-payment': 'Reverse it',
-  reclassify: 'Move it to another account',
-  void: 'Void it',
-  'amend-reference': 'Amend reference or text',
-}
-
 function Deeds({ detail }: { detail: Detail }) {
   const [search] = useSearchParams()
   const [doing, setDoing] = useState<string | null>(search.get('do'))
@@ -201,10 +187,11 @@ function Deeds({ detail }: { detail: Detail }) {
   if (doing === 'receipt') {
     return <ReceiptPanel transaction={detail.slip.id} onDone={() => setDoing(null)} />
   }
-  if (doing)
+  const way = detail.by_hand.find((one) => one.route === doing)
+  if (way)
     return (
       <ByHand
-        route={doing}
+        way={way}
         slip={detail.slip}
         openable={detail.openable}
         onCancel={() => setDoing(null)}
@@ -212,9 +199,9 @@ function Deeds({ detail }: { detail: Detail }) {
     )
   return (
     <div className="flex flex-wrap gap-2">
-      {detail.by_hand.map((route) => (
-        <Button key={route} onClick={() => setDoing(route)}>
-          {BY_HAND[route] ?? route}
+      {detail.by_hand.map((one) => (
+        <Button key={one.route} onClick={() => setDoing(one.route)}>
+          {one.short}
         </Button>
       ))}
       <Button onClick={() => setDoing('ask')}>Ask the client about it</Button>

@@ -5,6 +5,7 @@ from dataclasses import replace
 from datetime import date
 from typing import Any
 
+from corkpost.core.asks import Ask, AskKind
 from corkpost.core.books import Books, Line, PriorPart, Transaction
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import Dated, dated, profit_part, through_kept_profit
@@ -23,14 +24,24 @@ ROUTE = Route(
 )
 
 
+INTEREST = Ask("interest", AskKind.AMOUNT, "Interest in it, by the lender's statement")
+PLACE = Ask("account", AskKind.PLACE, "Where it belongs")
+
+
 def options(books: Books, point: Point) -> tuple[Option, ...]:
     if not point.hint("lines"):
         return ()
     reason = point.hint("reason") or point.summary
-    settings: dict[str, str] = {"interest": ""} if point.hint("recipe") == "loan" else {}
+    settings: dict[str, str] = {}
+    asks: list[Ask] = []
+    if point.hint("recipe") == "loan":
+        settings["interest"] = ""
+        asks.append(INTEREST)
     if point.hint("asks"):
         settings["account"] = point.hint("account")
-    return (Option(ROUTE.id, settings, point.hint("title") or "Post the adjusting entry", reason),)
+        asks.append(PLACE)
+    title = point.hint("title") or "Post the adjusting entry"
+    return (Option(ROUTE.id, settings, title, reason, asks=tuple(asks)),)
 
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:

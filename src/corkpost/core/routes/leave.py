@@ -11,7 +11,13 @@ from corkpost.core.kinds import PeriodState
 from corkpost.core.points import Point, PointState
 from corkpost.core.routes import Option, Route
 
-ROUTE = Route("leave", decides=PointState.LEFT)
+ROUTE = Route(
+    "leave",
+    decides=PointState.LEFT,
+    deed="Leave it",
+    does="nothing is posted; remembered until its facts change",
+    done="is left, with your reason",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:

@@ -6,6 +6,7 @@ receipts are banked.
 
 import json
 
+from corkpost.core.asks import Ask, AskKind
 from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
@@ -22,6 +23,9 @@ ROUTE = Route(
 )
 
 
+PLACE = Ask("account", AskKind.PLACE, "Where it belongs")
+
+
 def options(books: Books, point: Point) -> tuple[Option, ...]:
     if point.named("banked"):
         (name,) = point.named("banked")
@@ -32,11 +36,12 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
         reason = point.hint("reason") or point.summary
         asks = point.hint("account") or point.hint("asks")
         settings = {"account": point.hint("account")} if asks else {}
-        return (Option(ROUTE.id, settings, point.hint("title") or "Move it", reason),)
+        title = point.hint("title") or "Move it"
+        return (Option(ROUTE.id, settings, title, reason, asks=(PLACE,) if asks else ()),)
     if point.named("left"):
         (name,) = point.named("left")
         title = f"Move {name} to the account that it belongs on"
-        return (Option(ROUTE.id, {"account": ""}, title, ""),)
+        return (Option(ROUTE.id, {"account": ""}, title, "", asks=(PLACE,)),)
     return ()
 
 

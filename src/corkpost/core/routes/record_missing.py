@@ -8,6 +8,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
+from corkpost.core.asks import Ask, AskKind
 from corkpost.core.bank.sides import account_of_line, bank_sides, group_rows, statement_line
 from corkpost.core.books import Allocation, Books, Line, Transaction
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
@@ -47,6 +48,9 @@ class _Habit(NamedTuple):
     times: int
 
 
+PARTS = Ask("parts", AskKind.PARTS, "What it is")
+
+
 def options(books: Books, point: Point) -> tuple[Option, ...]:
     """What it settles, else what such lines were before, else what its words say; and anything else."""
     line = _line_of(books, point)
@@ -58,7 +62,11 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
         *_by_words(books, line),
     ]
     title = "Record it as something else"
-    return (*found[:MOST_OPTIONS], Option(ROUTE.id, {}, title, _reason(line)))
+    told = [
+        option if option.settings.keys() & {"items", "card"} else option._replace(asks=(PARTS,))
+        for option in (*found[:MOST_OPTIONS], Option(ROUTE.id, {}, title, _reason(line)))
+    ]
+    return tuple(told)
 
 
 def _line_of(books: Books, point: Point) -> StatementLine:

@@ -4,6 +4,7 @@ settled and the credit goes to an account of choice. A receipt that never came i
 from datetime import date, timedelta
 from fractions import Fraction
 
+from corkpost.core.asks import Ask, AskKind
 from corkpost.core.bank.sides import bank_sides, group_rows
 from corkpost.core.books import AgreementRow, Allocation, Books, Line, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
@@ -32,6 +33,9 @@ LIKELY = 0.75
 COMES_BACK_WITHIN = timedelta(days=190)
 
 
+CREDITED = Ask("account", AskKind.PLACE, "What is credited")
+
+
 def options(books: Books, point: Point) -> tuple[Option, ...]:
     """What it settled opens again; or stays settled, with the credit where the bills were coded. For
     what a statement shows as paid, only against a line that shows it coming back."""
@@ -49,7 +53,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
             names = " and ".join(dict.fromkeys(books.accounts[x.account].name for x in coded))
             title = f"Reverse {posted.id}; what it settles stays settled, {names} is credited"
             settings = {**way, "stays": "yes", "account": ""}
-            found.append(Option(ROUTE.id, settings, title, _reason(posted, way)))
+            found.append(Option(ROUTE.id, settings, title, _reason(posted, way), asks=(CREDITED,)))
     return tuple(found)
 
 

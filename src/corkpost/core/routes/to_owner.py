@@ -4,6 +4,7 @@ of entity names (handbook, section 3), all of it or the private share, with the 
 from collections.abc import Iterable
 from fractions import Fraction
 
+from corkpost.core.asks import Ask, AskKind
 from corkpost.core.books import Account, Books, Line, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
@@ -23,6 +24,9 @@ ROUTE = Route(
 
 
 OWED_ROLES = (AccountRole.DIVIDENDS, AccountRole.PAYROLL_NET, AccountRole.MEMBER_PAYABLE)
+
+
+SHARE = Ask("share", AskKind.PERCENT, "Private share, in percent", "100")
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:
@@ -46,6 +50,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
                 {"account": account.code, "share": share},
                 f"Move {_share_words(share)} to {account.name}",
                 _reason(books, moved, account.name),
+                asks=(SHARE,),
             )
             for account in accounts
         ),
@@ -54,7 +59,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
 
 def _whose(share: str) -> Option:
     title = f"Move {_share_words(share)} to an owner's account: say whose"
-    return Option(ROUTE.id, {"account": "", "share": share}, title)
+    return Option(ROUTE.id, {"account": "", "share": share}, title, asks=(SHARE,))
 
 
 def _owed_to_director(books: Books, moved: Transaction, total: Minor) -> tuple[Account, ...]:

@@ -5,7 +5,13 @@ from corkpost.core.books import Books
 from corkpost.core.points import Point, PointState
 from corkpost.core.routes import Option, Route
 
-ROUTE = Route("waive", decides=PointState.WAIVED)
+ROUTE = Route(
+    "waive",
+    decides=PointState.WAIVED,
+    deed="Waive it",
+    does="nothing is posted; it counts against materiality at sign-off",
+    done="is waived, and on the schedule of unadjusted differences",
+)
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:
