@@ -1,7 +1,6 @@
 """The bank: statements in, both sides of an account, agreeing, finishing and reopening."""
 
 import json
-from collections.abc import Iterable, Iterator
 
 from flask import Blueprint, request
 from pydantic import Field, ValidationError
@@ -9,10 +8,10 @@ from pydantic import Field, ValidationError
 from corkpost.api.problems import BadRequestBody
 from corkpost.api.security import person, place
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
-from corkpost.core.bank.sides import Entry, EntryKey
+from corkpost.core.bank import spine
+from corkpost.core.bank.sides import Entry
 from corkpost.core.books import Books
 from corkpost.core.points import Level
-from corkpost.core.statements import StatementLine
 from corkpost.formats.answers import StatementLineAnswer, statement_line_answer
 from corkpost.formats.shape import Shape
 from corkpost.formats.statements.csv_table import SAMPLE, Columns, Layout, NeedsColumns
@@ -249,7 +248,7 @@ def _reconciliation(found: BankState) -> ReconciliationAnswer:
     books, look = found.ledger.books, found.look
     state = look.state
     money = books.client.currency.format
-    rows = list(_rows(found))
+    rows = [_row(row, found) for row in spine.spine_of(found.look)]
     return ReconciliationAnswer(
         account=look.account,
         name=books.account(look.account).name,
@@ -305,70 +304,21 @@ def _history(row: FinishedRow) -> HistoryAnswer:
     )
 
 
-def _rows(found: BankState) -> Iterator[SpineRow]:
-    """The heights of the spine, by day: what is agreed, what may be, what stands alone."""
-    rows = [*_agreed(found), *_open(found)]
-    yield from sorted(rows, key=lambda row: (row.day, row.kind != "agreed"))
-
-
-def _agreed(found: BankState) -> Iterator[SpineRow]:
+def _row(row: spine.SpineRow, found: BankState) -> SpineRow:
+    """*point*: the review point about it, which only what is not agreed can have."""
     books = found.ledger.books
-    for group in found.look.state.groups:
-        yield SpineRow(
-            kind="agreed",
-            day=max((line.day for line in group.lines), default=group.day),
-            entries=[_entry(entry, books) for entry in group.entries],
-            lines=[statement_line_answer(line, books) for line in group.lines],
-            group=group.id,
-            by_program=group.by_program,
-            level=None,
-            why=[group.why] if group.why else [],
-            point=None,
-            summary=None,
-        )
-
-
-def _open(found: BankState) -> Iterator[SpineRow]:
-    look = found.look
-    entries, lines = look.sides.entries, look.sides.lines
-    shown: set[EntryKey | str] = set()
-    for one in look.proposals:
-        shown |= {*one.entries, *one.lines}
-        mine = [entries[key] for key in one.entries]
-        yield _row(found, "proposed", mine, [lines[x] for x in one.lines], one.level, one.why)
-    for pair in look.differing:
-        theirs = [pair.line, *([pair.correction] if pair.correction else [])]
-        shown |= {pair.entry.key, *(line.id for line in theirs)}
-        yield _row(found, "differs", [pair.entry], theirs, None, (pair.how,))
-    for line in [*look.state.carried_in, *look.state.unmatched]:
-        if line.id not in shown:
-            yield _row(found, "line", [], [line], None, ())
-    for entry in look.state.outstanding:
-        if entry.key not in shown:
-            yield _row(found, "entry", [entry], [], None, ())
-
-
-def _row(
-    found: BankState,
-    kind: str,
-    entries: list[Entry],
-    lines: list[StatementLine],
-    level: Level | None,
-    why: Iterable[str],
-) -> SpineRow:
-    books = found.ledger.books
-    names = [line.id for line in lines] + [entry.posted.id for entry in entries]
-    stated = next((found.points[name] for name in names if name in found.points), None)
-    days = [line.day for line in lines[:1]] or [entry.day for entry in entries]
+    names = [line.id for line in row.lines] + [entry.posted.id for entry in row.entries]
+    about = (found.points[name] for name in names if name in found.points)
+    stated = None if row.kind is spine.RowKind.AGREED else next(about, None)
     return SpineRow(
-        kind=kind,
-        day=max(days),
-        entries=[_entry(entry, books) for entry in entries],
-        lines=[statement_line_answer(line, books) for line in lines],
-        group=None,
-        by_program=False,
-        level=level,
-        why=list(why),
+        kind=row.kind,
+        day=row.day,
+        entries=[_entry(entry, books) for entry in row.entries],
+        lines=[statement_line_answer(line, books) for line in row.lines],
+        group=row.group,
+        by_program=row.by_program,
+        level=row.level,
+        why=list(row.why),
         point=stated.point.id if stated else None,
         summary=stated.point.summary if stated else None,
     )

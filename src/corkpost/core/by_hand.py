@@ -1,6 +1,5 @@
 """What a person picks by hand, put right by the same routes as what a check finds (section 7)."""
 
-import json
 from collections.abc import Mapping
 from typing import NamedTuple
 
@@ -10,6 +9,7 @@ from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, T
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Check, Family, Point
 from corkpost.core.refusals import UnknownName
+from corkpost.core.remedies import Moving, Side
 from corkpost.core.routes import refund, reverse_payment
 from corkpost.core.routes.offset import both_sides
 
@@ -176,23 +176,23 @@ def picked(books: Books, route: str, transaction: str, items: tuple[str, ...] = 
     posted = books.transaction(transaction)
     for name in items:
         books.transaction(name)
-    hints = {}
+    moving = None
     line = _coded(books, posted)
     if route == "reclassify" and line is not None:
-        rest = [None, line.tax_code, line.dimensions]
-        hints = {
-            "moves": json.dumps([["", line.amount, *rest], [line.account, -line.amount, *rest]]),
-            "title": f"Move it from {books.accounts[line.account].name}",
-            "reason": f"{posted.reference or posted.id} belongs on another account.",
-        }
-    return _point(books, _subjects(books, route, transaction, items), posted, hints)
+        rest = (None, line.tax_code, line.dimensions)
+        moving = Moving(
+            (Side("", line.amount, *rest), Side(line.account, -line.amount, *rest)),
+            f"Move it from {books.accounts[line.account].name}",
+            f"{posted.reference or posted.id} belongs on another account.",
+        )
+    return _point(books, _subjects(books, route, transaction, items), posted, moving)
 
 
 def _point(
     books: Books,
     subjects: Mapping[str, tuple[str, ...]],
     posted: Transaction,
-    hints: Mapping[str, str] | None = None,
+    moving: Moving | None = None,
 ) -> Point:
     about = {role: names for role, names in subjects.items() if role == "party"}
     return CHECK.point(
@@ -205,7 +205,7 @@ def _point(
         summary=f"{posted.id}, picked by hand.",
         short="picked by hand",
         because=(),
-        hints=hints,
+        remedy=moving,
     )
 
 

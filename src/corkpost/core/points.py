@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from enum import StrEnum
 from functools import cached_property
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, Protocol
 
 from corkpost.core.books import Books, Transaction
 from corkpost.core.money import Minor
@@ -176,6 +176,14 @@ class CheckRun:
 Find = Callable[[CheckRun], Iterator[Point]]
 
 
+class Remedy(Protocol):
+    """What is worked out for the routes (`core/remedies.py`)."""
+
+    def hints(self) -> Mapping[str, str]:
+        """As a point keeps it: text by name."""
+        ...
+
+
 @dataclass(frozen=True)
 class Check:
     """The facts of a check. Its file gives `find` beside it. *avoid*: how a bookkeeper keeps it from
@@ -205,13 +213,15 @@ class Check:
         account: str | None = None,
         about: Mapping[str, tuple[str, ...]] | None = None,
         hints: Mapping[str, str] | None = None,
+        remedy: Remedy | None = None,
         routes: tuple[str, ...] | None = None,
     ) -> Point:
         """A point of this check. *related* are transactions that bear on it without being it.
 
         *bank*: the statement lines that it is about, by role. *account*: the bank account, where it is
         about one. *about*: what else it is about that is no transaction (a party, a month), by role.
-        *hints*: for the routes. *routes*: where they are not those of the check.
+        *hints*: for the routes; *remedy*: an entry or a move that is worked out, of which they are made.
+        *routes*: where they are not those of the check.
         """
         entries = tuple((role, name) for role, names in subjects.items() for name in names)
         lines = [line for found in (bank or {}).values() for line in found]
@@ -240,5 +250,5 @@ class Check:
             facts=facts_of(amount, certainty, seen, lines),
             routes=self.routes if routes is None else routes,
             statement_lines=tuple(line.id for line in lines),
-            hints=tuple(sorted((hints or {}).items())),
+            hints=tuple(sorted({**(remedy.hints() if remedy else {}), **(hints or {})}.items())),
         )

@@ -3,13 +3,13 @@
 Keeps quiet: about those meant to stand, which are released in parts or were raised more than once alike.
 """
 
-import json
 from collections.abc import Iterator
 from datetime import timedelta
 
 from corkpost.core.formatting import format_date
 from corkpost.core.matching.accruals import NEXT_PERIOD, Held, pairs_of
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "accrual-not-reversed",
@@ -46,11 +46,11 @@ def _point(run: CheckRun, one: Held) -> Point:
         ),
         short=f"{one.posted.memo or one.posted.id}",
         because=(f"no entry on {holding.name} within two months goes the other way",),
-        hints={
-            "answers": one.posted.id,
-            "lines": json.dumps([[one.holding, -one.amount, None], [one.result, one.amount, None]]),
-            "date": first_day.isoformat(),
-            "title": f"Reverse it on {format_date(books.calendar.first_open_day(first_day))}",
-            "reason": f"{one.posted.id} ({result.name}) reversed at the start of the next period.",
-        },
+        remedy=DraftEntry(
+            on=first_day,
+            sides=(Side(one.holding, -one.amount), Side(one.result, one.amount)),
+            title=f"Reverse it on {format_date(books.calendar.first_open_day(first_day))}",
+            reason=f"{one.posted.id} ({result.name}) reversed at the start of the next period.",
+            answers=one.posted.id,
+        ),
     )

@@ -4,9 +4,8 @@ Keeps quiet: about what comes right within the same month; about a bank account,
 agreed.
 """
 
-import json
 from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from datetime import date, timedelta
 
 from corkpost.core.books import Account, Books
@@ -15,6 +14,7 @@ from corkpost.core.kinds import AccountRole, AccountType, EntryKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import ONE_DAY, Period
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "balance-wrong-side",
@@ -97,21 +97,21 @@ def _below_nil(run: CheckRun, account: Account) -> Point | None:
         ),
         short=f"{account.name}, {words(-lowest)} below nil",
         because=("nobody can pay out cash, or hand out stock, that is not there",),
-        hints=_filled_up(account, lowest, day),
+        remedy=_filled_up(account, lowest, day),
         # Stock moves by a count alone: what is wrong with it is looked for first.
         routes=("ask", "leave", "waive") if account.role is AccountRole.STOCK else None,
     )
 
 
-def _filled_up(account: Account, lowest: Minor, since: date) -> Mapping[str, str]:
+def _filled_up(account: Account, lowest: Minor, since: date) -> DraftEntry:
     """What the cash lacked, from wherever it came: nothing but its other side is left to say."""
-    return {
-        "lines": json.dumps([[account.code, -lowest, None], ["", lowest, None]]),
-        "asks": "account",
-        "date": since.isoformat(),
-        "title": f"Bring what {account.name} lacked in from another account",
-        "reason": f"Cash that came in and was not entered: {account.name} can't be below nil.",
-    }
+    return DraftEntry(
+        on=since,
+        sides=(Side(account.code, -lowest), Side("", lowest)),
+        title=f"Bring what {account.name} lacked in from another account",
+        reason=f"Cash that came in and was not entered: {account.name} can't be below nil.",
+        asks=True,
+    )
 
 
 def _parties(
@@ -155,7 +155,7 @@ def _parties(
             because=(
                 "what was paid is more than what was owed: a refund, or a paper that is missing",
             ),
-            hints=_shown(run, role, party, balance),
+            remedy=_shown(run, role, party, balance),
             routes=None if _standing(run.books, role) else ("ask", "leave", "waive"),
         )
 
@@ -182,27 +182,26 @@ def _shown_already(run: CheckRun, role: AccountRole) -> Counter[Minor]:
     )
 
 
-def _shown(run: CheckRun, role: AccountRole, party: str, balance: int) -> dict[str, str]:
+def _shown(run: CheckRun, role: AccountRole, party: str, balance: int) -> DraftEntry | None:
     """An entry that shows the balance on the other side at the last month's end, and no longer the day
     after; nothing where the chart has no account for it."""
     books = run.books
     standing = _standing(books, role)
     if not standing:
-        return {}
+        return None
     below = next(
         (a for a in books.with_role(*SHOWN_BELOW[role]) if a.type is not SHOWN_AS[role]), None
     )
     period = _shown_at(run)
     on = format_date(period.last_day)
-    next_day = period.last_day + ONE_DAY
     name = books.party_name(party)
     other = below.code if below else ""
-    return {
-        "kind": EntryKind.RECLASSIFYING,
-        "lines": json.dumps([[standing[0].code, -balance, None], [other, balance, None]]),
-        "asks": "" if other else "account",
-        "date": period.last_day.isoformat(),
-        "reverse_on": next_day.isoformat(),
-        "title": f"Show it on the other side as at {on}, and no longer the day after",
-        "reason": f"{name}: shown as what it is at {on}; the party's own list stays.",
-    }
+    return DraftEntry(
+        on=period.last_day,
+        sides=(Side(standing[0].code, -balance), Side(other, balance)),
+        title=f"Show it on the other side as at {on}, and no longer the day after",
+        reason=f"{name}: shown as what it is at {on}; the party's own list stays.",
+        kind=EntryKind.RECLASSIFYING,
+        reverse_on=period.last_day + ONE_DAY,
+        asks=not other,
+    )

@@ -3,7 +3,6 @@
 Keeps quiet: about repeated services.
 """
 
-import json
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from statistics import median
@@ -12,6 +11,7 @@ from corkpost.core.books import Account, Books, Line, Transaction
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.names import words_of
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "capital-as-cost",
@@ -101,15 +101,15 @@ def find(run: CheckRun) -> Iterator[Point]:
             ),
             short=f"{posted.reference or posted.memo or posted.id}, {account.name}",
             because=(f"over the capital limit of {words(limit)}", "not a repeated service"),
-            hints={
-                "answers": posted.id,
-                "asks": "account",
-                "account": likely.code,
-                "lines": json.dumps([["", line.amount, None], [line.account, -line.amount, None]]),
-                "date": posted.posting_date.isoformat(),
-                "title": "Bring it to an asset account",
-                "reason": f"{posted.reference or posted.id} is of lasting use.",
-            },
+            remedy=DraftEntry(
+                on=posted.posting_date,
+                sides=(Side("", line.amount), Side(line.account, -line.amount)),
+                title="Bring it to an asset account",
+                reason=f"{posted.reference or posted.id} is of lasting use.",
+                asks=True,
+                account=likely.code,
+                answers=posted.id,
+            ),
         )
 
 

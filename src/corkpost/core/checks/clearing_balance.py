@@ -5,7 +5,6 @@ A pay-out that is short of what it is for by the payer's usual fee is one point:
 still clear by itself.
 """
 
-import json
 from collections.abc import Iterator
 from datetime import date, timedelta
 from fractions import Fraction
@@ -17,6 +16,7 @@ from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.matching.clearing import left_after_pairing
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "clearing-balance",
@@ -126,14 +126,12 @@ def _fee_point(run: CheckRun, account: str, short: _Short) -> Point:
         short=f"{name}, a fee of {words(short.fee)}",
         because=(f"such pay-outs are net of a fee, on {cost}", "of just that share"),
         routes=("adjust", "ask", "leave"),
-        hints={
-            "lines": json.dumps(
-                [[short.habit.account, short.fee, None], [account, -short.fee, None]]
-            ),
-            "date": paid.posting_date.isoformat(),
-            "title": f"Post the fee of {words(short.fee)} to {cost}",
-            "reason": f"Fee kept back from {paid.id}; {name} is nil for it.",
-        },
+        remedy=DraftEntry(
+            on=paid.posting_date,
+            sides=(Side(short.habit.account, short.fee), Side(account, -short.fee)),
+            title=f"Post the fee of {words(short.fee)} to {cost}",
+            reason=f"Fee kept back from {paid.id}; {name} is nil for it.",
+        ),
     )
 
 

@@ -1,13 +1,13 @@
 """control-without-party: lines on a control account with no party, journals above all: the control
 account moves and nobody's list does."""
 
-import json
 from collections.abc import Iterator
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import PartyKind, TransactionKind
 from corkpost.core.matching.names import finder_for
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import Moving, Side
 
 CHECK = Check(
     "control-without-party",
@@ -41,10 +41,10 @@ def _point(run: CheckRun, posted: Transaction, line: Line, named: str | None) ->
     books = run.books
     account = books.accounts[line.account]
     why = f"it speaks of {books.party_name(named)}" if named else "nothing in it says whose it is"
-    moves = [
-        [line.account, -line.amount, None, None, line.dimensions],
-        ["", line.amount, named, None, line.dimensions],
-    ]
+    sides = (
+        Side(line.account, -line.amount, dimensions=line.dimensions),
+        Side("", line.amount, named, dimensions=line.dimensions),
+    )
     return CHECK.point(
         books,
         subjects={"bare": (posted.id,)},
@@ -56,11 +56,11 @@ def _point(run: CheckRun, posted: Transaction, line: Line, named: str | None) ->
         ),
         short=f"{posted.memo or posted.id}",
         because=(why,),
-        hints={
-            "moves": json.dumps(moves),
-            "from": line.account,
-            "account": line.account,
-            "title": f"Give it to {books.party_name(named)}" if named else "Give it a party",
-            "reason": f"{posted.id} belongs to {books.party_name(named)}." if named else "",
-        },
+        remedy=Moving(
+            sides=sides,
+            title=f"Give it to {books.party_name(named)}" if named else "Give it a party",
+            reason=f"{posted.id} belongs to {books.party_name(named)}." if named else "",
+            account=line.account,
+            leaves=line.account,
+        ),
     )

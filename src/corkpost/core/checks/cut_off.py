@@ -1,11 +1,10 @@
 """cut-off: a document of one year posted in the other (handbook, sections 7 and 11, example 16)."""
 
-import json
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from datetime import date
 from typing import NamedTuple
 
-from corkpost.core.books import Books, Line, Transaction, opposite
+from corkpost.core.books import Books, Line, PriorPart, Transaction, opposite
 from corkpost.core.dating import materiality, posted_prior_parts
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, AccountType, PeriodState, TransactionKind
@@ -14,6 +13,7 @@ from corkpost.core.owners import profit_shared
 from corkpost.core.periods import ONE_DAY, Calendar, FinancialYear
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.refusals import MissingAccount
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "cut-off",
@@ -83,7 +83,11 @@ def _point(
     books, posted = run.books, one.posted
     name = posted.reference or posted.id
     why = f"the paper belongs to {of_paper.label}, the posting to {of_books.label}"
-    hints, routes, told = _remedy(books, one, f"{name} belongs to {of_paper.label}.")
+    reason = f"{name} belongs to {of_paper.label}."
+    remedy, routes, told = _remedy(books, one, reason)
+    hints = {"reason": reason}
+    if routes:
+        hints["leave"] = f"Leave it where it is: {told[0]}"
     return CHECK.point(
         books,
         subjects={"paper": (posted.id,)},
@@ -97,53 +101,57 @@ def _point(
         short=f"{name}, of {one.paper:%-d %b %Y}",
         because=(why, *told),
         hints=hints,
+        remedy=remedy,
         routes=routes,
     )
 
 
 def _remedy(
     books: Books, one: _Misplaced, reason: str
-) -> tuple[Mapping[str, str], tuple[str, ...] | None, Sequence[str]]:
+) -> tuple[DraftEntry | None, tuple[str, ...] | None, Sequence[str]]:
     """What is filled in for `adjust`, the routes in their order where not the usual, and why."""
     end = one.earlier.last_day
-    hints = {"answers": one.posted.id, "reason": reason}
     if books.calendar.state_on(end) is not PeriodState.BARRED:
         holding = next(iter(books.with_role(_holding_role(books, one))), None)
-        hints |= {
-            "lines": _rows([*one.moves, Line(0, holding.code if holding else "", -one.amount)]),
-            "date": end.isoformat(),
-            "reverse_on": (end + ONE_DAY).isoformat(),
-            "title": f"Hold it over {format_date(end)}, and take it back the day after",
-            "asks": "" if holding else "account",
-        }
-        return hints, None, ()
-    hints |= _through_kept_profit(books, one)
+        held = Side(holding.code if holding else "", -one.amount)
+        remedy = DraftEntry(
+            on=end,
+            sides=(*_sides(one.moves), held),
+            title=f"Hold it over {format_date(end)}, and take it back the day after",
+            reason=reason,
+            reverse_on=end + ONE_DAY,
+            asks=holding is None,
+            answers=one.posted.id,
+        )
+        return remedy, None, ()
+    through = _through_kept_profit(books, one, reason)
     limit, words = materiality(books), books.client.currency.format_amount
     if abs(one.amount) + posted_prior_parts(books, one.earlier.label) > limit:
-        return hints, None, (f"{books.calendar.why_barred(end)}, and it is above {words(limit)}",)
+        return through, None, (f"{books.calendar.why_barred(end)}, and it is above {words(limit)}",)
     told = (
         f"{books.calendar.why_barred(end)} and it is within materiality of {words(limit)}: "
         "the year that it is posted in bears it"
     )
-    hints["leave"] = f"Leave it where it is: {told}"
-    return hints, ("leave", "adjust", "ask", "waive"), (told,)
+    return through, ("leave", "adjust", "ask", "waive"), (told,)
 
 
-def _through_kept_profit(books: Books, one: _Misplaced) -> Mapping[str, str]:
+def _through_kept_profit(books: Books, one: _Misplaced, reason: str) -> DraftEntry | None:
     """A closed year can't move: what it lacks stands where its profit is kept, and leaves this year's.
     Nothing is filled in where the chart has no such account."""
     try:
         kept = profit_shared(books, one.amount, "a prior-year correction")
     except MissingAccount:
-        return {}
+        return None
     equity = [Line(0, code, amount) for code, amount in kept.items() if amount]
     names = " and ".join(books.accounts[line.account].name for line in equity)
-    return {
-        "lines": _rows([*equity, *opposite(one.moves)]),
-        "date": one.earlier.last_day.isoformat(),
-        "prior": json.dumps([one.earlier.label, -one.amount]),
-        "title": f"Take it to {names}, as a correction to {one.earlier.label}",
-    }
+    return DraftEntry(
+        on=one.earlier.last_day,
+        sides=(*_sides(equity), *_sides(opposite(one.moves))),
+        title=f"Take it to {names}, as a correction to {one.earlier.label}",
+        reason=reason,
+        answers=one.posted.id,
+        prior=PriorPart(one.earlier.label, -one.amount),
+    )
 
 
 def _holding_role(books: Books, one: _Misplaced) -> AccountRole:
@@ -154,5 +162,5 @@ def _holding_role(books: Books, one: _Misplaced) -> AccountRole:
     return AccountRole.PREPAYMENT
 
 
-def _rows(lines: Sequence[Line]) -> str:
-    return json.dumps([[line.account, line.amount, None] for line in lines])
+def _sides(lines: Iterable[Line]) -> Iterator[Side]:
+    return (Side(line.account, line.amount) for line in lines)

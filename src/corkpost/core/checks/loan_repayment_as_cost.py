@@ -1,7 +1,6 @@
 """loan-repayment-as-cost: equal regular payments to a lender, all in cost, or all in the loan with no
 interest."""
 
-import json
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
@@ -10,6 +9,7 @@ from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, Transaction
 from corkpost.core.matching.names import finder_for, words_of
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, LoanSplit, Side
 
 CHECK = Check(
     "loan-repayment-as-cost",
@@ -144,7 +144,7 @@ def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
         says = (
             f"{len(rows)} equal payments of {words(amount)} to {name} in {year} are all on {coded}."
         )
-        lines = [[loan, total, None], [account, -total, None]]
+        sides: tuple[Side, ...] = (Side(loan, total), Side(account, -total))
         title = f"Take them to {books.accounts[loan].name}, interest apart"
         because = "an instalment pays back the loan; only its interest is cost"
     else:
@@ -152,7 +152,7 @@ def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
             f"{len(rows)} equal payments of {words(amount)} to {name} in {year} are all on {coded}, "
             "and no interest is booked."
         )
-        lines = []
+        sides = ()
         title = "Take the interest out of the loan"
         because = "a lender's instalments hold interest too"
     return CHECK.point(
@@ -166,17 +166,14 @@ def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
         summary=says,
         short=f"{name}, {len(rows)} of {words(amount)}",
         because=(because, "the same sum at the same distance"),
-        hints={
-            "recipe": "loan",
-            "loan": loan,
-            "interest": interest.code if interest else "",
-            "most": str(total),
-            "about": ",".join(posted.id for posted in rows),
-            "lines": json.dumps(lines),
-            "date": last.isoformat(),
-            "title": title,
-            "reason": f"Instalments to {name} in {year}: what pays back the loan is no cost.",
-        },
+        remedy=DraftEntry(
+            on=last,
+            sides=sides,
+            title=title,
+            reason=f"Instalments to {name} in {year}: what pays back the loan is no cost.",
+            about=tuple(posted.id for posted in rows),
+            loan=LoanSplit(loan, interest.code if interest else "", total),
+        ),
     )
 
 

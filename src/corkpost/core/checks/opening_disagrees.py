@@ -1,6 +1,5 @@
 """opening-disagrees: opening balances against last year's signed trial balance."""
 
-import json
 from collections.abc import Iterator
 from datetime import date, timedelta
 
@@ -9,6 +8,7 @@ from corkpost.core.formatting import format_date
 from corkpost.core.kinds import PROFIT_KEPT_ROLES, EntryKind
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 from corkpost.core.trial_balance import Closing, balances_at
 
 CHECK = Check(
@@ -63,13 +63,13 @@ def find(run: CheckRun) -> Iterator[Point]:
             ),
             short=f"{account.name}, {words(difference)}",
             because=("something dated by then came or went after it was signed",),
-            hints={
-                "lines": json.dumps([[account.code, difference, None], ["", -difference, None]]),
-                "date": first_day.isoformat(),
-                "asks": "account",
-                "title": f"Bring {account.name} to what was signed",
-                "reason": f"Opening balance of {account.name} as it was signed on {format_date(year_end)}.",
-            },
+            remedy=DraftEntry(
+                on=first_day,
+                sides=(Side(account.code, difference), Side("", -difference)),
+                title=f"Bring {account.name} to what was signed",
+                reason=f"Opening balance of {account.name} as it was signed on {format_date(year_end)}.",
+                asks=True,
+            ),
         )
 
 

@@ -1,6 +1,5 @@
 """owner-loan-overdrawn: the account between a company and its owner stands in debit: the owner owes."""
 
-import json
 from collections.abc import Iterator
 from itertools import groupby
 
@@ -9,6 +8,7 @@ from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, Entity
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "owner-loan-overdrawn",
@@ -65,14 +65,14 @@ def _overdrawn(run: CheckRun, account: Account) -> Point | None:
         ),
         short=f"{account.name}, {words(balance)}",
         because=("the owner owes the company: interest, tax or a repayment may follow from it",),
-        hints={
-            "lines": json.dumps([[account.code, -balance, None], ["", balance, None]]),
-            "asks": "account",
-            "account": _dividends(run.books, balance),
-            "date": run.today.isoformat(),
-            "title": "Clear it: by a dividend, by pay, or shown apart as what the owner owes",
-            "reason": f"What {account.name} was overdrawn by, as it was decided.",
-        },
+        remedy=DraftEntry(
+            on=run.today,
+            sides=(Side(account.code, -balance), Side("", balance)),
+            title="Clear it: by a dividend, by pay, or shown apart as what the owner owes",
+            reason=f"What {account.name} was overdrawn by, as it was decided.",
+            asks=True,
+            account=_dividends(run.books, balance),
+        ),
     )
 
 

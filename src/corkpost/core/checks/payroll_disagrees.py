@@ -1,6 +1,5 @@
 """payroll-disagrees: the payroll journal against the bureau's summary of the month."""
 
-import json
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
 from datetime import date, timedelta
@@ -11,6 +10,7 @@ from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import month_end
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "payroll-disagrees",
@@ -146,17 +146,17 @@ def _point(
     words = books.client.currency.format_amount
     month = f"{summary.month:%B %Y}"
     day = journals[-1].posting_date if journals else summary.month
-    lines = []
+    sides = []
     for part, difference in wrong.items():
         (account, *_) = books.with_role(*PARTS[part])
         used = [
             line.account for posted in journals for line in posted.lines
             if books.accounts[line.account].role in PARTS[part]
         ]  # fmt: skip
-        lines.append([used[0] if used else account.code, difference, None])
+        sides.append(Side(used[0] if used else account.code, difference))
     left = -sum(wrong.values())
     if left:
-        lines.append(["", left, None])
+        sides.append(Side("", left))
     name, difference = max(wrong.items(), key=lambda pair: abs(pair[1]))
     if journals:
         summary_words = (
@@ -176,11 +176,11 @@ def _point(
         summary=summary_words,
         short=f"Payroll of {month}",
         because=tuple(f"{part}: {words(amount)} apart" for part, amount in wrong.items()),
-        hints={
-            "lines": json.dumps(lines),
-            "date": day.isoformat(),
-            "answers": journals[0].id if len(journals) == 1 else "",
-            "title": f"Bring the payroll of {month} to the bureau's summary",
-            "reason": f"Payroll of {month} as the bureau's summary has it.",
-        },
+        remedy=DraftEntry(
+            on=day,
+            sides=tuple(sides),
+            title=f"Bring the payroll of {month} to the bureau's summary",
+            reason=f"Payroll of {month} as the bureau's summary has it.",
+            answers=journals[0].id if len(journals) == 1 else "",
+        ),
     )

@@ -3,7 +3,6 @@
 Keeps quiet: while they are not due by the client's own habit.
 """
 
-import json
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
 from datetime import timedelta
@@ -14,6 +13,7 @@ from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import Moving, Side
 
 CHECK = Check(
     "payroll-not-cleared",
@@ -166,14 +166,12 @@ def _point(run: CheckRun, account: str, owed: _Owed, payment: Transaction | None
         ),
         short=f"{name}, {owed.posted.posting_date:%B %Y}",
         because=("the very sum that is owed", "paid about when it is due"),
-        hints={
-            "moves": json.dumps(
-                [
-                    [account, line.amount, None, None, None],
-                    [line.account, -line.amount, None, line.tax_code, line.dimensions],
-                ]
+        remedy=Moving(
+            sides=(
+                Side(account, line.amount),
+                Side(line.account, -line.amount, None, line.tax_code, line.dimensions),
             ),
-            "title": f"Move it to {name}",
-            "reason": f"{payment.id} paid {name} of {owed.posted.posting_date:%B %Y}.",
-        },
+            title=f"Move it to {name}",
+            reason=f"{payment.id} paid {name} of {owed.posted.posting_date:%B %Y}.",
+        ),
     )

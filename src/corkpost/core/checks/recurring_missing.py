@@ -3,18 +3,18 @@
 Keeps quiet: where the business rests in a season; where it began or ended with the gap.
 """
 
-import json
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
-from datetime import date, timedelta
+from collections.abc import Iterator, Sequence
+from datetime import date
 from statistics import median
 
 from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountRole, PeriodState, TransactionKind
 from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
-from corkpost.core.periods import Period
+from corkpost.core.periods import ONE_DAY, Period
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "recurring-missing",
@@ -104,26 +104,24 @@ def _point(run: CheckRun, key: Key, rows: Sequence[Transaction], gap: tuple[int,
         ),
         short=f"{who}, {period.last_day:%B %Y}",
         because=(f"{books.client.currency.format_amount(typical)} is what it usually is",),
-        hints={} if closed else _accrual(books, key[0], typical, period, who),
+        remedy=None if closed else _accrual(books, key[0], typical, period, who),
         # What a closed month lacks is asked for: when it comes, it is dated by its own rule.
         routes=("ask", "leave", "waive") if closed else None,
     )
 
 
-def _accrual(
-    books: Books, account: str, amount: Minor, period: Period, who: str
-) -> Mapping[str, str]:
+def _accrual(books: Books, account: str, amount: Minor, period: Period, who: str) -> DraftEntry:
     """The month's cost, taken back on the first day of the next."""
     accruals = books.with_role(AccountRole.ACCRUAL)
     code = accruals[0].code if accruals else ""
-    return {
-        "lines": json.dumps([[account, amount, None], [code, -amount, None]]),
-        "asks": "" if code else "account",
-        "date": period.last_day.isoformat(),
-        "reverse_on": (period.last_day + timedelta(days=1)).isoformat(),
-        "title": f"Accrue it for {period.last_day:%B}",
-        "reason": f"{who} for {period.last_day:%B %Y}, not in the books.",
-    }
+    return DraftEntry(
+        on=period.last_day,
+        sides=(Side(account, amount), Side(code, -amount)),
+        title=f"Accrue it for {period.last_day:%B}",
+        reason=f"{who} for {period.last_day:%B %Y}, not in the books.",
+        reverse_on=period.last_day + ONE_DAY,
+        asks=not code,
+    )
 
 
 def _accrued(books: Books, account: str, rows: Sequence[Transaction], gap: tuple[int, int]) -> bool:

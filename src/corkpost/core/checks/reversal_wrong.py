@@ -1,10 +1,10 @@
 """reversal-wrong: a reversal of another amount or account, or a second one."""
 
-import json
 from collections.abc import Iterator
 
 from corkpost.core.matching.accruals import Held, pairs_of
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "reversal-wrong",
@@ -38,12 +38,12 @@ def _point(run: CheckRun, one: Held, other: Held, why: str, certainty: float) ->
     books = run.books
     twice = "second" in why
     left = other.amount if twice else one.amount + other.amount
-    lines = [[one.holding, -left, None]] if left else []
+    sides = [Side(one.holding, -left)] if left else []
     if twice or other.result == one.result:
-        lines.append([one.result, left, None])
+        sides.append(Side(one.result, left))
     else:
-        lines += [[one.result, one.amount, None], [other.result, other.amount, None]]
-        lines = [row for row in lines if row[1]]
+        sides += [Side(one.result, one.amount), Side(other.result, other.amount)]
+        sides = [side for side in sides if side.amount]
     return CHECK.point(
         books,
         subjects={"held": (one.posted.id,), "reversal": (other.posted.id,)},
@@ -52,11 +52,11 @@ def _point(run: CheckRun, one: Held, other: Held, why: str, certainty: float) ->
         summary=f"{other.posted.id} reverses {one.posted.id}, and {why}.",
         short=f"{one.posted.id} and {other.posted.id}",
         because=(why,),
-        hints={
-            "answers": other.posted.id,
-            "lines": json.dumps(lines),
-            "date": other.day.isoformat(),
-            "title": "Post what makes it the mirror",
-            "reason": f"{other.posted.id} made the mirror of {one.posted.id}: {why}.",
-        },
+        remedy=DraftEntry(
+            on=other.day,
+            sides=tuple(sides),
+            title="Post what makes it the mirror",
+            reason=f"{other.posted.id} made the mirror of {one.posted.id}: {why}.",
+            answers=other.posted.id,
+        ),
     )

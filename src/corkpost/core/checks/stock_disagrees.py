@@ -1,6 +1,5 @@
 """stock-disagrees: the stock account against the counted list of its day."""
 
-import json
 from collections import defaultdict
 from collections.abc import Iterator
 from datetime import date
@@ -9,6 +8,7 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, EntryKind
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "stock-disagrees",
@@ -56,18 +56,16 @@ def find(run: CheckRun) -> Iterator[Point]:
         ),
         short=f"{accounts[0].name}, {words(abs(difference))} {'more' if difference > 0 else 'less'}",
         because=("the counted list of that day against the account",),
-        hints={
-            "recipe": "stock",
-            "lines": json.dumps(
-                [
-                    [accounts[0].code, difference, None],
-                    [cost.code if cost else "", -difference, None],
-                ]
+        remedy=DraftEntry(
+            on=day,
+            sides=(
+                Side(accounts[0].code, difference),
+                Side(cost.code if cost else "", -difference),
             ),
-            "date": day.isoformat(),
-            "title": f"Bring {accounts[0].name} to the count",
-            "reason": f"Stock to the count of {format_date(day)}.",
-        },
+            title=f"Bring {accounts[0].name} to the count",
+            reason=f"Stock to the count of {format_date(day)}.",
+            counts_stock=True,
+        ),
     )
 
 

@@ -1,7 +1,6 @@
 """tax-code-odd: tax that is not its rate of the net within 2 minor units, or a party's document without
 the tax that all its others bear."""
 
-import json
 from collections import defaultdict
 from collections.abc import Iterator
 
@@ -9,6 +8,7 @@ from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.money import Minor, rounded, tax_within
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import Moving, Side
 
 CHECK = Check(
     "tax-code-odd",
@@ -126,14 +126,12 @@ def _point(
         ),
         short=f"{posted.reference or posted.memo or posted.id}, tax",
         because=("the sum that was paid stays as it is",),
-        hints={
-            "moves": json.dumps(
-                [
-                    [account, -over, None, code, None],
-                    [own.account, over, None, code, own.dimensions],
-                ]
+        remedy=Moving(
+            sides=(
+                Side(account, -over, None, code),
+                Side(own.account, over, None, code, own.dimensions),
             ),
-            "title": "Put the tax right",
-            "reason": f"Tax of {posted.reference or posted.id} put right: {why}.",
-        },
+            title="Put the tax right",
+            reason=f"Tax of {posted.reference or posted.id} put right: {why}.",
+        ),
     )

@@ -1,7 +1,6 @@
 """unbanked-stale: receipts in hand over 14 days; and sums banked that were coded to income while the
 receipts they consist of are still in hand, so that the income is counted twice."""
 
-import json
 from collections.abc import Iterator
 from datetime import timedelta
 
@@ -11,6 +10,7 @@ from corkpost.core.kinds import MONEY_ROLES, TransactionKind
 from corkpost.core.matching.bank_look import bank_looks
 from corkpost.core.matching.receipts_in_hand import Held, in_hand, set_of
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import Moving, Side
 
 CHECK = Check(
     "unbanked-stale",
@@ -102,12 +102,10 @@ def _stale(run: CheckRun, one: Held, days: int) -> Point:
         short=f"{days} days in hand",
         because=("nothing that was banked since is or contains it",),
         routes=("reclassify", "ask", "leave"),
-        hints={
-            "moves": json.dumps(
-                [["", one.left, None, None, None], [one.account, -one.left, None, None, None]]
-            ),
-            "asks": "account",
-            "title": f"Take it out of {run.books.accounts[one.account].name}, to where it went",
-            "reason": f"{one.posted.id} was never banked: it went another way.",
-        },
+        remedy=Moving(
+            sides=(Side("", one.left), Side(one.account, -one.left)),
+            title=f"Take it out of {run.books.accounts[one.account].name}, to where it went",
+            reason=f"{one.posted.id} was never banked: it went another way.",
+            asks=True,
+        ),
     )

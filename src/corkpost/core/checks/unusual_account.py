@@ -4,13 +4,13 @@ Keeps quiet: when the amount shows that it is another kind of buy, or two accoun
 habit.
 """
 
-import json
 from collections import Counter
 from collections.abc import Iterator
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import TransactionKind
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import Moving, Side
 
 CHECK = Check(
     "unusual-account",
@@ -69,14 +69,12 @@ def _point(run: CheckRun, posted: Transaction, line: Line, usual: str, times: in
         ),
         short=f"{party}: {other}, not {name}",
         because=(f"{times} times on {name}, once on {other}", "the amount is of the usual size"),
-        hints={
-            "moves": json.dumps(
-                [
-                    [usual, line.amount, None, line.tax_code, line.dimensions],
-                    [line.account, -line.amount, None, line.tax_code, line.dimensions],
-                ]
+        remedy=Moving(
+            sides=(
+                Side(usual, line.amount, None, line.tax_code, line.dimensions),
+                Side(line.account, -line.amount, None, line.tax_code, line.dimensions),
             ),
-            "title": f"Move it to {name}",
-            "reason": f"{posted.reference or posted.id} of {party} belongs on {name}, as always.",
-        },
+            title=f"Move it to {name}",
+            reason=f"{posted.reference or posted.id} of {party} belongs on {name}, as always.",
+        ),
     )

@@ -1,20 +1,19 @@
 """adjust: an adjusting entry, filled in as far as the facts go; what is left open is asked for."""
 
-import json
 from dataclasses import replace
 from datetime import date
-from typing import Any
 
 from corkpost.core.asks import Ask, AskKind
-from corkpost.core.books import Books, Line, PriorPart, Transaction
+from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import Dated, dated, profit_part, through_kept_profit
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
 from corkpost.core.formatting import format_date
 from corkpost.core.keying import keyed_amount
-from corkpost.core.kinds import EntryKind, PeriodState, TransactionKind
+from corkpost.core.kinds import PeriodState, TransactionKind
 from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry
+from corkpost.core.remedies import DraftEntry, LoanSplit, Side, draft_of
 from corkpost.core.routes import Option, Route, Settings
 
 ROUTE = Route(
@@ -29,19 +28,18 @@ PLACE = Ask("account", AskKind.PLACE, "Where it belongs")
 
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:
-    if not point.hint("lines"):
+    draft = draft_of(point)
+    if draft is None:
         return ()
-    reason = point.hint("reason") or point.summary
     settings: dict[str, str] = {}
     asks: list[Ask] = []
-    if point.hint("recipe") == "loan":
+    if draft.loan:
         settings["interest"] = ""
         asks.append(INTEREST)
-    if point.hint("asks"):
-        settings["account"] = point.hint("account")
+    if draft.asks:
+        settings["account"] = draft.account
         asks.append(PLACE)
-    title = point.hint("title") or "Post the adjusting entry"
-    return (Option(ROUTE.id, settings, title, reason, asks=tuple(asks)),)
+    return (Option(ROUTE.id, settings, draft.title, draft.reason, asks=tuple(asks)),)
 
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
@@ -52,28 +50,28 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     and for every other, the rules for corrections say on which day and account.
     Raises BadEntry where an account, or the interest, is still missing.
     """
-    lines = _lines(books, point, settings)
-    on = _day(settings.get("date") or point.hint("date"))
-    reverse_on = _day(point.hint("reverse_on")) if point.hint("reverse_on") else None
-    if reverse_on and books.calendar.state_on(on) is not PeriodState.BARRED:
+    draft = draft_of(point)
+    if draft is None:
+        raise BadEntry(["Nothing is worked out here: write the entry by hand."])
+    lines = _lines(books, draft, settings)
+    on = _day(settings["date"]) if settings.get("date") else draft.on
+    if draft.reverse_on and books.calendar.state_on(on) is not PeriodState.BARRED:
         day_is = f"dated {format_date(on)}, where it belongs: that period is open"
-        mirrored = books.calendar.first_open_day(reverse_on)
+        mirrored = books.calendar.first_open_day(draft.reverse_on)
         correction = Dated(on, lines, (day_is,))
-    elif point.hint("prior"):
-        correction = through_kept_profit(
-            books, on, lines, PriorPart(*json.loads(point.hint("prior")))
-        )
+    elif draft.prior:
+        correction = through_kept_profit(books, on, lines, draft.prior)
         mirrored = None
     else:
         as_of = Transaction("", TransactionKind.JOURNAL, on, ())
         choice = profit_part(settings)
         correction = dated(books, as_of, lines, choice, day_is="the day that it belongs on")
         mirrored = None
-    made = _entry(point, books, correction, mirrored)
+    made = _entry(draft, books, correction, mirrored)
     first, *others = made.entries
-    answered = first._replace(corrects=point.hint("answers") or None)
+    answered = first._replace(corrects=draft.answers or None)
     # All that the entry moves stands in the T-accounts, or their balances would mislead.
-    about = tuple(filter(None, point.hint("about").split(","))) or point.transactions[:4]
+    about = draft.about or point.transactions[:4]
     return replace(
         made,
         route=ROUTE.id,
@@ -84,36 +82,35 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     )
 
 
-def _lines(books: Books, point: Point, settings: Settings) -> tuple[Line, ...]:
-    rows: list[Any] = json.loads(point.hint("lines") or "[]")
-    if point.hint("recipe") == "loan":
-        rows = _with_interest(books, point, rows, settings)
-    if not rows:
-        raise BadEntry(["Nothing is worked out here: write the entry by hand."])
+def _lines(books: Books, draft: DraftEntry, settings: Settings) -> tuple[Line, ...]:
+    sides = draft.sides
+    if draft.loan:
+        sides = (*sides, *_interest(books, draft.loan, settings, alone=not sides))
     lines = []
-    for account, amount, party in rows:
-        code = account or settings.get("account") or point.hint("account")
+    for side in sides:
+        code = side.account or settings.get("account") or draft.account
         if not code:
             raise BadEntry(["Choose the account that the other side belongs on."])
-        lines.append(Line(0, books.account(code).code, amount, party or None))
+        lines.append(Line(0, books.account(code).code, side.amount, side.party))
     return tuple(lines)
 
 
-def _entry(point: Point, books: Books, correction: Dated, mirrored: date | None) -> Plan:
-    kind = EntryKind(point.hint("kind") or EntryKind.ADJUSTING)
-    reason = point.hint("reason") or point.summary
-    if point.hint("recipe") == "stock":
-        return _counted(kind, reason, correction)
+def _entry(draft: DraftEntry, books: Books, correction: Dated, mirrored: date | None) -> Plan:
+    if draft.counts_stock:
+        return _counted(draft, correction)
     lines = tuple(
         EntryLine(x.account, x.amount, party=x.party, description=x.description)
         for x in correction.lines
     )
-    request = EntryRequest(kind, correction.posting_date, reason, lines, mirrored)
+    request = EntryRequest(draft.kind, correction.posting_date, draft.reason, lines, mirrored)
     return plan_entry(books, request)
 
 
-def _with_interest(books: Books, point: Point, rows: list[Any], settings: Settings) -> list[Any]:
-    """The interest of the instalments leaves the loan, for the account of interest."""
+def _interest(
+    books: Books, loan: LoanSplit, settings: Settings, *, alone: bool
+) -> tuple[Side, ...]:
+    """The interest of the instalments leaves the loan, for the account of interest. *alone*: nothing else
+    is moved, so that there has to be some."""
     keyed = settings.get("interest", "").strip()
     if not keyed:
         raise BadEntry(
@@ -122,32 +119,27 @@ def _with_interest(books: Books, point: Point, rows: list[Any], settings: Settin
             ]
         )
     interest = keyed_amount(keyed, books.client.currency)
-    most = int(point.hint("most"))
-    if not 0 <= interest < most or (not interest and not rows):
+    if not 0 <= interest < loan.most or (not interest and alone):
         raise BadEntry(
             [
-                f"The interest is part of {books.client.currency.format_amount(most)}, and no "
+                f"The interest is part of {books.client.currency.format_amount(loan.most)}, and no "
                 "less than nil."
             ]
         )
     if not interest:
-        return rows
-    return [
-        *rows,
-        [point.hint("interest"), interest, None],
-        [point.hint("loan"), -interest, None],
-    ]
+        return ()
+    return (Side(loan.interest, interest), Side(loan.loan, -interest))
 
 
-def _counted(kind: EntryKind, reason: str, correction: Dated) -> Plan:
+def _counted(draft: DraftEntry, correction: Dated) -> Plan:
     """Stock moves by this recipe alone: what was counted, against the cost of what was sold."""
-    entry = entry_of(new_entry(1), correction.posting_date, kind)
+    entry = entry_of(new_entry(1), correction.posting_date, draft.kind)
     lines = tuple(line._replace(number=n) for n, line in enumerate(correction.lines, 1))
     return Plan(
         kind=ChangeKind.ENTRY,
-        entries=(entry._replace(lines=lines, memo=reason),),
+        entries=(entry._replace(lines=lines, memo=draft.reason),),
         allocations=(),
-        proposed_reason=reason,
+        proposed_reason=draft.reason,
         counts_stock=True,
     )
 

@@ -4,11 +4,10 @@ What moves only between income and cost of a filed year is left, with a note for
 correct it would bend two costs of this year (handbook, section 7).
 """
 
-import json
-
 from corkpost.core.books import Books
 from corkpost.core.kinds import PeriodState
 from corkpost.core.points import Point, PointState
+from corkpost.core.remedies import moving_of
 from corkpost.core.routes import Option, Route
 
 ROUTE = Route(
@@ -31,10 +30,10 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
 
 def within_filed_profit(books: Books, point: Point) -> bool:
     """Whether the point would be put right by moving income or cost of a filed year to other such."""
-    moves = json.loads(point.hint("moves") or "[]")
-    if not moves or not point.transactions:
+    moving = moving_of(point)
+    if moving is None or not point.transactions:
         return False
-    accounts = [books.accounts.get(account) for account, *_ in moves]
+    accounts = [books.accounts.get(side.account) for side in moving.sides]
     if not all(account is not None and account.is_profit_and_loss for account in accounts):
         return False
     day = books.transaction(point.transactions[0]).posting_date

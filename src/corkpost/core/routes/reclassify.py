@@ -4,8 +4,6 @@ For a sum banked to income whose receipts are still in hand: income and tax are 
 receipts are banked.
 """
 
-import json
-
 from corkpost.core.asks import Ask, AskKind
 from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
@@ -14,6 +12,7 @@ from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind
 from corkpost.core.matching.receipts_in_hand import in_hand, left_on
 from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry, UnknownName
+from corkpost.core.remedies import Moving, moving_of
 from corkpost.core.routes import Option, Route, Settings
 
 ROUTE = Route(
@@ -32,12 +31,12 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
         receipts = ", ".join(point.named("receipt"))
         reason = f"{name} is the banking of {receipts}; it had been coded to income a second time."
         return (Option(ROUTE.id, {}, f"Take {name} out of income: it banks {receipts}", reason),)
-    if point.hint("moves"):
-        reason = point.hint("reason") or point.summary
-        asks = point.hint("account") or point.hint("asks")
-        settings = {"account": point.hint("account")} if asks else {}
-        title = point.hint("title") or "Move it"
-        return (Option(ROUTE.id, settings, title, reason, asks=(PLACE,) if asks else ()),)
+    moving = moving_of(point)
+    if moving:
+        asks = moving.asks or moving.account
+        settings = {"account": moving.account} if asks else {}
+        place = (PLACE,) if asks else ()
+        return (Option(ROUTE.id, settings, moving.title, moving.reason, asks=place),)
     if point.named("left"):
         (name,) = point.named("left")
         title = f"Move {name} to the account that it belongs on"
@@ -47,9 +46,10 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
     """Move what the point is about; `account` (and `party`) says where, unless the point does."""
-    if point.hint("moves"):
+    moving = moving_of(point)
+    if moving:
         moved = books.transaction(point.transactions[0])
-        lines = _by_hint(books, point, settings)
+        lines = _worked_out(books, moving, settings)
     elif point.named("banked"):
         moved = books.transaction(point.named("banked")[0])
         lines = _to_receipts(books, point, moved)
@@ -72,15 +72,15 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     )
 
 
-def _by_hint(books: Books, point: Point, settings: Settings) -> list[Line]:
+def _worked_out(books: Books, moving: Moving, settings: Settings) -> list[Line]:
     """The lines that the check worked out; `account` and `party` where it leaves them open."""
     lines = []
-    for account, amount, party, tax_code, dimensions in json.loads(point.hint("moves")):
+    for account, amount, party, tax_code, dimensions in moving.sides:
         code = account or settings.get("account", "")
         if not code:
             raise BadEntry(["Choose the account that it belongs on."])
         whose = party or None
-        if books.account(code).is_control and not whose and account != point.hint("from"):
+        if books.account(code).is_control and not whose and account != moving.leaves:
             whose = settings.get("party") or None
             if whose is None:
                 raise BadEntry(
