@@ -1,4 +1,5 @@
-import { Fragment, type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
+import { defaultRangeExtractor, type Range, useVirtualizer } from '@tanstack/react-virtual'
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import { counted, shortDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { useKeys } from '../ui/keys'
@@ -19,6 +20,12 @@ interface SpineProps {
 const FOLDS_FROM = 3
 
 type Stretch = { fold: SpineRow[] } | { row: SpineRow }
+
+const COLUMNS = 'grid grid-cols-[minmax(0,1fr)_92px_minmax(0,1fr)]'
+const ROW_HEIGHT = 29
+/** Room above and below what is gone to: for the heads, and to see what comes next. */
+const ABOVE = 32
+const BELOW = 128
 
 /** The dates down the middle, the books left, the statement right; what agrees folds away. */
 export function Spine({ state, shown, deeds }: SpineProps) {
@@ -41,14 +48,29 @@ export function Spine({ state, shown, deeds }: SpineProps) {
   const sums = pickedSums(picked, state.rows)
   const locked = state.finished
 
+  const placeOf = useMemo(
+    () => new Map(stretches.map((one, index) => ['row' in one ? keyOf(one.row) : '', index])),
+    [stretches],
+  )
+  const kept = [current && keyOf(current), opened?.at].flatMap(
+    (name) => placeOf.get(name ?? '') ?? [],
+  )
+  const virtual = useVirtualizer({
+    count: stretches.length,
+    getScrollElement: () => frame.current,
+    estimateSize: () => ROW_HEIGHT,
+    getItemKey: (index) => nameOf(stretches[index] as Stretch),
+    // What is looked at and what is being put right stay, however far one scrolls away.
+    rangeExtractor: (range: Range) =>
+      [...new Set([...defaultRangeExtractor(range), ...kept])].sort((one, other) => one - other),
+    overscan: 20,
+    scrollPaddingStart: ABOVE,
+    scrollPaddingEnd: BELOW,
+  })
+  const index = current && placeOf.get(keyOf(current))
   useEffect(() => {
-    if (current) {
-      frame.current
-        // The row itself has no box: its first cell has.
-        ?.querySelector(`[data-row="${CSS.escape(keyOf(current))}"] > *`)
-        ?.scrollIntoView({ block: 'nearest' })
-    }
-  }, [current])
+    if (index !== undefined) virtual.scrollToIndex(index, { align: 'auto' })
+  }, [index, virtual.scrollToIndex])
 
   function go(next: number) {
     const row = rows[Math.max(0, Math.min(next, rows.length - 1))]
@@ -109,47 +131,59 @@ export function Spine({ state, shown, deeds }: SpineProps) {
         tabIndex={0}
         className="min-h-0 flex-1 scroll-pt-8 scroll-pb-32 overflow-auto border-b border-rule"
       >
-        <div className="grid grid-cols-[minmax(0,1fr)_92px_minmax(0,1fr)]">
+        <div className={`sticky top-0 z-10 ${COLUMNS}`}>
           <Head left="Books" right="Amount" />
-          <div className="sticky top-0 z-10 border-b border-ink bg-paper pb-1 text-center text-[13px] font-semibold text-deep">
+          <div className="border-b border-ink bg-paper pb-1 text-center text-[13px] font-semibold text-deep">
             Day
           </div>
           <Head left="Statement" right="Amount" />
-          {stretches.map((one) =>
-            'fold' in one ? (
-              <Fold
-                key={keyOf(one.fold[0] as SpineRow)}
-                rows={one.fold}
-                onOpen={() => {
-                  setUnfolded(new Set([...unfolded, ...one.fold.map((row) => keyOf(row))]))
-                  setActive(keyOf(one.fold[0] as SpineRow))
-                }}
-              />
-            ) : (
-              <Fragment key={keyOf(one.row)}>
-                <Row
-                  name={keyOf(one.row)}
-                  row={one.row}
-                  state={state}
-                  picked={picked}
-                  isActive={one.row === current}
-                  onActive={() => setActive(keyOf(one.row))}
-                  onPick={pick}
-                  onSettle={() => settle(one.row)}
-                  onApart={() => one.row.group && deeds.apart([one.row.group])}
-                  onPoint={(point) => openCase({ point, at: keyOf(one.row) })}
-                />
-                {opened?.at === keyOf(one.row) && (
-                  <InPlace key={opened.point} onClose={() => openCase(null)}>
-                    <PointCase
-                      point={opened.point}
-                      onDone={() => openCase((now) => (now === opened ? null : now))}
+        </div>
+        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map((item) => {
+            const one = stretches[item.index] as Stretch
+            return (
+              <div
+                key={item.key}
+                ref={virtual.measureElement}
+                data-index={item.index}
+                className={`absolute inset-x-0 ${COLUMNS}`}
+                style={{ top: item.start }}
+              >
+                {'fold' in one ? (
+                  <Fold
+                    rows={one.fold}
+                    onOpen={() => {
+                      setUnfolded(new Set([...unfolded, ...one.fold.map((row) => keyOf(row))]))
+                      setActive(keyOf(one.fold[0] as SpineRow))
+                    }}
+                  />
+                ) : (
+                  <>
+                    <Row
+                      name={keyOf(one.row)}
+                      row={one.row}
+                      state={state}
+                      picked={picked}
+                      isActive={one.row === current}
+                      onActive={() => setActive(keyOf(one.row))}
+                      onPick={pick}
+                      onSettle={() => settle(one.row)}
+                      onApart={() => one.row.group && deeds.apart([one.row.group])}
+                      onPoint={(point) => openCase({ point, at: keyOf(one.row) })}
                     />
-                  </InPlace>
+                    {opened?.at === keyOf(one.row) && (
+                      <InPlace key={opened.point} onClose={() => openCase(null)}>
+                        <PointCase
+                          point={opened.point}
+                          onDone={() => openCase((now) => (now === opened ? null : now))}
+                        />
+                      </InPlace>
+                    )}
+                  </>
                 )}
-              </Fragment>
-            ),
-          )}
+              </div>
+            )
+          })}
         </div>
         {rows.length === 0 && stretches.length === 0 && (
           <p className="p-6 text-quiet">
@@ -199,7 +233,7 @@ function InPlace({ onClose, children }: { onClose: () => void; children: ReactNo
 
 function Head({ left, right }: { left: string; right: string }) {
   return (
-    <div className="sticky top-0 z-10 flex justify-between border-b border-ink bg-paper px-2.5 pb-1 text-[13px] font-semibold text-deep">
+    <div className="flex justify-between border-b border-ink bg-paper px-2.5 pb-1 text-[13px] font-semibold text-deep">
       <span>{left}</span>
       <span>{right}</span>
     </div>
@@ -227,6 +261,10 @@ export function keyOf(row: SpineRow): string {
     row.group ??
     [...row.entries.map((one) => one.transaction), ...row.lines.map((one) => one.ref)].join(' ')
   )
+}
+
+function nameOf(one: Stretch): string {
+  return 'row' in one ? keyOf(one.row) : `fold ${keyOf(one.fold[0] as SpineRow)}`
 }
 
 function idsOf(row: SpineRow): Picked {

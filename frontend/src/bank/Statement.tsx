@@ -5,6 +5,7 @@ import { dayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { ProblemNote } from '../ui/ProblemNote'
 import { useKept } from '../ui/useKept'
+import { usePrinting } from '../ui/usePrinting'
 import { Finishing } from './Finishing'
 import { Printed } from './Printed'
 import { type BankAccount, type Reconciliation, reconciliationOptions } from './queries'
@@ -29,6 +30,7 @@ export function Statement({ account, statement, chooser, onTakeIn, onInHand }: S
   const deeds = useBankDeeds(account.account, statement)
   const [shown, setShown] = useKept<Shown>('bank shows', 'all')
   const [telling, tell] = useState(false)
+  const printing = usePrinting()
   return (
     <>
       <div className="screen-only flex min-h-0 flex-1 flex-col px-5 pt-3">
@@ -82,7 +84,7 @@ export function Statement({ account, statement, chooser, onTakeIn, onInHand }: S
         </div>
         <Spine state={data} shown={shown} deeds={deeds} />
       </div>
-      <Printed state={data} />
+      {printing && <Printed state={data} />}
     </>
   )
 }
