@@ -18,10 +18,10 @@ WORDS = (
 STREETS = [f"{a}{b}" for a in ("north", "south", "quay", "mill", "fern", "salt") for b in WORDS]
 
 
-def fill(place: Workplace) -> None:
+def fill(workplace: Workplace) -> None:
     """Fifty clients of five thousand transactions with four lines each, written straight."""
     rng = Random("find")
-    connection = place.database.reading
+    connection = workplace.database.reading
     for client in range(1, CLIENTS + 1):
         connection.execute("BEGIN")
         connection.execute(
@@ -84,11 +84,11 @@ def fill(place: Workplace) -> None:
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        place = Workplace(Path(folder), date(2026, 11, 16))
-        partner = staff.found_practice(place, "Bench", ("OB", "OB", "a password for measuring"))
-        fill(place)
+        workplace = Workplace(Path(folder), date(2026, 11, 16))
+        partner = staff.found_practice(workplace, "Bench", ("OB", "OB", "a password for measuring"))
+        fill(workplace)
         begun = time.perf_counter()
-        find.catch_up(place)
+        find.catch_up(workplace)
         took = time.perf_counter() - begun
         total = CLIENTS * EACH * LINES
         print(f"{total:,} lines of {CLIENTS} clients; the index was made in {took:.0f} s")
@@ -99,11 +99,11 @@ def main() -> None:
                 times = []
                 for _ in range(7):
                     start = time.perf_counter()
-                    find.find(place, partner, text, where)
+                    find.find(workplace, partner, text, where)
                     times.append(1000 * (time.perf_counter() - start))
                 whole = "in one client" if where else "in all"
                 print(f"{text:>26} {whole:>15} {median(times):8.1f} {max(times):8.1f}")
-        place.close()
+        workplace.close()
 
 
 if __name__ == "__main__":

@@ -28,25 +28,27 @@ def main() -> None:
 
 
 def measure(folder: Path, transactions: int) -> None:
-    place = Workplace(folder / "data", TODAY)
-    partner = staff.found_practice(place, "Bench", ("OB", "OB", PASSWORD))
+    workplace = Workplace(folder / "data", TODAY)
+    partner = staff.found_practice(workplace, "Bench", ("OB", "OB", PASSWORD))
     small = [books_of(300, seed) for seed in range(2, 2 + PEOPLE)]
     for made in (*small, books_of(transactions)):
         to = folder / made.client.code
         write_books(made.client, made.tables, to, created=datetime(2026, 11, 2), file_of=Path)
     for made in small:
-        books.take_in(place, partner, folder / made.client.code)
+        books.take_in(workplace, partner, folder / made.client.code)
     stop = threading.Event()
     waits: list[float] = []
     refused: list[str] = []
     threads = [
-        threading.Thread(target=post, args=(place, partner, made.client.code, stop, waits, refused))
+        threading.Thread(
+            target=post, args=(workplace, partner, made.client.code, stop, waits, refused)
+        )
         for made in small
     ]
     for thread in threads:
         thread.start()
     begun = time.perf_counter()
-    books.take_in(place, partner, folder / "BIG1")
+    books.take_in(workplace, partner, folder / "BIG1")
     took = time.perf_counter() - begun
     stop.set()
     for thread in threads:
@@ -57,11 +59,11 @@ def measure(folder: Path, transactions: int) -> None:
     for share in (0.5, 0.95, 1.0):
         wait = 1000 * waits[min(int(share * len(waits)), len(waits) - 1)]
         print(f"  {wait:6.0f} ms at most in {100 * share:.0f} of 100 (aim: 300)")
-    place.close()
+    workplace.close()
 
 
 def post(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client: str,
     stop: threading.Event,
@@ -69,7 +71,7 @@ def post(
     refused: list[str],
 ) -> None:
     """An entry a second, each another."""
-    accounts = place.ledger(person, client).books.tables.accounts
+    accounts = workplace.ledger(person, client).books.tables.accounts
     cost, other = [account.code for account in accounts if account.is_profit_and_loss][:2]
     number = 0
     while not stop.is_set():
@@ -79,7 +81,7 @@ def post(
         entry = EntryRequest(EntryKind.ADJUSTING, date(2026, 10, 31), reason, lines)
         begun = time.perf_counter()
         try:
-            acts.post(place, person, client, entry, PostRequest(""))
+            acts.post(workplace, person, client, entry, PostRequest(""))
         except Exception as wrong:
             refused.append(repr(wrong))
         waits.append(time.perf_counter() - begun)

@@ -96,9 +96,9 @@ def _cents(text: str) -> int:
 def ours(folder: Path, data: Path) -> None:
     """The import that everybody uses; also how long it holds the write lock, and its memory."""
     begun = time.perf_counter()
-    place = Workplace(data)
+    workplace = Workplace(data)
     held = [0.0]
-    writing: Callable[[], Any] = place.database.writing
+    writing: Callable[[], Any] = workplace.database.writing
 
     @contextmanager
     def timed() -> Any:
@@ -107,10 +107,10 @@ def ours(folder: Path, data: Path) -> None:
             yield connection
         held[0] = max(held[0], time.perf_counter() - since)
 
-    place.database.writing = timed  # type: ignore[method-assign]
-    partner = staff.found_practice(place, "Bench", ("OB", "OB", None))
+    workplace.database.writing = timed  # type: ignore[method-assign]
+    partner = staff.found_practice(workplace, "Bench", ("OB", "OB", None))
     held[0] = 0
-    books.take_in(place, partner, folder)
+    books.take_in(workplace, partner, folder)
     took = time.perf_counter() - begun
     print(took, held[0], resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
 

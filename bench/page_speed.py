@@ -23,18 +23,18 @@ C = "/api/clients/BIG1"
 
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
-        place = Workplace(Path(folder) / "data", TODAY)
-        partner = staff.found_practice(place, "Bench", ("OB", "OB", PASSWORD))
+        workplace = Workplace(Path(folder) / "data", TODAY)
+        partner = staff.found_practice(workplace, "Bench", ("OB", "OB", PASSWORD))
         made = books_of(25_000)
         to = Path(folder) / "books"
         write_books(made.client, made.tables, to, created=datetime(2026, 11, 2), file_of=Path)
-        books.take_in(place, partner, to)
-        browser = create_app(place).test_client()
+        books.take_in(workplace, partner, to)
+        browser = create_app(workplace).test_client()
         browser.post("/api/session", json={"code": "OB", "password": PASSWORD})
         print(f"a client of {len(made.tables.transactions):,} transactions, milliseconds:")
         timed(browser, "opened first, books loaded and checked", f"{C}/points")
         points = browser.get(f"{C}/points").json["points"]  # type: ignore[index]
-        bank_speed(place, partner, browser)
+        bank_speed(workplace, partner, browser)
         for what, address in (
             ("desk", "/api/desk"),
             ("client", C),
@@ -59,19 +59,19 @@ def main() -> None:
         assert answer.status_code == 201, answer.text
         print(f"  {1000 * (time.perf_counter() - begun):7.0f}  posting a correction")
         timed(browser, "points after it", f"{C}/points")
-        place.close()
+        workplace.close()
 
 
-def bank_speed(place: Workplace, partner: Person, browser: Any) -> None:
+def bank_speed(workplace: Workplace, partner: Person, browser: Any) -> None:
     """Twelve months of statements taken in, then one month of them looked at and agreed."""
-    ledger = place.ledger(partner, "BIG1").books
+    ledger = workplace.ledger(partner, "BIG1").books
     (bank, *_) = ledger.with_role(AccountRole.BANK)
     habit = BankHabit("X1", (StatementFormat.CSV,))
     side = banked(ledger, bank.code, habit, Random(1), date(2025, 11, 1), date(2026, 10, 31))
     lines = 0
     begun = time.perf_counter()
     for path, (_, content) in side.files().items():
-        (taken,) = statements.take_in(place, partner, "BIG1", path, content, bank.code)
+        (taken,) = statements.take_in(workplace, partner, "BIG1", path, content, bank.code)
         lines += taken.new
     took = time.perf_counter() - begun
     print(f"  {1000 * took:7.0f}  taking in 12 statements of {lines:,} lines in all")

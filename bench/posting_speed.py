@@ -24,24 +24,24 @@ def main() -> None:
     sizes = [int(argument) for argument in sys.argv[1:]] or [25_000, 62_000]
     for size in sizes:
         with tempfile.TemporaryDirectory() as folder:
-            place, _ = busy_practice(Path(folder), size)
-            place.close()
+            workplace, _ = busy_practice(Path(folder), size)
+            workplace.close()
             measure(Path(folder), size)
 
 
 def measure(folder: Path, size: int) -> None:
-    place = Workplace(folder / "data", TODAY)
-    place.keeps_up = True
+    workplace = Workplace(folder / "data", TODAY)
+    workplace.keeps_up = True
     print(f"a client of {size:,} transactions with 12 statements, milliseconds:")
-    bring_up_to_date(place)
-    place.close()
-    place = Workplace(folder / "data", TODAY)
-    place.keeps_up = True
-    browser = browser_of(place)
+    bring_up_to_date(workplace)
+    workplace.close()
+    workplace = Workplace(folder / "data", TODAY)
+    workplace.keeps_up = True
+    browser = browser_of(workplace)
     opened = timed(browser, C) + timed(browser, f"{C}/points")
     print(f"  {opened:7.0f}  opened first, with the points that are kept (aim: 1000 at 25,000)")
     begun = time.perf_counter()
-    bring_up_to_date(place)
+    bring_up_to_date(workplace)
     print(f"  {1000 * (time.perf_counter() - begun):7.0f}  a first run of all checks, behind")
     before = memory()
     waits = [after_a_posting(browser, number) for number in range(25)]
@@ -50,14 +50,14 @@ def measure(folder: Path, size: int) -> None:
         f"{max(waits):.0f} at worst of {len(waits)} (aim: 100 and 300 at 25,000, 300 at 62,000)"
     )
     print(f"  {memory() - before:7.1f}  MB more in the process after them")
-    ledger = place.ledger(staff.person_named(place, "OB"), CLIENT)
+    ledger = workplace.ledger(staff.person_named(workplace, "OB"), CLIENT)
     begun = time.perf_counter()
     run_checks(CheckRun(replace(ledger.books, kept=Kept()), TODAY))
     full = 1000 * (time.perf_counter() - begun)
     print(
         f"  {full:7.0f}  a run that knows nothing: {full / statistics.median(waits):.1f} times as long"
     )
-    place.close()
+    workplace.close()
 
 
 def after_a_posting(browser: Any, number: int) -> float:

@@ -25,30 +25,30 @@ CLIENT = "BIG1"
 
 def busy_practice(folder: Path, transactions: int) -> tuple[Workplace, Person]:
     """The workplace and its partner."""
-    place = Workplace(folder / "data", TODAY)
-    partner = staff.found_practice(place, "Bench", ("OB", "OB", PASSWORD))
+    workplace = Workplace(folder / "data", TODAY)
+    partner = staff.found_practice(workplace, "Bench", ("OB", "OB", PASSWORD))
     made = books_of(transactions)
     to = folder / "books"
     write_books(made.client, made.tables, to, created=datetime(2026, 11, 2), file_of=Path)
-    books.take_in(place, partner, to)
-    ledger = place.ledger(partner, CLIENT).books
+    books.take_in(workplace, partner, to)
+    ledger = workplace.ledger(partner, CLIENT).books
     (account, *_) = ledger.with_role(AccountRole.BANK)
     habit = BankHabit("X1", (StatementFormat.CSV,))
     side = banked(ledger, account.code, habit, Random(1), date(2025, 11, 1), date(2026, 10, 31))
     for path, (_, content) in side.files().items():
-        statements.take_in(place, partner, CLIENT, path, content, account.code)
+        statements.take_in(workplace, partner, CLIENT, path, content, account.code)
     for number in range(1, 12):
         try:
             key = f"agree {number:010d}"
             act = AgreeSure(account.code, number, Level.LIKELY)
-            acts.post(place, partner, CLIENT, act, PostRequest("", key=key))
+            acts.post(workplace, partner, CLIENT, act, PostRequest("", key=key))
         except NothingToDo:
             continue
-    return place, partner
+    return workplace, partner
 
 
-def browser_of(place: Workplace) -> Any:
+def browser_of(workplace: Workplace) -> Any:
     """A client of its API that is signed in as the partner."""
-    browser = create_app(place).test_client()
+    browser = create_app(workplace).test_client()
     browser.post("/api/session", json={"code": "OB", "password": PASSWORD})
     return browser

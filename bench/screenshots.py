@@ -23,14 +23,16 @@ TO = Path("docs/screenshots")
 SIGNED = date(2026, 10, 31)
 
 
-def signed_brig(place: Workplace) -> None:
+def signed_brig(workplace: Workplace) -> None:
     """Brightwater reviewed and signed, so that a postmark can be seen."""
-    pell, tomas = staff.person_named(place, "PH"), staff.person_named(place, "TV")
-    for stated in review.points(place, pell, "BRIG"):
+    pell, tomas = staff.person_named(workplace, "PH"), staff.person_named(workplace, "TV")
+    for stated in review.points(workplace, pell, "BRIG"):
         if stated.state == "open":
-            review.decide(place, pell, "BRIG", stated.point.id, "leave", "agreed with the client")
-    sign_off.sign_off(place, tomas, "BRIG", SIGNED, practice.STAFF["TV"][2])
-    bring_up_to_date(place)
+            review.decide(
+                workplace, pell, "BRIG", stated.point.id, "leave", "agreed with the client"
+            )
+    sign_off.sign_off(workplace, tomas, "BRIG", SIGNED, practice.STAFF["TV"][2])
+    bring_up_to_date(workplace)
 
 
 def browser(profile: str) -> webdriver.Chrome:
@@ -121,12 +123,20 @@ def walk(page: Page) -> None:
 def main() -> None:
     TO.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder:
-        place = Workplace(Path(folder) / "data", practice.TODAY)
-        practice.make(place)
-        signed_brig(place)
-        place.close()
+        workplace = Workplace(Path(folder) / "data", practice.TODAY)
+        practice.make(workplace)
+        signed_brig(workplace)
+        workplace.close()
         command = Path(sys.executable).with_name("corkpost")
-        words = ["--data", place.database.folder, "--today", practice.TODAY, "serve", "--port", "0"]
+        words = [
+            "--data",
+            workplace.database.folder,
+            "--today",
+            practice.TODAY,
+            "serve",
+            "--port",
+            "0",
+        ]
         served = [str(command), *map(str, words)]
         with subprocess.Popen(served, stdout=subprocess.PIPE, text=True) as server:
             assert server.stdout

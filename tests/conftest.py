@@ -20,7 +20,7 @@ def office(tmp_path: Path) -> Iterator[Office]:
     """A small practice with the client SMALL."""
     made = open_office(tmp_path)
     yield made
-    made.place.close()
+    made.workplace.close()
 
 
 @pytest.fixture
@@ -28,6 +28,6 @@ def mailbox(office: Office) -> Iterator[StandInMail]:
     """The office's mail server, with contacts who say nothing."""
     made = StandInMail(lambda _number, _text: None, after=0)
     made.start()
-    office.place.mail = Mail(made.out, made.into, "books@quay.example")
+    office.workplace.mail = Mail(made.out, made.into, "books@quay.example")
     yield made
     made.stop()

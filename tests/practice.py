@@ -25,7 +25,7 @@ PASSWORD = "correct horse battery"
 class Office:
     """A workplace with a partner, a reviewer, two preparers; SMALL is Tomas's and Ines's, not Pell's."""
 
-    place: Workplace
+    workplace: Workplace
     people: dict[str, Person]
 
     def __getitem__(self, code: str) -> Person:
@@ -34,27 +34,27 @@ class Office:
 
 def open_office(folder: Path) -> Office:
     """An office whose clock stands at noon of the demo's day, with the client SMALL."""
-    place = Workplace(folder / "data", TODAY, clock=lambda: datetime(2026, 11, 16, 12, 0))
-    partner = staff.found_practice(place, "Test & Co", ("OB", "Orla Brandt", PASSWORD))
+    workplace = Workplace(folder / "data", TODAY, clock=lambda: datetime(2026, 11, 16, 12, 0))
+    partner = staff.found_practice(workplace, "Test & Co", ("OB", "Orla Brandt", PASSWORD))
     for code, name, role in (
         ("TV", "Tomas Vell", Role.REVIEWER),
         ("IO", "Ines Okonjo", Role.PREPARER),
         ("PH", "Pell Harrow", Role.PREPARER),
     ):
-        staff.add_staff(place, partner, code, name, role, PASSWORD)
-    take_in(place, partner, small_books(), folder / "small")
+        staff.add_staff(workplace, partner, code, name, role, PASSWORD)
+    take_in(workplace, partner, small_books(), folder / "small")
     for code in ("TV", "IO"):
-        staff.give_client(place, partner, code, "SMALL", give=True)
-    people = {code: staff.person_named(place, code) for code in ("OB", "TV", "IO", "PH")}
-    return Office(place, people)
+        staff.give_client(workplace, partner, code, "SMALL", give=True)
+    people = {code: staff.person_named(workplace, code) for code in ("OB", "TV", "IO", "PH")}
+    return Office(workplace, people)
 
 
-def take_in(place: Workplace, person: Person, made: Books, folder: Path) -> books.TakenIn:
-    return books.take_in(place, person, write(made, folder))
+def take_in(workplace: Workplace, person: Person, made: Books, folder: Path) -> books.TakenIn:
+    return books.take_in(workplace, person, write(made, folder))
 
 
 def only_point(office: Office, who: str = "IO", check: str = "duplicate-document") -> StatedPoint:
-    found = review.points(office.place, office[who], "SMALL")
+    found = review.points(office.workplace, office[who], "SMALL")
     (point,) = (one for one in found if one.point.check == check)
     return point
 
@@ -69,7 +69,7 @@ def void_twin(office: Office, who: str = "IO", key: str | None = None) -> Posted
     point = only_point(office, who).point.id
     post_request = PostRequest("one delivery, one bill", key=key)
     return acts.post(
-        office.place,
+        office.workplace,
         office[who],
         "SMALL",
         by_route(point, "void", {"transaction": "T3"}),
@@ -93,11 +93,13 @@ def accrual(
 
 
 def accrue(office: Office, who: str = "IO", **entry: str | None) -> Posted:
-    return acts.post(office.place, office[who], "SMALL", accrual(**entry), PostRequest(""))  # type: ignore[arg-type]
+    return acts.post(office.workplace, office[who], "SMALL", accrual(**entry), PostRequest(""))  # type: ignore[arg-type]
 
 
 def decide_the_rest(office: Office, who: str = "IO") -> None:
     """Leave every point that is open, so that nothing stands in the way of signing."""
-    for stated in review.points(office.place, office[who], "SMALL"):
+    for stated in review.points(office.workplace, office[who], "SMALL"):
         if stated.state == "open":
-            review.decide(office.place, office[who], "SMALL", stated.point.id, "leave", "looked at")
+            review.decide(
+                office.workplace, office[who], "SMALL", stated.point.id, "leave", "looked at"
+            )

@@ -16,7 +16,7 @@ class Desk:
 
     def __init__(self, office: Office) -> None:
         self.office = office
-        self.app = create_app(office.place)
+        self.app = create_app(office.workplace)
         self._browsers: dict[str, FlaskClient] = {}
 
     def nobody(self) -> FlaskClient:
@@ -36,7 +36,7 @@ def shared_desk(tmp_path_factory) -> Iterator[Desk]:
     """One for tests that post nothing."""
     office = open_office(tmp_path_factory.mktemp("office"))
     yield Desk(office)
-    office.place.close()
+    office.workplace.close()
 
 
 @pytest.fixture
@@ -44,4 +44,4 @@ def desk(tmp_path: Path) -> Iterator[Desk]:
     office = open_office(tmp_path)
     limiter.reset() if limiter.initialized else None
     yield Desk(office)
-    office.place.close()
+    office.workplace.close()

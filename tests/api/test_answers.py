@@ -108,7 +108,7 @@ def test_the_next_year_is_opened_and_then_takes_entries(desk):
     assert wrong.status_code == 404
     assert desk.of("OB").post(f"{CLIENT}/years", json={"label": "2028"}).status_code == 201
     assert desk.of("OB").post(f"{CLIENT}/entries/reading", json=far).json["preview"]
-    assert store.verify(desk.office.place).broken == ()
+    assert store.verify(desk.office.workplace).broken == ()
 
 
 def accrue_on(day):
@@ -128,7 +128,7 @@ def test_a_paper_and_a_question_sent_twice_are_kept_once(desk):
         desk.of("IO").post(f"{CLIENT}/transactions/T1/papers?name=a.txt", data=b"paper")
         desk.of("IO").post(f"{CLIENT}/queries", json={"question": "Which?", "transactions": ["T1"]})
     ines = desk.office["IO"]
-    kept = desk.office.place.ledger(ines, "SMALL").books.tables.attachments
+    kept = desk.office.workplace.ledger(ines, "SMALL").books.tables.attachments
     assert [row.name for row in kept if row.transaction == "T1"] == ["a.txt"]
     assert len(desk.of("IO").get(f"{CLIENT}/queries").json["queries"]) == 1
 

@@ -156,7 +156,7 @@ def test_the_profit_part_s_year_can_be_chosen_in_a_preview(desk, tmp_path):
         bill("RW 117", on="2025-11-05", id="T2", fuel="200.00"),
         filed_through="2025-12-31",
     )
-    take_in(desk.office.place, desk.office["OB"], books, tmp_path / "late")
+    take_in(desk.office.workplace, desk.office["OB"], books, tmp_path / "late")
     browser = desk.of("OB")
     (found,) = got(browser, "/api/clients/TEST/points")["points"]
     address = "/api/clients/TEST/acts/preview"
@@ -325,8 +325,8 @@ def test_a_paper_is_attached_and_only_ever_saved(desk):
 
 def test_statements_kept_with_the_books_are_listed_with_their_account_and_saved(desk, tmp_path):
     kept = {"statements/bank-2026-03.csv": STATEMENT}
-    place, partner = desk.office.place, desk.office["OB"]
-    books.take_in(place, partner, write(small_books(), tmp_path / "again", kept))
+    workplace, partner = desk.office.workplace, desk.office["OB"]
+    books.take_in(workplace, partner, write(small_books(), tmp_path / "again", kept))
     ob = desk.of("OB")
     (row,) = got(ob, f"{C}/accounts/{CODES['bank']}?first=2026-01-01&last={AT}")["statements"]
     assert (row["name"], row["format"]) == ("bank-2026-03.csv", "csv")
@@ -405,7 +405,7 @@ def test_books_are_taken_in_as_a_job_and_given_out_as_a_zip(desk, tmp_path):
     assert answer.status_code == 202
     job = answer.json["job"]
     assert got(browser, f"/api/jobs/{job}")["state"] == "queued"
-    jobs.run_next(desk.office.place)
+    jobs.run_next(desk.office.workplace)
     done = got(browser, f"/api/jobs/{job}")
     assert (done["state"], done["taken_in"]["new"], done["problem"]) == ("done", 8, None)
     assert desk.of("IO").get(f"/api/jobs/{job}").status_code == 404
@@ -421,7 +421,7 @@ def test_books_with_faults_come_back_with_every_fault(desk, tmp_path):
     put("accounts", 1, "type", "thing")(folder)
     content = zipped(folder, tmp_path / "bad.zip").read_bytes()
     job = desk.of("IO").post("/api/books", data=content, content_type="application/zip").json["job"]
-    jobs.run_next(desk.office.place)
+    jobs.run_next(desk.office.workplace)
     found = got(desk.of("IO"), f"/api/jobs/{job}")
     assert found["state"] == "refused"
     assert found["problem"]["faults"][0].startswith(
@@ -467,7 +467,7 @@ def test_takings_are_read_previewed_and_posted_and_what_is_in_hand_is_listed(des
     more = tuple(a for a in ACCOUNTS if a.code not in {x.code for x in made.tables.accounts})
     tables = replace(made.tables, accounts=made.tables.accounts + more)
     whole = replace(made, tables=tables)
-    books.take_in(desk.office.place, desk.office["OB"], write(whole, tmp_path / "again"))
+    books.take_in(desk.office.workplace, desk.office["OB"], write(whole, tmp_path / "again"))
     browser = desk.of("IO")
     till = browser.post(
         f"{C}/takings/file", data=b"date,number,cash,card\n2026-09-04,Z1,412.40,0\n"

@@ -304,7 +304,7 @@ def test_guessing_the_password_at_sign_off_is_limited_too(desk):
 def test_a_new_password_and_signing_out_end_the_session(desk):
     browser = desk.of("IO")
     assert browser.get("/api/desk").status_code == 200
-    staff.set_password(desk.office.place, desk.office["OB"], "IO", "another long one")
+    staff.set_password(desk.office.workplace, desk.office["OB"], "IO", "another long one")
     assert browser.get("/api/desk").status_code == 401
     other = desk.of("TV")
     assert other.delete("/api/session").json == {"done": True}
@@ -322,7 +322,7 @@ def test_a_role_that_was_changed_counts_at_once(desk):
     from corkpost.core.kinds import Role
 
     browser = desk.of("TV")
-    staff.set_role(desk.office.place, desk.office["OB"], "TV", Role.PREPARER)
+    staff.set_role(desk.office.workplace, desk.office["OB"], "TV", Role.PREPARER)
     answer = browser.put(
         "/api/clients/SMALL/periods/2026-10-31", json={"state": "held", "reason": "x"}
     )
@@ -330,12 +330,12 @@ def test_a_role_that_was_changed_counts_at_once(desk):
 
 
 def test_the_key_that_signs_sessions_is_made_once_and_nobody_else_s_to_read(desk):
-    file = desk.office.place.database.folder / SECRET
+    file = desk.office.workplace.database.folder / SECRET
     key = file.read_bytes()
     assert (len(key), oct(file.stat().st_mode & 0o777)) == (32, "0o600")
     from corkpost.api.app import create_app
 
-    assert create_app(desk.office.place).config["SECRET_KEY"] == key
+    assert create_app(desk.office.workplace).config["SECRET_KEY"] == key
 
 
 @pytest.mark.parametrize(

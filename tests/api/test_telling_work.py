@@ -10,7 +10,7 @@ from tests.practice import only_point, void_twin
 
 def test_a_correction_is_handed_in_shown_on_its_point_and_approved_by_another(desk):
     office = desk.office
-    staff.set_approval(office.place, office["OB"], "IO", ApprovalRule(above=100))
+    staff.set_approval(office.workplace, office["OB"], "IO", ApprovalRule(above=100))
     ines, tomas = desk.of("IO"), desk.of("TV")
     point = only_point(office).point.id
     first = got(ines, f"{C}/points/{point}")["prepared"][0]
@@ -41,7 +41,7 @@ def test_a_correction_is_handed_in_shown_on_its_point_and_approved_by_another(de
 def test_a_barred_month_is_opened_for_one_posting_by_a_partner_alone(desk):
     office = desk.office
     periods.set_period(
-        office.place, office["OB"], "SMALL", day("2026-04-05"), PeriodState.BARRED, "returned"
+        office.workplace, office["OB"], "SMALL", day("2026-04-05"), PeriodState.BARRED, "returned"
     )
     point = only_point(office).point.id
     assert got(desk.of("TV"), f"{C}/points/{point}")["openable"] == []

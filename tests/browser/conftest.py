@@ -220,15 +220,15 @@ def driver(tmp_path_factory: pytest.TempPathFactory) -> Iterator[webdriver.Chrom
 def made_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The demo's data folder, made once and copied for each test; without its largest client."""
     folder = tmp_path_factory.mktemp("demo")
-    place = Workplace(folder, practice.TODAY)
-    practice.make(place, leave_out=frozenset({"GULL"}))
-    place.database.reading.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-    place.close()
+    workplace = Workplace(folder, practice.TODAY)
+    practice.make(workplace, leave_out=frozenset({"GULL"}))
+    workplace.database.reading.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    workplace.close()
     return folder
 
 
 @pytest.fixture
-def place(made_demo: Path, tmp_path: Path) -> Iterator[Workplace]:
+def workplace(made_demo: Path, tmp_path: Path) -> Iterator[Workplace]:
     shutil.copytree(made_demo, tmp_path / "data")
     made = Workplace(tmp_path / "data", practice.TODAY)
     yield made
@@ -243,10 +243,10 @@ def bank() -> BankServer:
 
 
 @pytest.fixture
-def page(driver: webdriver.Chrome, place: Workplace, bank: BankServer) -> Iterator[Page]:
+def page(driver: webdriver.Chrome, workplace: Workplace, bank: BankServer) -> Iterator[Page]:
     """The practice served, and nobody signed in. It has a workplace of its own: what a test does at
     `place` comes from somebody else."""
-    served = Workplace(place.database.folder, practice.TODAY)
+    served = Workplace(workplace.database.folder, practice.TODAY)
     mail = StandInMail(practice.client_says, after=0.5)
     mail.start()
     served.bank_address = bank.address
@@ -275,10 +275,10 @@ def page(driver: webdriver.Chrome, place: Workplace, bank: BankServer) -> Iterat
 
 
 @pytest.fixture
-def by_command(driver: webdriver.Chrome, place: Workplace) -> Iterator[Page]:
+def by_command(driver: webdriver.Chrome, workplace: Workplace) -> Iterator[Page]:
     """The same, served by the command that people use."""
     command = Path(sys.executable).with_name("corkpost")
-    words = ["--data", place.database.folder, "--today", practice.TODAY, "serve", "--port", "0"]
+    words = ["--data", workplace.database.folder, "--today", practice.TODAY, "serve", "--port", "0"]
     with subprocess.Popen([command, *map(str, words)], stdout=subprocess.PIPE, text=True) as server:
         assert server.stdout
         yield from _opened(driver, server.stdout.readline().split()[-1])

@@ -97,9 +97,9 @@ def test_a_finished_month_is_reopened_with_a_reason_and_the_later_ones_first(pag
     page.says("Finished by IO")
 
 
-def test_a_statement_taken_in_twice_changes_nothing(page: Page, place, tmp_path: Path):
-    tables = place.ledger(staff.person_named(place, "OB"), "SALT").books.tables
-    kept = place.database.files / tables.statements[-1].digest
+def test_a_statement_taken_in_twice_changes_nothing(page: Page, workplace, tmp_path: Path):
+    tables = workplace.ledger(staff.person_named(workplace, "OB"), "SALT").books.tables
+    kept = workplace.database.files / tables.statements[-1].digest
     again = tmp_path / "named-otherwise.txt"
     again.write_bytes(kept.read_bytes())
     page.sign_in("IO")

@@ -76,7 +76,7 @@ def test_a_preparer_sees_the_chart_and_is_told_who_changes_it(page: Page):
 
 
 def test_files_are_known_by_what_is_in_them_and_a_statement_can_be_set_aside(
-    page: Page, place: Workplace, tmp_path: Path
+    page: Page, workplace: Workplace, tmp_path: Path
 ):
     late = tmp_path / "november.zip"  # whatever its name
     late.write_text(LATE_LINES)
@@ -97,8 +97,8 @@ def test_files_are_known_by_what_is_in_them_and_a_statement_can_be_set_aside(
     page.says("set aside, change")
     # The same books again bring nothing; those of somebody else are refused.
     for code, says in (("SALT", "0 new, 0 changed, 0 removed"), ("HOLL", "books of HOLL")):
-        person = person_named(place, "OB")
-        books.give_out(place, person, code, tmp_path / code)
+        person = person_named(workplace, "OB")
+        books.give_out(workplace, person, code, tmp_path / code)
         made = shutil.make_archive(str(tmp_path / f"{code}-books"), "zip", tmp_path / code)
         page.keys("t")
         page.find("field", "Choose a file to take in").send_keys(made)

@@ -73,16 +73,16 @@ def test_a_new_entry_begins_at_its_first_field_and_enter_goes_on_to_the_lines(pa
     page.says("All postings")
 
 
-def test_a_draft_is_taken_up_where_it_lacks_something(page: Page, place):
+def test_a_draft_is_taken_up_where_it_lacks_something(page: Page, workplace):
     page.sign_in("IO")
     page.open("/clients/SALT/entries/new")
     page.fill("Reason, printed in the pack", "Rent of the slipway")
     page.fill("Account, line 1", "rent")
     page.keys(Keys.ENTER)
-    person = staff.person_named(place, "IO")
+    person = staff.person_named(workplace, "IO")
 
     def is_kept_whole() -> bool:
-        kept = [json.loads(one.content) for one in entries.drafts(place, person, "SALT")]
+        kept = [json.loads(one.content) for one in entries.drafts(workplace, person, "SALT")]
         mine = [one for one in kept if one["reason"] == "Rent of the slipway"]
         return any(line["account"] for one in mine for line in one["lines"])
 
@@ -92,7 +92,7 @@ def test_a_draft_is_taken_up_where_it_lacks_something(page: Page, place):
     focus_is_on(page, "Debit, line 1")
 
 
-def test_what_was_handed_in_leaves_an_empty_entry_to_begin_with(page: Page, place):
+def test_what_was_handed_in_leaves_an_empty_entry_to_begin_with(page: Page, workplace):
     page.sign_in("PH")
     page.open("/clients/KILN/entries")
     page.keys("n")
@@ -161,17 +161,17 @@ def test_leave_begins_at_the_reason_and_ticked_boxes_take_no_letters(page: Page)
     focus_is_on(page, "Reason, kept for good")
 
 
-def test_nothing_is_posted_by_a_key_held_down_or_before_the_case_was_seen(page: Page, place):
+def test_nothing_is_posted_by_a_key_held_down_or_before_the_case_was_seen(page: Page, workplace):
     page.sign_in("OB")
     page.open("/clients/COPP/review")
     page.find("radio", "Void")
-    person = staff.person_named(place, "OB")
-    before = len(entries.change_log(place, person, "COPP"))
+    person = staff.person_named(workplace, "OB")
+    before = len(entries.change_log(workplace, person, "COPP"))
     page.driver.execute_script(PRESS_AT_THE_NEXT_CASE)
     page.post()
     page.says("This has only just appeared")
     page.until(lambda: page.driver.execute_script("return window.heldDown"), "the key held down")
-    assert len(entries.change_log(place, person, "COPP")) == before + 1
+    assert len(entries.change_log(workplace, person, "COPP")) == before + 1
 
 
 def test_keys_pressed_while_the_page_is_drawn_reach_it(page: Page):
@@ -192,11 +192,11 @@ def test_one_can_skip_to_the_work(page: Page):
     assert page.driver.execute_script("return document.activeElement.tagName") == "MAIN"
 
 
-def test_a_session_that_ends_keeps_what_was_typed_and_says_why(page: Page, place):
+def test_a_session_that_ends_keeps_what_was_typed_and_says_why(page: Page, workplace):
     page.sign_in("IO")
     page.open("/clients/SALT/entries/new")
     page.fill("Reason, printed in the pack", "Half of the insurance")
-    staff.set_password(place, staff.person_named(place, "OB"), "IO", "another long one")
+    staff.set_password(workplace, staff.person_named(workplace, "OB"), "IO", "another long one")
     # Whatever asks the server next says so, the page's own asking too.
     page.says("your session has ended")
     focus_is_on(page, "Password")

@@ -124,11 +124,13 @@ def test_a_month_is_held_with_a_reason_and_the_preparer_is_told(page: Page):
     page.says("handed in; nothing is posted before it is approved")
 
 
-def test_a_seal_that_no_longer_fits_shows_everywhere_with_what_moved(page: Page, place, tmp_path):
-    orla = staff.person_named(place, "OB")
-    books.take_in(place, orla, write(small_books("SEALED"), tmp_path / "one"))
+def test_a_seal_that_no_longer_fits_shows_everywhere_with_what_moved(
+    page: Page, workplace, tmp_path
+):
+    orla = staff.person_named(workplace, "OB")
+    books.take_in(workplace, orla, write(small_books("SEALED"), tmp_path / "one"))
     sign_off.sign_off(
-        place, orla, "SEALED", day("2026-10-31"), "lantern-orla", override_reason="small client"
+        workplace, orla, "SEALED", day("2026-10-31"), "lantern-orla", override_reason="small client"
     )
     changed = small_books("SEALED")
     rows = [
@@ -137,7 +139,7 @@ def test_a_seal_that_no_longer_fits_shows_everywhere_with_what_moved(page: Page,
     ]
     tables = type(changed.tables)(**{**vars(changed.tables), "transactions": tuple(rows)})
     later = type(changed)(changed.client, tables, changed.calendar)
-    books.take_in(place, orla, write(later, tmp_path / "two"))
+    books.take_in(workplace, orla, write(later, tmp_path / "two"))
     page.sign_in("OB")
     page.says("2 seals broken")
     page.open("/clients/SEALED/sign-off")
@@ -189,22 +191,22 @@ def test_the_desk_is_filtered_and_says_when_nothing_fits(page: Page):
     page.says("No client fits.")
 
 
-def test_a_practice_without_clients_says_what_would_be_there(page: Page, place):
+def test_a_practice_without_clients_says_what_would_be_there(page: Page, workplace):
     for client in practice.STAFF["IO"][3]:
-        staff.give_client(place, staff.person_named(place, "OB"), "IO", client, give=False)
+        staff.give_client(workplace, staff.person_named(workplace, "OB"), "IO", client, give=False)
     page.sign_in("IO")
     page.says("No clients yet")
     page.press("button", "Take in books")
     page.says("Drop a books folder here, as a .zip")
 
 
-def many_clients(place: Workplace, tmp_path, count: int) -> None:
+def many_clients(workplace: Workplace, tmp_path, count: int) -> None:
     """The desk's summaries for clients of which only the row is looked at."""
-    orla = staff.person_named(place, "OB")
+    orla = staff.person_named(workplace, "OB")
     folder = write(small_books("FIRST"), tmp_path / "first")
-    books.take_in(place, orla, folder)
-    bring_up_to_date(place)
-    with place.database.writing() as connection:
+    books.take_in(workplace, orla, folder)
+    bring_up_to_date(workplace)
+    with workplace.database.writing() as connection:
         (kept,) = connection.execute(
             "SELECT content FROM summaries JOIN clients ON id = client_id WHERE code = 'FIRST'"
         ).fetchone()
@@ -213,12 +215,13 @@ def many_clients(place: Workplace, tmp_path, count: int) -> None:
                 "INSERT INTO clients (code) VALUES (?) RETURNING id", (f"MANY{number:03d}",)
             ).fetchone()
             connection.execute(
-                "INSERT INTO summaries VALUES (?, 0, ?, ?)", (client, place.today.isoformat(), kept)
+                "INSERT INTO summaries VALUES (?, 0, ?, ?)",
+                (client, workplace.today.isoformat(), kept),
             )
 
 
-def test_three_hundred_clients_stand_on_one_desk(page: Page, place, tmp_path):
-    many_clients(place, tmp_path, 300)
+def test_three_hundred_clients_stand_on_one_desk(page: Page, workplace, tmp_path):
+    many_clients(workplace, tmp_path, 300)
     page.sign_in("OB")
     page.says("312 clients")
     page.keys(Keys.END)
@@ -243,7 +246,9 @@ def test_the_theme_is_chosen_and_kept(page: Page):
     assert page.driver.execute_script("return document.documentElement.dataset.theme") == "dark"
 
 
-def test_signing_out_ends_the_session_and_a_session_that_ended_shows_the_door(page: Page, place):
+def test_signing_out_ends_the_session_and_a_session_that_ended_shows_the_door(
+    page: Page, workplace
+):
     page.sign_in("IO")
     page.press("button", "IO: Ines Okonjo")
     page.press("menu", "Sign out")
@@ -251,7 +256,7 @@ def test_signing_out_ends_the_session_and_a_session_that_ended_shows_the_door(pa
     page.sign_in("IO")
     page.open("/clients/SALT/worksheet")
     page.says("Worksheet as at")
-    staff.set_password(place, staff.person_named(place, "OB"), "IO", "another long one")
+    staff.set_password(workplace, staff.person_named(workplace, "OB"), "IO", "another long one")
     page.says("Come in as")
 
 
@@ -281,10 +286,10 @@ def test_what_was_typed_is_kept_when_the_server_can_not_be_reached(page: Page):
     assert field.get_attribute("value") == "typed before the line went down"
 
 
-def test_points_that_wait_for_the_client_move_the_desk(page: Page, place):
-    ines = staff.person_named(place, "IO")
-    for stated in review.points(place, ines, "COPP"):
-        review.decide(place, ines, "COPP", stated.point.id, "ask", "What was it?")
+def test_points_that_wait_for_the_client_move_the_desk(page: Page, workplace):
+    ines = staff.person_named(workplace, "IO")
+    for stated in review.points(workplace, ines, "COPP"):
+        review.decide(workplace, ines, "COPP", stated.point.id, "ask", "What was it?")
     page.sign_in("IO")
     page.says("2 waiting for a client")
     assert "client, since" in page.find("row", "Copperbell").text

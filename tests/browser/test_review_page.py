@@ -48,20 +48,24 @@ def test_the_list_is_put_in_another_order_and_remembers_it(page: Page):
     assert paid_still_open()[0] == "Tern Print"
 
 
-def test_what_was_corrected_meanwhile_is_a_conflict_that_loses_nothing_typed(page: Page, place):
+def test_what_was_corrected_meanwhile_is_a_conflict_that_loses_nothing_typed(page: Page, workplace):
     page.sign_in("IO")
     page.open("/clients/SALT/review")
     page.says("As it will stand")
     page.keys(Keys.ARROW_DOWN)
     page.says("The same bill from Reedwharf Fuels")
     page.fill("Reason, kept for good", "my own words on it")
-    tomas = staff.person_named(place, "TV")
+    tomas = staff.person_named(workplace, "TV")
     point = next(
-        one.point for one in review.points(place, tomas, "SALT") if "Reedwharf" in one.point.summary
+        one.point
+        for one in review.points(workplace, tomas, "SALT")
+        if "Reedwharf" in one.point.summary
     )
     # Held up for a moment, so that this page does not learn of it before it posts.
     page.cut_off("*/revision")
-    acts.post(place, tomas, "SALT", by_route(point.id, "void", {}), PostRequest("posted by Tomas"))
+    acts.post(
+        workplace, tomas, "SALT", by_route(point.id, "void", {}), PostRequest("posted by Tomas")
+    )
     page.post()
     page.until(lambda: "already" in page.text or "since you looked" in page.text, "the refusal")
     field = page.find("field", "Reason, kept for good")
@@ -127,11 +131,11 @@ def test_the_points_are_narrowed_by_word_sum_and_certainty(page: Page):
     page.says("Shoreline Chandlery")
 
 
-def test_when_nothing_is_left_the_next_step_is_named(page: Page, place):
-    ines = staff.person_named(place, "IO")
-    for stated in review.points(place, ines, "SALT"):
+def test_when_nothing_is_left_the_next_step_is_named(page: Page, workplace):
+    ines = staff.person_named(workplace, "IO")
+    for stated in review.points(workplace, ines, "SALT"):
         if stated.state in ("open", "asked"):
-            review.decide(place, ines, "SALT", stated.point.id, "leave", "looked at")
+            review.decide(workplace, ines, "SALT", stated.point.id, "leave", "looked at")
     page.sign_in("IO")
     page.open("/clients/SALT/review")
     page.says("Nothing is left to decide")

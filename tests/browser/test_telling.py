@@ -51,10 +51,12 @@ def test_a_draft_is_handed_in_sent_back_with_a_remark_handed_in_again_and_approv
     page.says("approved by TV")
 
 
-def test_a_correction_in_a_held_month_is_handed_in_from_its_case_and_approved(page: Page, place):
-    tomas = staff.person_named(place, "TV")
+def test_a_correction_in_a_held_month_is_handed_in_from_its_case_and_approved(
+    page: Page, workplace
+):
+    tomas = staff.person_named(workplace, "TV")
     day = date(2026, 4, 5)
-    periods.set_period(place, tomas, "SALT", day, PeriodState.HELD, "under review")
+    periods.set_period(workplace, tomas, "SALT", day, PeriodState.HELD, "under review")
     page.sign_in("IO")
     page.open("/clients/SALT/review")
     page.press("button", "Reedwharf Fuels")
@@ -87,9 +89,9 @@ def test_the_bookkeeper_is_told_what_was_entered_and_it_goes_from_the_list(page:
     page.says("told")
 
 
-def test_a_receipt_is_sent_and_then_only_copies_are(page: Page, place):
-    ines = staff.person_named(place, "IO")
-    books = place.ledger(ines, "SALT").books
+def test_a_receipt_is_sent_and_then_only_copies_are(page: Page, workplace):
+    ines = staff.person_named(workplace, "IO")
+    books = workplace.ledger(ines, "SALT").books
     money = next(one for one in books.tables.transactions if one.kind == "customer-receipt")
     page.sign_in("IO")
     page.open(f"/clients/SALT/entries/{money.id}")
@@ -106,12 +108,12 @@ def test_a_receipt_is_sent_and_then_only_copies_are(page: Page, place):
     page.says("by cheque")
 
 
-def test_a_partner_has_a_barred_month_opened_for_one_correction(page: Page, place):
-    orla = staff.person_named(place, "OB")
-    books = place.ledger(orla, "PEBB").books
+def test_a_partner_has_a_barred_month_opened_for_one_correction(page: Page, workplace):
+    orla = staff.person_named(workplace, "OB")
+    books = workplace.ledger(orla, "PEBB").books
     point = next(
         stated.point.id
-        for stated in review.points(place, orla, "PEBB")
+        for stated in review.points(workplace, orla, "PEBB")
         if stated.point.check == "owner-spending" and review.day_of(stated.point, books).month == 3
     )
     page.sign_in("TV")
@@ -126,6 +128,6 @@ def test_a_partner_has_a_barred_month_opened_for_one_correction(page: Page, plac
     page.until(lambda: page.find("button", "Post").is_enabled(), "what can be posted")
     page.keys(Keys.ENTER, held=Keys.CONTROL)
     page.says("posted, C-2026-1")
-    after = place.ledger(orla, "PEBB").books
+    after = workplace.ledger(orla, "PEBB").books
     assert after.transactions["C-2026-1"].posting_date.month == 3
     assert after.calendar.state_on(after.transactions["C-2026-1"].posting_date) == "barred"

@@ -216,11 +216,11 @@ def test_months_chosen_on_the_ribbon_rule_the_whole_client(page: Page):
     assert "to=2026-04-30" in page.driver.current_url
 
 
-def test_the_preparer_is_refused_the_partner_signs_and_the_seal_holds(page: Page, place):
-    ines = staff.person_named(place, "IO")
-    for stated in review.points(place, ines, "SALT"):
+def test_the_preparer_is_refused_the_partner_signs_and_the_seal_holds(page: Page, workplace):
+    ines = staff.person_named(workplace, "IO")
+    for stated in review.points(workplace, ines, "SALT"):
         if stated.state in ("open", "asked"):
-            review.decide(place, ines, "SALT", stated.point.id, "leave", "looked at")
+            review.decide(workplace, ines, "SALT", stated.point.id, "leave", "looked at")
     page.sign_in("IO")
     page.open("/clients/SALT/sign-off")
     page.says("A reviewer or partner signs the trial balance off.")
@@ -252,15 +252,15 @@ def test_the_preparer_is_refused_the_partner_signs_and_the_seal_holds(page: Page
     page.says("1 November 2026 or later, or ask a partner to reopen")
 
 
-def test_a_partner_reopens_with_a_reason_that_stays_on_the_record(page: Page, place):
+def test_a_partner_reopens_with_a_reason_that_stays_on_the_record(page: Page, workplace):
     from corkpost.core.kinds import Role
     from corkpost.services import sign_off
     from tests.builders import day
 
-    assert staff.person_named(place, "OB").role is Role.PARTNER
-    orla = staff.person_named(place, "OB")
+    assert staff.person_named(workplace, "OB").role is Role.PARTNER
+    orla = staff.person_named(workplace, "OB")
     sign_off.sign_off(
-        place, orla, "BRIG", day("2026-10-31"), "lantern-orla", override_reason="for the bank"
+        workplace, orla, "BRIG", day("2026-10-31"), "lantern-orla", override_reason="for the bank"
     )
     page.sign_in("OB")
     page.open("/clients/BRIG/sign-off")
@@ -272,13 +272,13 @@ def test_a_partner_reopens_with_a_reason_that_stays_on_the_record(page: Page, pl
     page.says("a bill of September came")
 
 
-def test_what_somebody_else_posts_shows_at_once(page: Page, place):
+def test_what_somebody_else_posts_shows_at_once(page: Page, workplace):
     page.sign_in("IO")
     page.open("/clients/SALT/review")
     page.says("12 open")
-    tomas = staff.person_named(place, "TV")
-    point = review.points(place, tomas, "SALT")[0].point
-    review.decide(place, tomas, "SALT", point.id, "leave", "known to the client")
+    tomas = staff.person_named(workplace, "TV")
+    point = review.points(workplace, tomas, "SALT")[0].point
+    review.decide(workplace, tomas, "SALT", point.id, "leave", "known to the client")
     page.says("Somebody else posted or decided here")
     page.says("11 open")
 

@@ -6,7 +6,7 @@ from corkpost.store.clients import all_clients
 
 
 def test_clients_are_added_until_there_are_so_many_and_given_to_the_staff(office):
-    place, orla = office.place, office["OB"]
+    place, orla = office.workplace, office["OB"]
     told: list[str] = []
     add_clients(place, orla, 3, told.append)
     rows = {row.code: row for row in desk.desk(place, orla).rows}

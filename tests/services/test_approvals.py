@@ -55,22 +55,22 @@ ENTRY = EntryAct.model_validate(
 def held(office):
     """Ines writes drafts, and what moves more than 200 waits."""
     rule = ApprovalRule(journals=True, above=200)
-    staff.set_approval(office.place, office["OB"], "IO", rule)
-    office.people["IO"] = staff.person_named(office.place, "IO")
+    staff.set_approval(office.workplace, office["OB"], "IO", rule)
+    office.people["IO"] = staff.person_named(office.workplace, "IO")
     return office
 
 
 def hand_in(office, act, reason="as agreed", who="IO"):
-    shown = acts.preview(office.place, office[who], "SMALL", act)
+    shown = acts.preview(office.workplace, office[who], "SMALL", act)
     return approvals.hand_in(
-        office.place, office[who], "SMALL", act, reason=reason, shown=shown.plan.digest
+        office.workplace, office[who], "SMALL", act, reason=reason, shown=shown.plan.digest
     )
 
 
 def approve(office, number, who="TV", **more):
-    _, found = approvals.handed(office.place, office[who], "SMALL", number)
+    _, found = approvals.handed(office.workplace, office[who], "SMALL", number)
     shown = found.preview.plan.digest
-    return approvals.approve(office.place, office[who], "SMALL", number, shown=shown, **more)
+    return approvals.approve(office.workplace, office[who], "SMALL", number, shown=shown, **more)
 
 
 def void_act(office):
@@ -82,25 +82,27 @@ def test_what_waits_counts_nowhere_and_is_posted_in_its_maker_s_name(held):
     with pytest.raises(HeldForApproval, match="You write drafts"):
         accrue(held)
     number = hand_in(held, ENTRY)
-    ledger = held.place.ledger(held["TV"], "SMALL")
+    ledger = held.workplace.ledger(held["TV"], "SMALL")
     assert len(ledger.books.changes) == 1
     posted = approve(held, number, key="k" * 16)
     assert (posted.entries[0].entered_by, posted.entries[0].reason) == ("IO", "Not billed yet")
-    ledger = held.place.ledger(held["TV"], "SMALL")
+    ledger = held.workplace.ledger(held["TV"], "SMALL")
     assert ledger.books.changes[-1].by == "IO"
-    assert approvals.approvers_of(held.place, ledger) == {posted.number: "TV"}
+    assert approvals.approvers_of(held.workplace, ledger) == {posted.number: "TV"}
     # Sent again it is the same posting; and who approved may sign, since it is not their work.
     assert approve(held, number, key="k" * 16).number == posted.number
-    assert sign_off.readiness(held.place, held["TV"], "SMALL", day("2026-10-31")).may_not is None
-    assert approvals.listed(held.place, held["TV"], "SMALL") == ()
+    assert (
+        sign_off.readiness(held.workplace, held["TV"], "SMALL", day("2026-10-31")).may_not is None
+    )
+    assert approvals.listed(held.workplace, held["TV"], "SMALL") == ()
 
 
 def test_a_correction_above_the_limit_waits_with_its_point_and_can_be_handed_in_once(held):
     with pytest.raises(HeldForApproval, match=r"moves 246\.00"):
         void_twin(held)
     number = hand_in(held, void_act(held))
-    ledger = held.place.ledger(held["IO"], "SMALL")
-    (waiting,) = approvals.points_waiting(held.place, ledger).values()
+    ledger = held.workplace.ledger(held["IO"], "SMALL")
+    (waiting,) = approvals.points_waiting(held.workplace, ledger).values()
     assert (waiting.number, waiting.made_by) == (number, "IO")
     with pytest.raises(Refusal, match="handed in already, by IO"):
         hand_in(held, void_act(held))
@@ -111,13 +113,13 @@ def test_a_correction_above_the_limit_waits_with_its_point_and_can_be_handed_in_
 def test_nobody_approves_their_own_and_a_preparer_nobody_s(held):
     number = hand_in(held, ENTRY)
     for who, says in (("IO", "may not approve"), ("OB", None)):
-        _, found = approvals.handed(held.place, held[who], "SMALL", number)
+        _, found = approvals.handed(held.workplace, held[who], "SMALL", number)
         assert (found.may_not or "").find(says or "") >= 0
         assert (found.may_not is None) is (says is None)
     with pytest.raises(NotAllowed):
         approve(held, number, who="IO")
-    staff.set_approval(held.place, held["OB"], "TV", ApprovalRule(above=100))
-    held.people["TV"] = staff.person_named(held.place, "TV")
+    staff.set_approval(held.workplace, held["OB"], "TV", ApprovalRule(above=100))
+    held.people["TV"] = staff.person_named(held.workplace, "TV")
     with pytest.raises(HeldForApproval, match=r"above 100\.00"):
         approve(held, number)
 
@@ -131,12 +133,12 @@ def test_an_entry_is_handed_in_once(held):
 def test_sent_back_it_is_a_draft_again_with_the_remark_until_it_is_handed_in_anew(held):
     number = hand_in(held, ENTRY)
     with pytest.raises(NoReason):
-        approvals.send_back(held.place, held["TV"], "SMALL", number, " ")
-    approvals.send_back(held.place, held["TV"], "SMALL", number, "the meter says 380")
-    (back,) = approvals.listed(held.place, held["IO"], "SMALL")
+        approvals.send_back(held.workplace, held["TV"], "SMALL", number, " ")
+    approvals.send_back(held.workplace, held["TV"], "SMALL", number, "the meter says 380")
+    (back,) = approvals.listed(held.workplace, held["IO"], "SMALL")
     assert (back.ending.remark, back.ending.by) == ("the meter says 380", "TV")
-    assert approvals.listed(held.place, held["TV"], "SMALL") == ()
-    (draft,) = entries.drafts(held.place, held["IO"], "SMALL")
+    assert approvals.listed(held.workplace, held["TV"], "SMALL") == ()
+    (draft,) = entries.drafts(held.workplace, held["IO"], "SMALL")
     assert draft.id == approvals.draft_of(back)
     assert json.loads(draft.content)["lines"][0]["debit"] == "400+10"
     with pytest.raises(ChangedMeanwhile, match="was sent back by TV"):
@@ -146,33 +148,33 @@ def test_sent_back_it_is_a_draft_again_with_the_remark_until_it_is_handed_in_ane
 def test_only_its_maker_withdraws_it(held):
     number = hand_in(held, void_act(held))
     with pytest.raises(NotAllowed, match="Only who handed it in"):
-        approvals.withdraw(held.place, held["TV"], "SMALL", number)
-    approvals.withdraw(held.place, held["IO"], "SMALL", number)
-    assert approvals.listed(held.place, held["IO"], "SMALL") == ()
+        approvals.withdraw(held.workplace, held["TV"], "SMALL", number)
+    approvals.withdraw(held.workplace, held["IO"], "SMALL", number)
+    assert approvals.listed(held.workplace, held["IO"], "SMALL") == ()
 
 
 def test_what_was_put_right_meanwhile_is_told_and_not_posted_twice(held):
     number = hand_in(held, void_act(held))
     void_twin(held, who="TV")
-    _, found = approvals.handed(held.place, held["TV"], "SMALL", number)
+    _, found = approvals.handed(held.workplace, held["TV"], "SMALL", number)
     assert (found.preview, found.refused is None) == (None, False)
     with pytest.raises(Refusal):
-        approvals.approve(held.place, held["OB"], "SMALL", number, shown="x")
+        approvals.approve(held.workplace, held["OB"], "SMALL", number, shown="x")
 
 
 def test_who_may_post_hands_nothing_in_and_a_partner_is_nobody_s_to_approve(office):
     with pytest.raises(Refusal, match="post this yourself"):
         hand_in(office, ENTRY)
     with pytest.raises(BadEntry, match="nobody approves a partner"):
-        staff.set_approval(office.place, office["OB"], "OB", ApprovalRule(journals=True))
+        staff.set_approval(office.workplace, office["OB"], "OB", ApprovalRule(journals=True))
     with pytest.raises(NotAllowed):
-        staff.set_approval(office.place, office["TV"], "IO", ApprovalRule())
+        staff.set_approval(office.workplace, office["TV"], "IO", ApprovalRule())
 
 
 def test_every_act_comes_back_from_what_was_kept_of_it_as_it_was_meant(held):
     above = ApprovalRule(above=0)
-    staff.set_approval(held.place, held["OB"], "IO", above)
-    held.people["IO"] = staff.person_named(held.place, "IO")
+    staff.set_approval(held.workplace, held["OB"], "IO", above)
+    held.people["IO"] = staff.person_named(held.workplace, "IO")
     accrue(held, who="TV")
     made: list[AnyAct] = [
         ByHandAct(act="by-hand", route="void", transaction="T6", items=[], settings={}),
@@ -184,7 +186,7 @@ def test_every_act_comes_back_from_what_was_kept_of_it_as_it_was_meant(held):
     ]
     for act in made:
         number = hand_in(held, act)
-        before = acts.preview(held.place, held["TV"], "SMALL", act).plan
+        before = acts.preview(held.workplace, held["TV"], "SMALL", act).plan
         posted = approve(held, number)
         assert [e.total for e in posted.entries] == [e.total for e in before.entries]
 
@@ -197,24 +199,24 @@ def barred(office):
     """June is barred by hand; the second bill of April stands in a barred month too."""
     for on in ("2026-06-30", "2026-04-30"):
         periods.set_period(
-            office.place, office["OB"], "SMALL", day(on), PeriodState.BARRED, "tax returned"
+            office.workplace, office["OB"], "SMALL", day(on), PeriodState.BARRED, "tax returned"
         )
     return office
 
 
 def states(office):
-    ledger = office.place.ledger(office["OB"], "SMALL")
-    rows = period_store.history_of(office.place.database.reading, ledger.client.id)
+    ledger = office.workplace.ledger(office["OB"], "SMALL")
+    rows = period_store.history_of(office.workplace.database.reading, ledger.client.id)
     return [(row.state.value, row.reason) for row in rows[2:]]
 
 
 def test_a_partner_s_correction_keeps_its_own_date_and_the_bar_is_back_by_itself(barred):
     point = only_point(barred).point.id
-    case = review.case(barred.place, barred["OB"], "SMALL", point)
+    case = review.case(barred.workplace, barred["OB"], "SMALL", point)
     assert [period.last_day for period in case.openable] == [day("2026-04-30")]
     assert case.prepared[0].preview.plan.entries[0].posting_date == day("2026-05-01")
     shown = acts.preview(
-        barred.place,
+        barred.workplace,
         barred["OB"],
         "SMALL",
         by_route(point, "void", {"transaction": "T3"}),
@@ -223,7 +225,7 @@ def test_a_partner_s_correction_keeps_its_own_date_and_the_bar_is_back_by_itself
     assert shown.opens == case.openable
     post_request = PostRequest("one delivery", shown.plan.digest, opens=True)
     posted = acts.post(
-        barred.place,
+        barred.workplace,
         barred["OB"],
         "SMALL",
         by_route(point, "void", {"transaction": "T3"}),
@@ -234,7 +236,7 @@ def test_a_partner_s_correction_keeps_its_own_date_and_the_bar_is_back_by_itself
         ("open", "for one posting: one delivery"),
         ("barred", "barred again after that posting"),
     ]
-    calendar = barred.place.ledger(barred["OB"], "SMALL").books.calendar
+    calendar = barred.workplace.ledger(barred["OB"], "SMALL").books.calendar
     assert calendar.state_on(day("2026-04-05")) is PeriodState.BARRED
 
 
@@ -245,31 +247,33 @@ def test_where_the_posting_fails_the_bar_was_never_off(barred, monkeypatch):
     monkeypatch.setattr(change_store, "append", fail)
     june = accrual(on="2026-06-30", reverse_on=None)
     with pytest.raises(RuntimeError):
-        acts.post(barred.place, barred["OB"], "SMALL", june, PostRequest("", opens=True))
+        acts.post(barred.workplace, barred["OB"], "SMALL", june, PostRequest("", opens=True))
     assert states(barred) == []
 
 
 def test_nobody_else_opens_it_and_what_is_filed_stays(barred):
     june = accrual(on="2026-06-30", reverse_on=None)
     with pytest.raises(NotAllowed, match="reopen"):
-        acts.post(barred.place, barred["TV"], "SMALL", june, PostRequest("", opens=True))
+        acts.post(barred.workplace, barred["TV"], "SMALL", june, PostRequest("", opens=True))
     filed = accrual(on="2025-12-31", reverse_on=None)
     with pytest.raises(BarredDate):
-        acts.post(barred.place, barred["OB"], "SMALL", filed, PostRequest("", opens=True))
+        acts.post(barred.workplace, barred["OB"], "SMALL", filed, PostRequest("", opens=True))
     assert review.case(
-        barred.place, barred["TV"], "SMALL", only_point(barred).point.id
+        barred.workplace, barred["TV"], "SMALL", only_point(barred).point.id
     ).openable == ()  # fmt: skip
 
 
 def test_what_another_posted_is_taken_back_only_by_who_might_have_posted_it(office):
     posted = accrue(office, who="TV")
     rule = ApprovalRule(journals=True)
-    staff.set_approval(office.place, office["OB"], "IO", rule)
-    ines = staff.person_named(office.place, "IO")
+    staff.set_approval(office.workplace, office["OB"], "IO", rule)
+    ines = staff.person_named(office.workplace, "IO")
     with pytest.raises(HeldForApproval, match="You write drafts"):
-        acts.post(office.place, ines, "SMALL", TakeBack(posted.number), PostRequest("no"))
+        acts.post(office.workplace, ines, "SMALL", TakeBack(posted.number), PostRequest("no"))
     voided = void_twin(office, "TV")
     assert (
-        acts.post(office.place, ines, "SMALL", TakeBack(voided.number), PostRequest("right")).number
+        acts.post(
+            office.workplace, ines, "SMALL", TakeBack(voided.number), PostRequest("right")
+        ).number
         == 4
     )

@@ -28,51 +28,51 @@ def test_a_deed_that_fails_is_tried_again_until_it_is_stopped(caplog):
 
 
 def test_the_index_is_kept_up_and_mail_is_read_only_where_there_is_any(office):
-    index, kept_up = background_of(office.place)
+    index, kept_up = background_of(office.workplace)
     index.start()
     kept_up.start()
     for _ in range(100):
-        if behind(office.place.database.reading) == [] and not keep_one(office.place):
+        if behind(office.workplace.database.reading) == [] and not keep_one(office.workplace):
             break
         threading.Event().wait(0.05)
     index.stop()
     kept_up.stop()
-    assert behind(office.place.database.reading) == []
-    office.place.forget(office.place.ledger(office["IO"], "SMALL"))
-    assert office.place.ledger(office["IO"], "SMALL").knows_points
+    assert behind(office.workplace.database.reading) == []
+    office.workplace.forget(office.workplace.ledger(office["IO"], "SMALL"))
+    assert office.workplace.ledger(office["IO"], "SMALL").knows_points
 
 
 def test_a_client_that_was_just_opened_is_left_for_a_moment(office):
-    office.place.ledger(office["IO"], "SMALL")
-    assert not keep_one(office.place, patient=True)
-    assert keep_one(office.place)
+    office.workplace.ledger(office["IO"], "SMALL")
+    assert not keep_one(office.workplace, patient=True)
+    assert keep_one(office.workplace)
     # Once its checks were run, what follows goes on from them: that takes no time worth waiting for.
     void_twin(office)
-    assert keep_one(office.place, patient=True)
-    assert not keep_one(office.place)
+    assert keep_one(office.workplace, patient=True)
+    assert not keep_one(office.workplace)
 
 
 def test_clients_that_nobody_has_open_wait_until_nobody_asks(office):
-    office.place.asked_at = time.monotonic()
-    assert not keep_one(office.place, patient=True)
-    office.place.asked_at = time.monotonic() - QUIET
-    assert keep_one(office.place, patient=True)
+    office.workplace.asked_at = time.monotonic()
+    assert not keep_one(office.workplace, patient=True)
+    office.workplace.asked_at = time.monotonic() - QUIET
+    assert keep_one(office.workplace, patient=True)
 
 
 def test_a_client_that_can_not_be_read_stops_no_other(office):
-    with office.place.database.writing() as connection:
+    with office.workplace.database.writing() as connection:
         connection.execute("INSERT INTO clients (code) VALUES ('AAA')")
-    assert keep_one(office.place)
-    assert keep_one(office.place)
-    assert not keep_one(office.place)
-    assert office.place.ledger(office["IO"], "SMALL").knows_points
+    assert keep_one(office.workplace)
+    assert keep_one(office.workplace)
+    assert not keep_one(office.workplace)
+    assert office.workplace.ledger(office["IO"], "SMALL").knows_points
 
 
 def test_a_client_opens_before_its_points_are_counted_and_they_come_by_themselves(office):
-    office.place.keeps_up = True
-    seen = overview.overview(office.place, office["IO"], "SMALL")
+    office.workplace.keeps_up = True
+    seen = overview.overview(office.workplace, office["IO"], "SMALL")
     assert seen.open_points is None
     assert {period.open_points for period in seen.periods} == {None}
-    bring_up_to_date(office.place)
-    seen = overview.overview(office.place, office["IO"], "SMALL")
+    bring_up_to_date(office.workplace)
+    seen = overview.overview(office.workplace, office["IO"], "SMALL")
     assert seen.open_points == sum(period.open_points or 0 for period in seen.periods) > 0

@@ -42,11 +42,13 @@ def statement(*lines, opening="530.00", first=date(2026, 1, 1), last=date(2026, 
 
 
 def take(office, content, name="may.csv", account=None, columns=None):
-    return statements.take_in(office.place, office["IO"], "SMALL", name, content, account, columns)
+    return statements.take_in(
+        office.workplace, office["IO"], "SMALL", name, content, account, columns
+    )
 
 
 def state(office, number=None):
-    return bank.state(office.place, office["IO"], "SMALL", BANK, number)
+    return bank.state(office.workplace, office["IO"], "SMALL", BANK, number)
 
 
 @pytest.fixture
@@ -57,9 +59,13 @@ def half_year(office):
 
 def finish(office, number=1, who="IO"):
     acts.post(
-        office.place, office[who], "SMALL", AgreeSure(BANK, number, Level.LIKELY), PostRequest("")
+        office.workplace,
+        office[who],
+        "SMALL",
+        AgreeSure(BANK, number, Level.LIKELY),
+        PostRequest(""),
     )
-    bank.finish(office.place, office[who], "SMALL", BANK, number)
+    bank.finish(office.workplace, office[who], "SMALL", BANK, number)
 
 
 def test_a_statement_is_agreed_finished_reopened_and_the_store_proves_it_all(half_year):
@@ -70,25 +76,31 @@ def test_a_statement_is_agreed_finished_reopened_and_the_store_proves_it_all(hal
     assert (found.look.state.difference, found.standing.made_by) == (0, "IO")
     assert not bank.moved_since(found)
     with pytest.raises(NothingToDo):
-        bank.finish(office.place, office["IO"], "SMALL", BANK, 1)
+        bank.finish(office.workplace, office["IO"], "SMALL", BANK, 1)
     group = next(iter(found.look.sides.groups))
     with pytest.raises(FixedByReconciliation):
-        acts.post(office.place, office["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest(""))
+        acts.post(
+            office.workplace, office["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest("")
+        )
     with pytest.raises(NoReason):
-        bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, " ")
-    bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, "doubted")
-    acts.post(office.place, office["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest(""))
+        bank.reopen(office.workplace, office["IO"], "SMALL", BANK, 1, " ")
+    bank.reopen(office.workplace, office["IO"], "SMALL", BANK, 1, "doubted")
+    acts.post(office.workplace, office["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest(""))
     assert [row.reopened_why for row in state(office, 1).finished] == ["doubted"]
-    assert store.verify(office.place).broken == ()
+    assert store.verify(office.workplace).broken == ()
 
 
 def test_the_books_in_mind_are_those_in_the_store(half_year):
     acts.post(
-        half_year.place, half_year["IO"], "SMALL", AgreeSure(BANK, 1, Level.SURE), PostRequest("")
+        half_year.workplace,
+        half_year["IO"],
+        "SMALL",
+        AgreeSure(BANK, 1, Level.SURE),
+        PostRequest(""),
     )
-    kept = half_year.place.ledger(half_year["IO"], "SMALL").books
-    half_year.place._ledgers.clear()
-    assert half_year.place.ledger(half_year["IO"], "SMALL").books == kept
+    kept = half_year.workplace.ledger(half_year["IO"], "SMALL").books
+    half_year.workplace._ledgers.clear()
+    assert half_year.workplace.ledger(half_year["IO"], "SMALL").books == kept
 
 
 def test_what_is_not_explained_can_not_be_finished(office):
@@ -100,14 +112,14 @@ def test_what_is_not_explained_can_not_be_finished(office):
 def test_agreeing_sent_twice_is_done_once(half_year):
     wanted = [Wanted((("T2", 2),), ("statements/may.csv#1",))]
     one = acts.post(
-        half_year.place,
+        half_year.workplace,
         half_year["IO"],
         "SMALL",
         Agree(BANK, tuple(wanted)),
         PostRequest("", key="k" * 16),
     )
     again = acts.post(
-        half_year.place,
+        half_year.workplace,
         half_year["IO"],
         "SMALL",
         Agree(BANK, tuple(wanted)),
@@ -119,14 +131,14 @@ def test_agreeing_sent_twice_is_done_once(half_year):
 @pytest.mark.parametrize("form", [as_csv, as_ofx, as_camt053])
 def test_the_same_lines_in_another_form_or_an_overlap_are_known(half_year, form):
     longer = statement(SCHOOL, CARD, FEE, opening="284.00", first=date(2026, 5, 1))
-    changes = len(half_year.place.ledger(half_year["IO"], "SMALL").books.changes)
+    changes = len(half_year.workplace.ledger(half_year["IO"], "SMALL").books.changes)
     (same,) = take(half_year, form([statement(REEDWHARF, SCHOOL, CARD)]), account=BANK)
     assert (same.lines, same.already) == (3, 3)
-    books_now = half_year.place.ledger(half_year["IO"], "SMALL").books
+    books_now = half_year.workplace.ledger(half_year["IO"], "SMALL").books
     assert len(books_now.changes) == changes
     (more,) = take(half_year, form([longer]), account=BANK)
     assert (more.lines, more.already) == (3, 2)
-    books_now = half_year.place.ledger(half_year["IO"], "SMALL").books
+    books_now = half_year.workplace.ledger(half_year["IO"], "SMALL").books
     assert [line.text for line in books_now.statements[-1].lines] == ["FEE"]
 
 
@@ -176,7 +188,7 @@ def test_a_gap_between_two_statements_is_said(half_year):
 def test_what_can_not_be_taken_in_is_refused_whole(office, content, account, refused, says):
     with pytest.raises(refused, match=says):
         take(office, content, account=account)
-    assert office.place.ledger(office["IO"], "SMALL").books.statements == ()
+    assert office.workplace.ledger(office["IO"], "SMALL").books.statements == ()
 
 
 def test_the_columns_of_a_csv_are_said_once(office):
@@ -192,21 +204,23 @@ def test_the_columns_of_a_csv_are_said_once(office):
 def test_statements_and_agreements_go_out_and_come_back(half_year, tmp_path):
     finish(half_year)
     group = next(iter(state(half_year, 1).look.sides.groups))
-    bank.reopen(half_year.place, half_year["IO"], "SMALL", BANK, 1, "doubted")
-    acts.post(half_year.place, half_year["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest(""))
-    books.give_out(half_year.place, half_year["OB"], "SMALL", tmp_path / "out")
+    bank.reopen(half_year.workplace, half_year["IO"], "SMALL", BANK, 1, "doubted")
+    acts.post(
+        half_year.workplace, half_year["IO"], "SMALL", TakeApart(BANK, (group,)), PostRequest("")
+    )
+    books.give_out(half_year.workplace, half_year["OB"], "SMALL", tmp_path / "out")
     found = read_books(tmp_path / "out", tmp_path / "kept")
     assert [len(one.lines) for one in found.statements["statements/may.csv"].statements] == [3]
     assert group not in {row.group for row in found.tables.agreements}
-    before = store.verify(half_year.place).heads
-    again = books.take_in(half_year.place, half_year["OB"], tmp_path / "out")
+    before = store.verify(half_year.workplace).heads
+    again = books.take_in(half_year.workplace, half_year["OB"], tmp_path / "out")
     assert (again.new, again.changed, again.removed) == (0, 0, 0)
-    assert store.verify(half_year.place).heads == before
+    assert store.verify(half_year.workplace).heads == before
 
 
 def test_statements_that_come_with_the_books_are_read_or_the_books_are_refused(office, tmp_path):
     kept = {"statements/may.csv": as_csv([statement(REEDWHARF, SCHOOL, CARD)])}
-    books.take_in(office.place, office["OB"], write(small_books(), tmp_path / "good", kept))
+    books.take_in(office.workplace, office["OB"], write(small_books(), tmp_path / "good", kept))
     assert len(state(office).look.state.statement.lines) == 3
     for name, content, fault in (
         ("cut", b"<OFX><STMTRS>", "The OFX file is cut off"),
@@ -215,7 +229,7 @@ def test_statements_that_come_with_the_books_are_read_or_the_books_are_refused(o
     ):
         bad = write(small_books(), tmp_path / name, {"statements/june.csv": content})
         with pytest.raises(FaultyBooks) as refused:
-            books.take_in(office.place, office["OB"], bad)
+            books.take_in(office.workplace, office["OB"], bad)
         (told,) = [one for one in refused.value.faults if fault in one]
         assert told.startswith("statements.csv:2: path: 'statements/june.csv': ")
 
@@ -224,12 +238,12 @@ def test_a_point_of_the_bank_is_corrected_and_taken_back(office):
     take(office, as_camt053([statement(REEDWHARF, SCHOOL, CARD, FEE)]))
     point = next(
         one.point
-        for one in review.points(office.place, office["IO"], "SMALL")
+        for one in review.points(office.workplace, office["IO"], "SMALL")
         if one.point.check == "bank-missing"
     )
     settings = {"account": CODES["charges"]}
     posted = acts.post(
-        office.place,
+        office.workplace,
         office["IO"],
         "SMALL",
         by_route(point.id, "record-missing", settings),
@@ -238,10 +252,16 @@ def test_a_point_of_the_bank_is_corrected_and_taken_back(office):
     finish(office)
     with pytest.raises(FixedByReconciliation):
         acts.post(
-            office.place, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("not ours")
+            office.workplace,
+            office["IO"],
+            "SMALL",
+            TakeBack(posted.number),
+            PostRequest("not ours"),
         )
-    bank.reopen(office.place, office["IO"], "SMALL", BANK, 1, "the fee was taken back")
-    acts.post(office.place, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("not ours"))
+    bank.reopen(office.workplace, office["IO"], "SMALL", BANK, 1, "the fee was taken back")
+    acts.post(
+        office.workplace, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("not ours")
+    )
     assert [line.text for line in state(office, 1).look.state.unmatched] == ["FEE"]
     assert state(office, 1).look.state.outstanding == ()
     assert void_twin(office).number > posted.number
@@ -254,7 +274,7 @@ def test_newer_books_that_change_what_was_agreed_let_it_fall_apart_and_mark_the_
     made = small_books()
     rows = tuple(row for row in made.tables.transactions if row.id != "T6")
     newer = replace(made, tables=replace(made.tables, transactions=rows))
-    books.take_in(half_year.place, half_year["OB"], write(newer, tmp_path / "newer"))
+    books.take_in(half_year.workplace, half_year["OB"], write(newer, tmp_path / "newer"))
     found = state(half_year, 1)
     # One came with the books and names a statement that never did.
     assert [name for name in found.look.sides.fallen if name != "g1"] == ["G-3-3"]
@@ -275,16 +295,16 @@ def test_another_s_statement_is_taken_in_only_once_a_person_says_that_it_is_this
     content = as_csv([statement(*STRANGE, opening="9.00")])
     with pytest.raises(WhoseStatement):
         take(office, content, account=BANK)
-    assert office.place.ledger(office["IO"], "SMALL").books.statements == ()
+    assert office.workplace.ledger(office["IO"], "SMALL").books.statements == ()
     found = statements.take_in(
-        office.place, office["IO"], "SMALL", "june.csv", content, BANK, sure=True
+        office.workplace, office["IO"], "SMALL", "june.csv", content, BANK, sure=True
     )
     assert found[0].new == len(STRANGE)
 
 
 def test_the_number_of_another_account_is_refused_and_its_own_needs_no_weighing(office, tmp_path):
     folder = write(with_number(tmp_path, "IE99 OTHER 12345678"), tmp_path / "b")
-    books.take_in(office.place, office["OB"], folder)
+    books.take_in(office.workplace, office["OB"], folder)
     foreign = replace_number(statement(REEDWHARF), "IE11 OURS 12345678")
     with pytest.raises(BadEntry, match=r"bears the number IE11 ?OURS ?12345678; .* has IE99"):
         take(office, as_camt053([foreign]), account=BANK)
@@ -300,15 +320,15 @@ def test_an_account_in_another_currency_keeps_its_statements_unmatched_and_raise
     office, tmp_path
 ):
     folder = write(with_number(tmp_path, "US1234567", currency="USD"), tmp_path / "b")
-    books.take_in(office.place, office["OB"], folder)
-    before = review.points(office.place, office["IO"], "SMALL")
+    books.take_in(office.workplace, office["OB"], folder)
+    before = review.points(office.workplace, office["IO"], "SMALL")
     dollars = BankStatement(
         "US1234567", Currency("USD"), date(2026, 1, 1), date(2026, 6, 30), 0, (REEDWHARF,)
     )
     (found,) = take(office, as_camt053([dollars]))
     assert "is kept in USD, the books in EUR" in found.warnings[-1]
-    assert review.points(office.place, office["IO"], "SMALL") == before
-    (account, *_) = bank.accounts(office.place, office["IO"], "SMALL")
+    assert review.points(office.workplace, office["IO"], "SMALL") == before
+    (account, *_) = bank.accounts(office.workplace, office["IO"], "SMALL")
     assert (len(account.statements), account.note) == (1, found.warnings[-1])
 
 
@@ -317,13 +337,13 @@ def test_an_account_in_another_currency_keeps_its_statements_unmatched_and_raise
 )
 def test_a_change_that_amends_and_agrees_is_proved(half_year, monkeypatch, order):
     office = half_year
-    ledger = office.place.ledger(office["IO"], "SMALL")
+    ledger = office.workplace.ledger(office["IO"], "SMALL")
     picked = Picked("amend-reference", "T3", (), {"reference": "RW-0118"})
-    amends = acts.preview(office.place, office["IO"], "SMALL", picked).plan
+    amends = acts.preview(office.workplace, office["IO"], "SMALL", picked).plan
     wanted = Wanted((("T2", 2),), ("statements/may.csv#1",))
     agrees = plan_agree(ledger.books, BANK, [wanted])
     both = replace(amends, agreements=agrees.agreements)
     with monkeypatch.context() as earlier:
         earlier.setattr(Content.digest, "__defaults__", (order,))
-        post(office.place, office["IO"], "SMALL", lambda _: both, PostRequest("two cheques"))
-    assert store.verify(office.place).broken == ()
+        post(office.workplace, office["IO"], "SMALL", lambda _: both, PostRequest("two cheques"))
+    assert store.verify(office.workplace).broken == ()

@@ -14,12 +14,12 @@ from tests.practice import accrue, void_twin
 
 
 def found(office, **which):
-    return bookkeeper.for_bookkeeper(office.place, office["IO"], "SMALL", **which)
+    return bookkeeper.for_bookkeeper(office.workplace, office["IO"], "SMALL", **which)
 
 
 def tell(office, to=None):
     numbers = bookkeeper.numbers_of(found(office))
-    return bookkeeper.tell(office.place, office["IO"], "SMALL", numbers, to)
+    return bookkeeper.tell(office.workplace, office["IO"], "SMALL", numbers, to)
 
 
 def test_what_was_posted_is_sent_once_with_its_journals(office, mailbox):
@@ -53,7 +53,11 @@ def test_what_is_taken_back_after_it_was_told_is_told_too_and_before_it_never_wa
     tell(office)
     for number in (accrued.number, accrue(office, amount="1.00").number):
         acts.post(
-            office.place, office["IO"], "SMALL", TakeBack(number), PostRequest("billed after all")
+            office.workplace,
+            office["IO"],
+            "SMALL",
+            TakeBack(number),
+            PostRequest("billed after all"),
         )
     assert [one.change for one in found(office).taken_back] == [accrued.number]
     assert found(office).items == ()
@@ -66,11 +70,11 @@ def test_news_that_came_in_between_is_not_sent_unseen(office):
     shown = bookkeeper.numbers_of(found(office))
     accrue(office)
     with pytest.raises(Refusal, match="other news now"):
-        bookkeeper.tell(office.place, office["IO"], "SMALL", shown)
+        bookkeeper.tell(office.workplace, office["IO"], "SMALL", shown)
 
 
 def test_an_entry_can_be_read_in_plain_words_alone(office):
     number = void_twin(office).number
-    ledger = office.place.ledger(office["IO"], "SMALL")
+    ledger = office.workplace.ledger(office["IO"], "SMALL")
     assert bookkeeper.in_plain_words(ledger, number).reason == "one delivery, one bill"
     assert bookkeeper.in_plain_words(ledger, 1) is None

@@ -39,32 +39,34 @@ def newer(*, without=(), instead=(), more=(), **facts):
 
 def ids(office, who="OB"):
     return {
-        row.id for row in overview.chart(office.place, office[who], "SMALL").tables.transactions
+        row.id for row in overview.chart(office.workplace, office[who], "SMALL").tables.transactions
     }
 
 
 def test_the_same_books_again_bring_nothing_and_make_no_change(office, tmp_path):
-    taken = take_in(office.place, office["IO"], small_books(), tmp_path / "again")
+    taken = take_in(office.workplace, office["IO"], small_books(), tmp_path / "again")
     assert (taken.new, taken.changed, taken.removed) == (0, 0, 0)
-    assert len(entries.change_log(office.place, office["IO"], "SMALL")) == 1
+    assert len(entries.change_log(office.workplace, office["IO"], "SMALL")) == 1
 
 
 def test_a_refresh_tells_new_changed_and_removed_and_overwrites_nothing(office, tmp_path):
     dearer = bill("RW 117", on="2026-04-05", id="T3", fuel="200.00", tax="46.01")
     late = bill("KS 1", on="2026-08-01", party="Kittiwake Signs", id="T9", office="9.00")
     made = newer(without=["T6"], instead=[dearer], more=[late])
-    taken = take_in(office.place, office["IO"], made, tmp_path / "newer")
+    taken = take_in(office.workplace, office["IO"], made, tmp_path / "newer")
     assert (taken.new, taken.changed, taken.removed) == (1, 1, 1)
     assert "T6" not in ids(office)
     assert "T9" in ids(office)
-    counts = office.place.database.reading.execute("SELECT COUNT(*) FROM transactions").fetchone()
+    counts = office.workplace.database.reading.execute(
+        "SELECT COUNT(*) FROM transactions"
+    ).fetchone()
     assert counts == (8 + 2,)
-    assert store.verify(office.place).broken == ()
+    assert store.verify(office.workplace).broken == ()
 
 
 def test_what_lies_outside_the_dates_that_newer_books_cover_stays(office, tmp_path):
     made = newer(without=["T7", "T6"], books_from=day("2026-01-01"), books_to=day("2026-12-31"))
-    taken = take_in(office.place, office["IO"], made, tmp_path / "newer")
+    taken = take_in(office.workplace, office["IO"], made, tmp_path / "newer")
     assert taken.removed == 1
     assert "T7" in ids(office)
     assert "T6" not in ids(office)
@@ -73,22 +75,22 @@ def test_what_lies_outside_the_dates_that_newer_books_cover_stays(office, tmp_pa
 def test_our_corrections_stand_over_a_refresh_and_come_back_as_ours(office, tmp_path):
     void_twin(office)
     accrue(office)
-    take_in(office.place, office["IO"], newer(without=["T6"]), tmp_path / "newer")
+    take_in(office.workplace, office["IO"], newer(without=["T6"]), tmp_path / "newer")
     assert {"C-2026-1", "A-2026-1", "R-2026-1"} <= ids(office)
-    books.give_out(office.place, office["IO"], "SMALL", tmp_path / "out")
-    taken = books.take_in(office.place, office["IO"], tmp_path / "out")
+    books.give_out(office.workplace, office["IO"], "SMALL", tmp_path / "out")
+    taken = books.take_in(office.workplace, office["IO"], tmp_path / "out")
     assert (taken.new, taken.changed, taken.removed) == (0, 0, 0)
-    rows = overview.chart(office.place, office["IO"], "SMALL").transactions
+    rows = overview.chart(office.workplace, office["IO"], "SMALL").transactions
     assert rows["C-2026-1"].change == 2
 
 
 def test_what_goes_out_with_corrections_or_as_received_is_read_as_such(office, tmp_path):
     before = read_books(tmp_path / "small", tmp_path / "kept")
     void_twin(office)
-    entries.keep_paper(office.place, office["IO"], "SMALL", "C-2026-1", "note.txt", b"why")
-    books.give_out(office.place, office["IO"], "SMALL", tmp_path / "received", as_received=True)
+    entries.keep_paper(office.workplace, office["IO"], "SMALL", "C-2026-1", "note.txt", b"why")
+    books.give_out(office.workplace, office["IO"], "SMALL", tmp_path / "received", as_received=True)
     assert read_books(tmp_path / "received", tmp_path / "kept").tables == before.tables
-    books.give_out(office.place, office["IO"], "SMALL", tmp_path / "ours")
+    books.give_out(office.workplace, office["IO"], "SMALL", tmp_path / "ours")
     ours = read_books(tmp_path / "ours", tmp_path / "kept").tables
     entry = next(row for row in ours.transactions if row.id == "C-2026-1")
     assert (entry.corrects, entry.entry_kind, entry.reason) == (
@@ -102,73 +104,73 @@ def test_nothing_is_taken_in_when_one_fault_is_found(office, tmp_path):
     folder = write(newer(without=["T6"]), tmp_path / "bad")
     put("transactions", 1, "date", "soon")(folder)
     with pytest.raises(FaultyBooks):
-        books.take_in(office.place, office["IO"], folder)
+        books.take_in(office.workplace, office["IO"], folder)
     assert "T6" in ids(office)
 
 
 def test_a_preparer_gets_the_client_they_bring_and_none_of_another_s(office, tmp_path):
-    take_in(office.place, office["PH"], small_books("NEWCO"), tmp_path / "new")
-    pell = staff.person_named(office.place, "PH")
+    take_in(office.workplace, office["PH"], small_books("NEWCO"), tmp_path / "new")
+    pell = staff.person_named(office.workplace, "PH")
     assert pell.clients == {"NEWCO"}
     with pytest.raises(ClientOfOthers, match="Ask a partner"):
-        take_in(office.place, pell, newer(without=["T6"]), tmp_path / "theirs")
+        take_in(office.workplace, pell, newer(without=["T6"]), tmp_path / "theirs")
 
 
 def test_a_preparer_brings_a_client_whose_statements_come_along(office, tmp_path):
     line = b"date,description,amount\n2026-04-21,REEDWHARF,-246.00\n"
     made = write(small_books("NEWCO"), tmp_path / "new", {"statements/april.csv": line})
-    assert books.take_in(office.place, office["PH"], made).client == "NEWCO"
-    pell = staff.person_named(office.place, "PH")
-    assert len(bank.accounts(office.place, pell, "NEWCO")[0].statements) == 1
+    assert books.take_in(office.workplace, office["PH"], made).client == "NEWCO"
+    pell = staff.person_named(office.workplace, "PH")
+    assert len(bank.accounts(office.workplace, pell, "NEWCO")[0].statements) == 1
 
 
 def test_clients_lie_apart(office, tmp_path):
-    take_in(office.place, office["OB"], small_books("OTHER"), tmp_path / "other")
+    take_in(office.workplace, office["OB"], small_books("OTHER"), tmp_path / "other")
     accrue(office)
-    other = overview.chart(office.place, office["OB"], "OTHER")
+    other = overview.chart(office.workplace, office["OB"], "OTHER")
     assert all(row.change is None for row in other.tables.transactions)
-    assert entries.change_log(office.place, office["OB"], "OTHER")[0].number == 1
+    assert entries.change_log(office.workplace, office["OB"], "OTHER")[0].number == 1
 
 
 def test_an_entity_or_a_filed_year_that_newer_books_tell_counts_from_then_on(office, tmp_path):
     made = newer(entity=Entity.COMPANY, filed_through=day("2026-06-30"))
-    take_in(office.place, office["IO"], made, tmp_path / "newer")
-    found = overview.chart(office.place, office["IO"], "SMALL")
+    take_in(office.workplace, office["IO"], made, tmp_path / "newer")
+    found = overview.chart(office.workplace, office["IO"], "SMALL")
     assert found.client.entity is Entity.COMPANY
     assert found.calendar.first_open_day(day("2026-01-01")) == day("2026-07-01")
 
 
 def test_a_year_that_was_closed_still_shows_the_profit_that_it_made(office, tmp_path):
     def profit():
-        return overview.figures(office.place, office["IO"], "SMALL", day("2025-12-31")).profit
+        return overview.figures(office.workplace, office["IO"], "SMALL", day("2025-12-31")).profit
 
     before = profit()
     closing = posted("Dr sales 30.00, Cr capital 30.00", "2025-12-31", Kind.CLOSING, id="T99")
-    take_in(office.place, office["IO"], newer(more=[closing]), tmp_path / "closed")
+    take_in(office.workplace, office["IO"], newer(more=[closing]), tmp_path / "closed")
     assert profit() == before == 3000
 
 
 def upload(office, who, content):
-    return jobs.start_take_in(office.place, office[who], "books.zip", BytesIO(content))
+    return jobs.start_take_in(office.workplace, office[who], "books.zip", BytesIO(content))
 
 
 def test_a_job_takes_the_upload_in_and_leaves_no_file_behind(office, tmp_path):
     folder = write(small_books("ZIPPED"), tmp_path / "zipped")
     job = upload(office, "OB", zipped(folder, tmp_path / "books.zip").read_bytes())
-    assert jobs.job(office.place, office["OB"], job).state == "queued"
-    assert jobs.run_next(office.place)
-    found = jobs.job(office.place, office["OB"], job)
+    assert jobs.job(office.workplace, office["OB"], job).state == "queued"
+    assert jobs.run_next(office.workplace)
+    found = jobs.job(office.workplace, office["OB"], job)
     assert (found.state, found.result["client"], found.result["new"]) == ("done", "ZIPPED", 8)
-    assert list((office.place.database.folder / "uploads").iterdir()) == []
-    assert not jobs.run_next(office.place)
+    assert list((office.workplace.database.folder / "uploads").iterdir()) == []
+    assert not jobs.run_next(office.workplace)
 
 
 def test_a_job_that_is_refused_tells_every_fault(office, tmp_path):
     folder = write(small_books(), tmp_path / "bad")
     put("transactions", 1, "date", "soon")(folder)
     job = upload(office, "IO", zipped(folder, tmp_path / "books.zip").read_bytes())
-    jobs.run_next(office.place)
-    found = jobs.job(office.place, office["IO"], job)
+    jobs.run_next(office.workplace)
+    found = jobs.job(office.workplace, office["IO"], job)
     assert found.state == "refused"
     assert found.result["faults"][0].startswith("transactions.csv:2: date:")
 
@@ -183,14 +185,14 @@ def test_a_job_whose_worker_went_away_is_done_by_the_next(office, tmp_path, monk
 
     monkeypatch.setitem(jobs.KINDS, "take-in", killed)
     with pytest.raises(KeyboardInterrupt):
-        jobs.run_next(office.place)
+        jobs.run_next(office.workplace)
     monkeypatch.setitem(jobs.KINDS, "take-in", taken)
-    assert jobs.job(office.place, office["OB"], job).state == "running"
-    assert not jobs.run_next(office.place)
+    assert jobs.job(office.workplace, office["OB"], job).state == "running"
+    assert not jobs.run_next(office.workplace)
     now = time.time()
     monkeypatch.setattr(time, "time", lambda: now + jobs.LEASE_SECONDS + 1)
-    assert jobs.run_next(office.place)
-    assert jobs.job(office.place, office["OB"], job).state == "done"
+    assert jobs.run_next(office.workplace)
+    assert jobs.job(office.workplace, office["OB"], job).state == "done"
 
 
 def test_a_job_is_one_s_own_and_an_empty_file_is_none(office):
@@ -198,73 +200,73 @@ def test_a_job_is_one_s_own_and_an_empty_file_is_none(office):
         upload(office, "IO", b"")
     job = upload(office, "IO", b"x")
     with pytest.raises(UnknownName):
-        jobs.job(office.place, office["OB"], job)
+        jobs.job(office.workplace, office["OB"], job)
 
 
 def test_the_worker_does_jobs_as_they_come(office, tmp_path):
-    worker = jobs.Worker(office.place, every_seconds=0.01)
+    worker = jobs.Worker(office.workplace, every_seconds=0.01)
     worker.start()
     job = upload(office, "IO", b"no zip")
     for _ in range(500):
-        if jobs.job(office.place, office["IO"], job).state == "refused":
+        if jobs.job(office.workplace, office["IO"], job).state == "refused":
             break
         worker._stop.wait(0.01)
     worker.stop()
-    assert jobs.job(office.place, office["IO"], job).state == "refused"
+    assert jobs.job(office.workplace, office["IO"], job).state == "refused"
 
 
 def test_the_desk_shows_a_client_as_it_stands_and_only_one_s_own(office):
     def row(who):
-        return {one.code: one for one in desk.desk(office.place, office[who]).rows}
+        return {one.code: one for one in desk.desk(office.workplace, office[who]).rows}
 
     before = row("IO")["SMALL"].summary
     assert (before.open_points, before.at_stake, row("PH")) == (3, 24600 + 10000 + 840000, {})
     void_twin(office)
     assert row("IO")["SMALL"].summary.open_points == 2
     # What is kept is brought up to date behind; until then the row says that it is as it was.
-    bring_up_to_date(office.place)
-    office.place.keeps_up = True
+    bring_up_to_date(office.workplace)
+    office.workplace.keeps_up = True
     assert row("IO")["SMALL"].current
-    (point, *_) = review.points(office.place, office["IO"], "SMALL")
-    review.decide(office.place, office["IO"], "SMALL", point.point.id, "leave", "as agreed")
+    (point, *_) = review.points(office.workplace, office["IO"], "SMALL")
+    review.decide(office.workplace, office["IO"], "SMALL", point.point.id, "leave", "as agreed")
     # The client is open here: what was just done in it shows at once. Elsewhere it comes behind.
     assert (row("IO")["SMALL"].summary.open_points, row("IO")["SMALL"].current) == (1, True)
-    office.place.forget(office.place.ledger(office["IO"], "SMALL"))
+    office.workplace.forget(office.workplace.ledger(office["IO"], "SMALL"))
     assert (row("IO")["SMALL"].summary.open_points, row("IO")["SMALL"].current) == (2, False)
-    bring_up_to_date(office.place)
+    bring_up_to_date(office.workplace)
     assert (row("IO")["SMALL"].summary.open_points, row("IO")["SMALL"].current) == (1, True)
 
 
 def test_the_desk_says_at_which_step_a_client_is_and_of_what_its_points_are(office):
-    bring_up_to_date(office.place)
-    (row,) = desk.desk(office.place, office["IO"]).rows
+    bring_up_to_date(office.workplace)
+    (row,) = desk.desk(office.workplace, office["IO"]).rows
     assert row.stage == "bank"
     assert sum(row.summary.families.values()) == row.summary.open_points == 3
     # What an earlier release kept, without that, is worked out anew.
     old = {k: v for k, v in asdict(row.summary).items() if k != "families"}
-    with office.place.database.writing() as connection:
+    with office.workplace.database.writing() as connection:
         connection.execute("UPDATE summaries SET content = ?", [json.dumps(old)])
-    assert desk.desk(office.place, office["IO"]).rows == (row,)
+    assert desk.desk(office.workplace, office["IO"]).rows == (row,)
 
 
 def test_the_checks_run_again_on_what_the_store_holds(office):
-    job = jobs.start_checks(office.place, office["IO"], ["SMALL"])
-    assert jobs.run_next(office.place)
-    found = jobs.job(office.place, office["IO"], job)
+    job = jobs.start_checks(office.workplace, office["IO"], ["SMALL"])
+    assert jobs.run_next(office.workplace)
+    found = jobs.job(office.workplace, office["IO"], job)
     (of_small,) = found.result["checks"]
     assert (of_small["client"], sum(of_small["open"].values())) == ("SMALL", 3)
     with pytest.raises(UnknownName):
-        jobs.start_checks(office.place, office["PH"], ["SMALL"])
+        jobs.start_checks(office.workplace, office["PH"], ["SMALL"])
     # A client that was taken away meanwhile stops no other.
-    gone, checked = desk.check_clients(office.place, office["IO"], ["GONE", "SMALL"], print)
+    gone, checked = desk.check_clients(office.workplace, office["IO"], ["GONE", "SMALL"], print)
     assert ("GONE" in (gone.problem or ""), checked.problem) == (True, None)
 
 
 def test_where_one_left_is_kept_for_each_person(office):
-    desk.remember_place(office.place, office["IO"], "SMALL", "/clients/SMALL/entries/new")
-    desk.remember_place(office.place, office["IO"], "SMALL", "/clients/SMALL/worksheet")
-    assert desk.desk(office.place, office["IO"]).rows[0].carry_on == "/clients/SMALL/worksheet"
-    assert desk.desk(office.place, office["TV"]).rows[0].carry_on is None
+    desk.remember_place(office.workplace, office["IO"], "SMALL", "/clients/SMALL/entries/new")
+    desk.remember_place(office.workplace, office["IO"], "SMALL", "/clients/SMALL/worksheet")
+    assert desk.desk(office.workplace, office["IO"]).rows[0].carry_on == "/clients/SMALL/worksheet"
+    assert desk.desk(office.workplace, office["TV"]).rows[0].carry_on is None
 
 
 def relinked(*rows):
@@ -276,12 +278,12 @@ def relinked(*rows):
 def test_allocations_that_newer_books_change_or_lack_no_longer_count(office, tmp_path):
     (first,) = small_books().tables.allocations
     smaller = first._replace(amount=10000)
-    take_in(office.place, office["IO"], relinked(smaller), tmp_path / "smaller")
-    books_now = overview.chart(office.place, office["IO"], "SMALL")
+    take_in(office.workplace, office["IO"], relinked(smaller), tmp_path / "smaller")
+    books_now = overview.chart(office.workplace, office["IO"], "SMALL")
     assert [row.amount for row in books_now.tables.allocations] == [10000]
-    take_in(office.place, office["IO"], relinked(), tmp_path / "none")
-    assert overview.chart(office.place, office["IO"], "SMALL").tables.allocations == ()
-    assert store.verify(office.place).broken == ()
+    take_in(office.workplace, office["IO"], relinked(), tmp_path / "none")
+    assert overview.chart(office.workplace, office["IO"], "SMALL").tables.allocations == ()
+    assert store.verify(office.workplace).broken == ()
 
 
 def test_an_allocation_that_newer_books_leave_too_large_does_not_stop_other_work(office, tmp_path):
@@ -292,9 +294,12 @@ def test_an_allocation_that_newer_books_leave_too_large_does_not_stop_other_work
     tables = replace(made.tables, transactions=tuple(rows), allocations=())
     client = replace(made.client, books_from=day("2026-05-01"))
     take_in(
-        office.place, office["IO"], replace(made, tables=tables, client=client), tmp_path / "newer"
+        office.workplace,
+        office["IO"],
+        replace(made, tables=tables, client=client),
+        tmp_path / "newer",
     )
-    assert store.verify(office.place).broken
+    assert store.verify(office.workplace).broken
     assert accrue(office).number == 3
 
 
@@ -304,21 +309,21 @@ def test_new_accounts_and_names_count_and_the_old_rows_stay(office, tmp_path):
         row._replace(name="diesel") if row.code == "5200" else row for row in made.tables.accounts
     )
     take_in(
-        office.place, office["IO"],
+        office.workplace, office["IO"],
         replace(made, tables=replace(made.tables, accounts=accounts)), tmp_path / "renamed",
     )  # fmt: skip
-    assert overview.chart(office.place, office["IO"], "SMALL").accounts["5200"].name == "diesel"
-    rows = office.place.database.reading.execute(
+    assert overview.chart(office.workplace, office["IO"], "SMALL").accounts["5200"].name == "diesel"
+    rows = office.workplace.database.reading.execute(
         "SELECT name FROM accounts WHERE code = '5200' ORDER BY change_number"
     ).fetchall()
     assert rows == [("fuel",), ("diesel",)]
 
 
-def bulk(place, client_code: str | None = None) -> list[int]:
+def bulk(workplace, client_code: str | None = None) -> list[int]:
     """How many rows of each bulky table there are of clients that are not whole; of a client, if named."""
     which = "NOT whole" if client_code is None else f"code = '{client_code}'"
     return [
-        place.database.reading.execute(
+        workplace.database.reading.execute(
             f"SELECT COUNT(*) FROM {table} JOIN clients ON clients.id = client_id WHERE {which}"
         ).fetchone()[0]
         for table in ("transactions", "lines", "allocations")
@@ -329,32 +334,34 @@ def test_large_books_of_a_new_client_are_written_in_parts_that_nobody_sees(
     office, tmp_path, monkeypatch
 ):
     """Between the parts others post; with the last of them all is there, as it was given."""
-    place, orla = office.place, office["OB"]
+    workplace, orla = office.workplace, office["OB"]
     monkeypatch.setattr(books, "LINES_AT_ONCE", 4)
     folder = write(small_books("LARGE"), tmp_path / "large")
     seen = []
 
     def between(progress: str) -> None:
         if progress.endswith("lines written"):
-            seen.append((progress, sum(bulk(place)) > 0, [c.code for c in all_clients(reading)]))
+            seen.append(
+                (progress, sum(bulk(workplace)) > 0, [c.code for c in all_clients(reading)])
+            )
             if len(seen) == 2:
                 accrue(office)
 
-    reading = place.database.reading
-    books.take_in(place, orla, folder, between)
+    reading = workplace.database.reading
+    books.take_in(workplace, orla, folder, between)
     assert len(seen) > 3
     assert all(hidden and codes == ["SMALL"] for _, hidden, codes in seen)
-    assert bulk(place) == [0, 0, 0]
+    assert bulk(workplace) == [0, 0, 0]
     made = small_books("LARGE").tables
-    assert place.ledger(orla, "LARGE").books.tables.transactions == made.transactions
-    assert place.ledger(orla, "LARGE").books.tables.allocations == made.allocations
-    assert store.verify(place).broken == ()
+    assert workplace.ledger(orla, "LARGE").books.tables.transactions == made.transactions
+    assert workplace.ledger(orla, "LARGE").books.tables.allocations == made.allocations
+    assert store.verify(workplace).broken == ()
     with pytest.raises(IntegrityError, match="never deleted"):
         reading.execute("DELETE FROM lines WHERE client_id = (SELECT MAX(id) FROM clients)")
 
 
 def test_books_that_break_off_between_the_parts_leave_nothing(office, tmp_path, monkeypatch):
-    place, orla = office.place, office["OB"]
+    workplace, orla = office.workplace, office["OB"]
     monkeypatch.setattr(books, "LINES_AT_ONCE", 4)
     folder = write(small_books("LARGE"), tmp_path / "large")
 
@@ -363,27 +370,27 @@ def test_books_that_break_off_between_the_parts_leave_nothing(office, tmp_path, 
             raise RuntimeError("the disk is full")
 
     with pytest.raises(RuntimeError):
-        books.take_in(place, orla, folder, break_off)
-    assert bulk(place) == [0, 0, 0]
+        books.take_in(workplace, orla, folder, break_off)
+    assert bulk(workplace) == [0, 0, 0]
     # Where the program itself was ended, what is left goes once nobody can be at it any more.
     content = Content()
     content.add_transactions(small_books("LARGE").tables.transactions, 1)
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         left = parts.begin(connection, now=int(time.time()))
         changes.write_bulk(connection, left, 1, content)
-    assert store.verify(place).broken == ()
-    books.take_in(place, orla, folder)
-    assert bulk(place)[0] == len(content.transactions)
-    with place.database.writing() as connection:
+    assert store.verify(workplace).broken == ()
+    books.take_in(workplace, orla, folder)
+    assert bulk(workplace)[0] == len(content.transactions)
+    with workplace.database.writing() as connection:
         parts.hold(connection, left, now=0)
-    books.clear_away(place)
-    assert bulk(place) == [0, 0, 0]
-    assert bulk(place, "LARGE")[0] == len(content.transactions)
-    assert store.verify(place).broken == ()
+    books.clear_away(workplace)
+    assert bulk(workplace) == [0, 0, 0]
+    assert bulk(workplace, "LARGE")[0] == len(content.transactions)
+    assert store.verify(workplace).broken == ()
 
 
 def test_two_who_take_in_the_same_new_client_at_once_make_one(office, tmp_path, monkeypatch):
-    place, orla = office.place, office["OB"]
+    workplace, orla = office.workplace, office["OB"]
     monkeypatch.setattr(books, "LINES_AT_ONCE", 4)
     folder = write(small_books("LARGE"), tmp_path / "large")
     once: list[str] = []
@@ -391,9 +398,9 @@ def test_two_who_take_in_the_same_new_client_at_once_make_one(office, tmp_path, 
     def meanwhile(progress: str) -> None:
         if progress.endswith("lines written") and not once:
             once.append(progress)
-            books.take_in(place, orla, folder)
+            books.take_in(workplace, orla, folder)
 
     with pytest.raises(ChangedMeanwhile):
-        books.take_in(place, orla, folder, meanwhile)
-    assert bulk(place) == [0, 0, 0]
-    assert bulk(place, "LARGE")[0] == len(small_books("LARGE").tables.transactions)
+        books.take_in(workplace, orla, folder, meanwhile)
+    assert bulk(workplace) == [0, 0, 0]
+    assert bulk(workplace, "LARGE")[0] == len(small_books("LARGE").tables.transactions)

@@ -29,13 +29,13 @@ KEY = "k" * 16
 
 def put(office, who="TV", key=None, reason="as it is used", **fields):
     act = PutChartRight((AccountWanted(FUEL, **fields),))
-    return acts.post(office.place, office[who], "SMALL", act, PostRequest(reason, key=key))
+    return acts.post(office.workplace, office[who], "SMALL", act, PostRequest(reason, key=key))
 
 
 def kept(office):
     """The books as they are kept in mind, which a store that is read anew must agree to."""
-    mind = office.place.ledger(office["IO"], "SMALL").books
-    other = Workplace(office.place.database.folder, TODAY)
+    mind = office.workplace.ledger(office["IO"], "SMALL").books
+    other = Workplace(office.workplace.database.folder, TODAY)
     read = other.ledger(office["IO"], "SMALL").books
     other.close()
     assert mind == read
@@ -51,18 +51,22 @@ def test_what_is_put_right_is_kept_proved_undone_and_given_out(office, tmp_path)
     with pytest.raises(KeyUsed):
         put(office, key=KEY, tax_code="")
     put(office, tax_code="")
-    assert store.verify(office.place).broken == ()
+    assert store.verify(office.workplace).broken == ()
     given = {}
     for name, as_received in (("mine", False), ("theirs", True)):
         books.give_out(
-            office.place, office["IO"], "SMALL", tmp_path / name, as_received=as_received
+            office.workplace, office["IO"], "SMALL", tmp_path / name, as_received=as_received
         )
         folder = read_books(tmp_path / name, tmp_path / "files")
         given[name] = next(a for a in folder.tables.accounts if a.code == FUEL)
     assert given["mine"].name == "Fuel and oil"
     assert given["theirs"] == Account(FUEL, "fuel", AccountType.EXPENSE)
     acts.post(
-        office.place, office["TV"], "SMALL", TakeBack(posted.number), PostRequest("it was right")
+        office.workplace,
+        office["TV"],
+        "SMALL",
+        TakeBack(posted.number),
+        PostRequest("it was right"),
     )
     assert kept(office).accounts[FUEL].name == "fuel"
 
@@ -70,20 +74,22 @@ def test_what_is_put_right_is_kept_proved_undone_and_given_out(office, tmp_path)
 def test_newer_books_leave_it_right_whether_they_know_of_it_or_not(office, tmp_path):
     put(office, role="cost-of-sales")
     ropes = AddAccount(Account("5210", "Ropes", AccountType.EXPENSE))
-    acts.post(office.place, office["TV"], "SMALL", ropes, PostRequest("", key=KEY))
-    mine = office.place.ledger(office["IO"], "SMALL").books
+    acts.post(office.workplace, office["TV"], "SMALL", ropes, PostRequest("", key=KEY))
+    mine = office.workplace.ledger(office["IO"], "SMALL").books
     for name, accounts in (("unaware", small_books().tables.accounts), ("aware", None)):
         made = small_books()
         tables = replace(made.tables, accounts=accounts or mine.tables.accounts)
-        taken = take_in(office.place, office["IO"], replace(made, tables=tables), tmp_path / name)
+        taken = take_in(
+            office.workplace, office["IO"], replace(made, tables=tables), tmp_path / name
+        )
         assert (taken.new, taken.changed) == (0, 0)
     late = bill("RW 9", on="2026-08-01", id="T9", fuel="9.00")
     made = small_books()
     tables = replace(made.tables, transactions=(*made.tables.transactions, late))
-    take_in(office.place, office["IO"], replace(made, tables=tables), tmp_path / "late")
+    take_in(office.workplace, office["IO"], replace(made, tables=tables), tmp_path / "late")
     now = kept(office)
     assert (now.accounts[FUEL].role, now.accounts["5210"].name) == ("cost-of-sales", "Ropes")
-    assert len(entries.change_log(office.place, office["IO"], "SMALL")) == 4
+    assert len(entries.change_log(office.workplace, office["IO"], "SMALL")) == 4
 
 
 def test_a_preparer_adds_a_party_and_leaves_the_chart_to_others(office):
@@ -91,12 +97,12 @@ def test_a_preparer_adds_a_party_and_leaves_the_chart_to_others(office):
         put(office, "IO", role="repairs")
     other = AddAccount(Account("1", "x", AccountType.ASSET))
     with pytest.raises(NotAllowed):
-        acts.post(office.place, office["IO"], "SMALL", other, PostRequest("", key=KEY))
+        acts.post(office.workplace, office["IO"], "SMALL", other, PostRequest("", key=KEY))
     party = AddParty("Gull Roofing", PartyKind.SUPPLIER)
-    args = (office.place, office["IO"], "SMALL", party, PostRequest("", key=KEY))
+    args = (office.workplace, office["IO"], "SMALL", party, PostRequest("", key=KEY))
     assert acts.post(*args).number == acts.post(*args).number
     assert kept(office).parties["GULLROOF"].name == "Gull Roofing"
-    assert store.verify(office.place).broken == ()
+    assert store.verify(office.workplace).broken == ()
 
 
 def test_a_reason_is_needed_to_put_the_chart_right(office):
@@ -109,13 +115,13 @@ def test_files_are_told_with_what_they_brought(office, tmp_path):
     made = small_books()
     rows = [dearer if t.id == "T3" else t for t in made.tables.transactions if t.id != "T6"]
     take_in(
-        office.place,
+        office.workplace,
         office["IO"],
         replace(made, tables=replace(made.tables, transactions=tuple(rows))),
         tmp_path / "newer",
     )
     take(office, as_camt053([statement(REEDWHARF, SCHOOL)]), name="half.xml")
-    found = chart.intake(office.place, office["IO"], "SMALL")
+    found = chart.intake(office.workplace, office["IO"], "SMALL")
     told = [
         (row.change.reason, *row.brought[:3], [one.lines for one in row.brought.statements])
         for row in found.files
@@ -128,14 +134,14 @@ def test_files_are_told_with_what_they_brought(office, tmp_path):
 
 
 def set_aside(office, change, reason="of another account"):
-    statements.set_aside(office.place, office["IO"], "SMALL", change, reason)
+    statements.set_aside(office.workplace, office["IO"], "SMALL", change, reason)
 
 
 def test_a_statement_set_aside_counts_no_more_and_can_be_taken_in_again(office, tmp_path):
     content = as_camt053([statement(REEDWHARF, SCHOOL)])
     take(office, content)
     acts.post(
-        office.place,
+        office.workplace,
         office["IO"],
         "SMALL",
         AgreeSure(BANK, 1, Level.SURE),
@@ -143,7 +149,7 @@ def test_a_statement_set_aside_counts_no_more_and_can_be_taken_in_again(office, 
     )
     with pytest.raises(InUse, match=r"agreed. Take that apart"):
         set_aside(office, 2)
-    acts.post(office.place, office["IO"], "SMALL", TakeBack(3), PostRequest("too soon"))
+    acts.post(office.workplace, office["IO"], "SMALL", TakeBack(3), PostRequest("too soon"))
     set_aside(office, 2)
     assert (kept(office).statements, kept(office).tables.statements) == ((), ())
     with pytest.raises(AlreadyTakenBack):
@@ -152,8 +158,8 @@ def test_a_statement_set_aside_counts_no_more_and_can_be_taken_in_again(office, 
     assert taken.new == 2
     (now,) = kept(office).statements
     assert (now.number, len(now.lines)) == (2, 2)
-    assert store.verify(office.place).broken == ()
-    books.give_out(office.place, office["IO"], "SMALL", tmp_path / "out")
+    assert store.verify(office.workplace).broken == ()
+    books.give_out(office.workplace, office["IO"], "SMALL", tmp_path / "out")
     folder = read_books(tmp_path / "out", tmp_path / "files")
     assert len(folder.tables.statements) == 1
 
@@ -177,5 +183,9 @@ def test_a_client_s_page_takes_in_that_client_s_books_alone(office, tmp_path):
     other = replace(made, client=replace(made.client, code="OTHER"))
     with pytest.raises(BooksOfAnother, match="books of OTHER, and you are in those of SMALL"):
         books.take_in(
-            office.place, office["OB"], write(other, tmp_path / "other"), only="SMALL", name="x.zip"
+            office.workplace,
+            office["OB"],
+            write(other, tmp_path / "other"),
+            only="SMALL",
+            name="x.zip",
         )

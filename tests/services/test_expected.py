@@ -19,10 +19,10 @@ PUT_RIGHT = BankLine(date(2026, 7, 2), 1800, "ADJUSTMENT", bank_id="B9")
 def book_the_error(office):
     """The bank paid 264.00 for 246.00."""
     take(office, as_camt053([statement(WRONG, SCHOOL, CARD)]))
-    found = review.points(office.place, office["IO"], "SMALL")
+    found = review.points(office.workplace, office["IO"], "SMALL")
     point = next(one.point for one in found if one.point.check == "bank-amount-differs")
     acts.post(
-        office.place,
+        office.workplace,
         office["IO"],
         "SMALL",
         by_route(point.id, "bank-error", {}),
@@ -45,12 +45,16 @@ def test_it_is_recorded_and_agreed_as_it_comes_and_can_be_taken_back(office):
     (words,) = taken.settled
     assert "expected since 21 April 2026" in words
     assert "Agreed with C-2026-2" in words
-    state = bank.state(office.place, office["IO"], "SMALL", BANK, 2)
+    state = bank.state(office.workplace, office["IO"], "SMALL", BANK, 2)
     assert [group.by_program for group in state.look.state.groups] == [True]
-    assert store.verify(office.place).broken == ()
-    last = entries.change_log(office.place, office["IO"], "SMALL")[-1].number
+    assert store.verify(office.workplace).broken == ()
+    last = entries.change_log(office.workplace, office["IO"], "SMALL")[-1].number
     acts.post(
-        office.place, office["IO"], "SMALL", TakeBack(last), PostRequest("it was something else")
+        office.workplace,
+        office["IO"],
+        "SMALL",
+        TakeBack(last),
+        PostRequest("it was something else"),
     )
     (again,) = july(office)
     assert (again.already, again.settled) == (1, ())
@@ -59,9 +63,9 @@ def test_it_is_recorded_and_agreed_as_it_comes_and_can_be_taken_back(office):
 def test_where_it_may_not_be_posted_it_stays_a_point(office):
     book_the_error(office)
     periods.set_period(
-        office.place, office["TV"], "SMALL", day("2026-07-01"), PeriodState.HELD, "under review"
+        office.workplace, office["TV"], "SMALL", day("2026-07-01"), PeriodState.HELD, "under review"
     )
     (taken,) = july(office)
     assert taken.settled == ()
-    found = review.points(office.place, office["IO"], "SMALL")
+    found = review.points(office.workplace, office["IO"], "SMALL")
     assert "bank-missing" in {one.point.check for one in found}

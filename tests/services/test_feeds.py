@@ -37,14 +37,14 @@ def bank(office):
     """A bank with the account of SMALL, whose card payment it knows a month late."""
     server = BankServer(Bank(lambda: (issued(late=date(2026, 7, 1)),), closed=frozenset({"SHUT"})))
     server.start()
-    office.place.bank_address = server.address
+    office.workplace.bank_address = server.address
     yield server
     server.stop()
 
 
 def ask(office, *clients, on, who="OB"):
-    office.place._today = on
-    return feeds.take_in_from_bank(office.place, office[who], clients)
+    office.workplace._today = on
+    return feeds.take_in_from_bank(office.workplace, office[who], clients)
 
 
 def test_what_the_bank_knows_comes_and_what_it_knew_later_comes_later(office, bank):
@@ -55,7 +55,9 @@ def test_what_the_bank_knows_comes_and_what_it_knew_later_comes_later(office, ba
     (corrected,) = ask(office, "SMALL", on=date(2026, 6, 21))
     assert [t.new for t in corrected.taken] == [1]
     lines = [
-        x for one in office.place.ledger(office["OB"], "SMALL").books.statements for x in one.lines
+        x
+        for one in office.workplace.ledger(office["OB"], "SMALL").books.statements
+        for x in one.lines
     ]
     assert [(x.amount, x.text) for x in lines[-2:]] == [
         (eur("10.00"), "HARBOUR SCHOOL"),
@@ -72,7 +74,7 @@ def test_a_client_that_fails_is_told_and_the_others_go_on(office, bank, tmp_path
     shut = tuple(row._replace(identifier="SHUT") for row in other.tables.bank_accounts)
     tables = type(other.tables)(**{**vars(other.tables), "bank_accounts": shut})
     take_in(
-        office.place,
+        office.workplace,
         office["OB"],
         type(other)(other.client, tables, other.calendar),
         tmp_path / "o",
@@ -81,7 +83,7 @@ def test_a_client_that_fails_is_told_and_the_others_go_on(office, bank, tmp_path
     third = small_books("THIRD")
     tables = type(third.tables)(**{**vars(third.tables), "bank_accounts": strange})
     take_in(
-        office.place,
+        office.workplace,
         office["OB"],
         type(third)(third.client, tables, third.calendar),
         tmp_path / "t",
@@ -101,19 +103,19 @@ def test_a_client_that_fails_is_told_and_the_others_go_on(office, bank, tmp_path
 
 
 def test_the_job_tells_a_report_per_client_and_refuses_what_is_not_one_s_own(office, bank):
-    office.place._today = JUNE
-    job = jobs.start_statements(office.place, office["IO"], ["SMALL"])
-    assert jobs.run_next(office.place)
-    (report,) = jobs.job(office.place, office["IO"], job).result["statements"]
+    office.workplace._today = JUNE
+    job = jobs.start_statements(office.workplace, office["IO"], ["SMALL"])
+    assert jobs.run_next(office.workplace)
+    (report,) = jobs.job(office.workplace, office["IO"], job).result["statements"]
     assert (report["client"], report["new"], report["problem"]) == ("SMALL", 2, None)
     with pytest.raises(UnknownName):
-        jobs.start_statements(office.place, office["PH"], ["SMALL"])
+        jobs.start_statements(office.workplace, office["PH"], ["SMALL"])
     with pytest.raises(UnknownName):
-        jobs.job(office.place, office["OB"], job)
+        jobs.job(office.workplace, office["OB"], job)
 
 
 def test_without_a_bank_nothing_is_asked(office):
     with pytest.raises(NoBank):
-        jobs.start_statements(office.place, office["OB"], ["SMALL"])
+        jobs.start_statements(office.workplace, office["OB"], ["SMALL"])
     with pytest.raises(NoBank):
-        feeds.take_in_from_bank(office.place, office["OB"], ["SMALL"])
+        feeds.take_in_from_bank(office.workplace, office["OB"], ["SMALL"])

@@ -17,7 +17,7 @@ from tests.practice import accrue, take_in, void_twin
 
 
 def found(office, text, client="SMALL", who="IO"):
-    hits = find.find(office.place, office[who], text, client)
+    hits = find.find(office.workplace, office[who], text, client)
     return (
         [one.code for one in hits.accounts],
         [one.code for one in hits.parties],
@@ -56,17 +56,17 @@ def test_what_is_posted_or_amended_is_found_at_once_and_what_is_gone_no_more(off
     assert found(office, "electricity billed")[2] == ["R-2026-1", "A-2026-1"]
     assert found(office, "410") == ([], [], ["R-2026-1", "A-2026-1"])
     words = Picked("amend-reference", "T6", (), {"memo": "kettle"})
-    acts.post(office.place, office["IO"], "SMALL", words, PostRequest("as it says"))
+    acts.post(office.workplace, office["IO"], "SMALL", words, PostRequest("as it says"))
     assert found(office, "kettle")[2] == ["T6"]
     newer = small_books()
     rows = tuple(row for row in newer.tables.transactions if row.id != "T8")
     without = replace(newer, tables=replace(newer.tables, transactions=rows))
-    take_in(office.place, office["OB"], without, tmp_path / "newer")
+    take_in(office.workplace, office["OB"], without, tmp_path / "newer")
     assert found(office, "30.00") == ([], [], [])
 
 
 def test_a_party_is_found_by_either_name_once_two_are_one(office):
-    acts.post(office.place, office["IO"], "SMALL", Merge("S2", "S1"), PostRequest("one firm"))
+    acts.post(office.workplace, office["IO"], "SMALL", Merge("S2", "S1"), PostRequest("one firm"))
     assert found(office, "reedw")[1] == ["S1"]
 
 
@@ -75,35 +75,37 @@ def test_lines_of_a_statement_are_found_by_text_and_sum(office):
         "XX00", EUR, day("2026-06-01"), day("2026-06-30"), 0,
         (BankLine(day("2026-06-02"), -1230, "KINGFISHER CAFE", bank_id="K1"),),
     )  # fmt: skip
-    statements.take_in(office.place, office["IO"], "SMALL", "june.ofx", as_ofx([june]), "1200")
-    hits = find.find(office.place, office["IO"], "kingf", "SMALL")
+    statements.take_in(office.workplace, office["IO"], "SMALL", "june.ofx", as_ofx([june]), "1200")
+    hits = find.find(office.workplace, office["IO"], "kingf", "SMALL")
     assert [(one.account, one.amount) for one in hits.statement_lines] == [("1200", -1230)]
 
 
 def test_over_all_clients_one_finds_one_s_own_and_nobody_else_s(office, tmp_path):
-    take_in(office.place, office["OB"], small_books("OTHER"), tmp_path / "other")
-    everywhere = find.find(office.place, office["OB"], "12.30")
+    take_in(office.workplace, office["OB"], small_books("OTHER"), tmp_path / "other")
+    everywhere = find.find(office.workplace, office["OB"], "12.30")
     assert {(one.client, one.id) for one in everywhere.postings} == {
         ("OTHER", "T6"), ("SMALL", "T6"),
     }  # fmt: skip
-    assert [one.client for one in find.find(office.place, office["IO"], "12.30").postings] == [
+    assert [one.client for one in find.find(office.workplace, office["IO"], "12.30").postings] == [
         "SMALL"
     ]
     for text in ("12.30", "card", "SMALL", "c1", "fuel", "reedw"):
-        hits = find.find(office.place, office["PH"], text)
+        hits = find.find(office.workplace, office["PH"], text)
         assert hits == (*[()] * 5, False)
-    assert [one.code for one in find.find(office.place, office["OB"], "other").clients] == ["OTHER"]
+    assert [one.code for one in find.find(office.workplace, office["OB"], "other").clients] == [
+        "OTHER"
+    ]
     with pytest.raises(UnknownName):
-        find.find(office.place, office["PH"], "card", "SMALL")
+        find.find(office.workplace, office["PH"], "card", "SMALL")
 
 
 def test_a_large_backlog_is_told_and_taken_in_a_little_at_a_time(office, monkeypatch):
     monkeypatch.setattr(find, "SOME", 3)
     monkeypatch.setattr(find, "PATIENCE", 0)
-    first = find.find(office.place, office["IO"], "card", "SMALL")
+    first = find.find(office.workplace, office["IO"], "card", "SMALL")
     assert (first.postings, first.building) == ((), True)
     for _ in range(4):
-        last = find.find(office.place, office["IO"], "card", "SMALL")
+        last = find.find(office.workplace, office["IO"], "card", "SMALL")
     assert ([one.id for one in last.postings], last.building) == (["T6"], False)
     void_twin(office)
-    assert find.catch_up(office.place)
+    assert find.catch_up(office.workplace)

@@ -15,7 +15,7 @@ PAID = "T5"
 
 
 def issue(office, **said):
-    return receipts.issue(office.place, office["IO"], "SMALL", PAID, **said)
+    return receipts.issue(office.workplace, office["IO"], "SMALL", PAID, **said)
 
 
 def text_of(content):
@@ -41,19 +41,19 @@ def test_it_is_sent_with_a_number_and_reissued_as_a_copy_that_says_the_same(offi
 
 def test_what_was_issued_stays_though_what_it_settles_moves(office):
     issued = issue(office)
-    name, content = receipts.paper(office.place, office["TV"], "SMALL", 1, 1)
+    name, content = receipts.paper(office.workplace, office["TV"], "SMALL", 1, 1)
     assert (name, "Receipt 1" in text_of(content)) == ("receipt-1.pdf", True)
-    _, found = receipts.standing(office.place, office["IO"], "SMALL", PAID)
+    _, found = receipts.standing(office.workplace, office["IO"], "SMALL", PAID)
     assert (found.now, found.receipt) == (None, issued.receipt)
-    _, card = receipts.standing(office.place, office["IO"], "SMALL", PAID, "card")
+    _, card = receipts.standing(office.workplace, office["IO"], "SMALL", PAID, "card")
     assert (card.receipt.method, card.now.method) == (issued.receipt.method, "card")
     settle = Picked("allocate", PAID, ("T4",), {})
-    acts.post(office.place, office["IO"], "SMALL", settle, PostRequest("it pays SK-1"))
-    _, moved = receipts.standing(office.place, office["IO"], "SMALL", PAID)
+    acts.post(office.workplace, office["IO"], "SMALL", settle, PostRequest("it pays SK-1"))
+    _, moved = receipts.standing(office.workplace, office["IO"], "SMALL", PAID)
     assert [part.reference for part in moved.now.settles] == ["SK-1"]
     assert moved.receipt == issued.receipt
     with pytest.raises(UnknownName):
-        receipts.paper(office.place, office["IO"], "SMALL", 1, 2)
+        receipts.paper(office.workplace, office["IO"], "SMALL", 1, 2)
 
 
 def test_without_mail_or_address_nothing_goes_out_and_the_number_waits_for_the_first_that_does(
@@ -63,5 +63,5 @@ def test_without_mail_or_address_nothing_goes_out_and_the_number_waits_for_the_f
         issue(office, to="school@harbour.example")
     with pytest.raises(Malformed):
         issue(office, to="school at harbour")
-    assert receipts.standing(office.place, office["IO"], "SMALL", PAID)[1].issued is None
+    assert receipts.standing(office.workplace, office["IO"], "SMALL", PAID)[1].issued is None
     assert issue(office).number == 1

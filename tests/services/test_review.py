@@ -17,7 +17,7 @@ from tests.practice import only_point, take_in, void_twin
 
 def decide(office, route="leave", reason="two deliveries on two days"):
     point = only_point(office).point.id
-    review.decide(office.place, office["IO"], "SMALL", point, route, reason)
+    review.decide(office.workplace, office["IO"], "SMALL", point, route, reason)
     return point
 
 
@@ -26,7 +26,7 @@ def refreshed(office, tmp_path, change):
     books = small_books()
     rows = tuple(change(row) if row.id == "T3" else row for row in books.tables.transactions)
     made = replace(books, tables=replace(books.tables, transactions=rows))
-    take_in(office.place, office["OB"], made, tmp_path / "newer")
+    take_in(office.workplace, office["OB"], made, tmp_path / "newer")
 
 
 def test_a_point_that_was_left_stays_left_over_a_new_run_and_newer_books(office, tmp_path):
@@ -41,17 +41,17 @@ def test_it_is_open_again_when_its_facts_changed(office, tmp_path):
     refreshed(office, tmp_path, lambda row: row._replace(posting_date=day("2026-04-06")))
     stated = only_point(office)
     assert (stated.state, stated.changed) == (PointState.OPEN, True)
-    found = review.case(office.place, office["IO"], "SMALL", stated.point.id)
+    found = review.case(office.workplace, office["IO"], "SMALL", stated.point.id)
     assert len(found.changes) == 1
 
 
 def test_asking_waits_and_can_be_opened_again_with_a_reason(office):
     point = decide(office, "ask", "Were there two deliveries?")
     assert only_point(office).state is PointState.ASKED
-    review.reopen_point(office.place, office["TV"], "SMALL", point, "they answered")
+    review.reopen_point(office.workplace, office["TV"], "SMALL", point, "they answered")
     assert only_point(office).state is PointState.OPEN
     with pytest.raises(Refusal, match="left, asked or waived"):
-        review.reopen_point(office.place, office["TV"], "SMALL", point, "again")
+        review.reopen_point(office.workplace, office["TV"], "SMALL", point, "again")
 
 
 def test_a_corrected_point_is_kept_as_it_was_seen_and_not_decided_otherwise(office):
@@ -59,14 +59,14 @@ def test_a_corrected_point_is_kept_as_it_was_seen_and_not_decided_otherwise(offi
     void_twin(office)
     stated = next(
         one
-        for one in review.points(office.place, office["IO"], "SMALL")
+        for one in review.points(office.workplace, office["IO"], "SMALL")
         if one.point.id == before.id
     )
     assert (stated.state, stated.point) == (PointState.CORRECTED, before)
     assert stated.decision.change == 2
     with pytest.raises(Refusal, match="Take the change back first"):
-        review.decide(office.place, office["IO"], "SMALL", before.id, "leave", "no")
-    assert review.case(office.place, office["IO"], "SMALL", before.id).prepared == ()
+        review.decide(office.workplace, office["IO"], "SMALL", before.id, "leave", "no")
+    assert review.case(office.workplace, office["IO"], "SMALL", before.id).prepared == ()
 
 
 @pytest.mark.parametrize("route", ["void", "settle", "nonsense"])
@@ -76,7 +76,7 @@ def test_only_routes_that_post_nothing_decide(office, route):
 
 
 def test_a_case_has_its_evidence_with_what_is_allocated_to_it_and_every_route(office):
-    found = review.case(office.place, office["IO"], "SMALL", only_point(office).point.id)
+    found = review.case(office.workplace, office["IO"], "SMALL", only_point(office).point.id)
     assert [posted.id for posted in found.evidence] == ["T1", "T3", "T2"]
     assert [one.option.route for one in found.prepared] == ["void", "void", "ask", "leave"]
     assert found.prepared[0].preview.plan.entries
@@ -86,7 +86,9 @@ def test_a_case_has_its_evidence_with_what_is_allocated_to_it_and_every_route(of
 
 def test_a_route_that_can_t_be_taken_says_why(office):
     point = only_point(office).point.id
-    case = review.case(office.place, office["IO"], "SMALL", point, settings={"profit": "somewhere"})
+    case = review.case(
+        office.workplace, office["IO"], "SMALL", point, settings={"profit": "somewhere"}
+    )
     assert case.prepared[0].preview is None
     assert "somewhere" in case.prepared[0].refused
 
@@ -96,10 +98,10 @@ def test_in_a_held_period_a_preparer_sees_what_a_correction_would_do_and_why_it_
     from corkpost.services import periods
 
     at = day("2026-04-05")
-    periods.set_period(office.place, office["TV"], "SMALL", at, PeriodState.HELD, "review")
+    periods.set_period(office.workplace, office["TV"], "SMALL", at, PeriodState.HELD, "review")
     point = only_point(office).point.id
     found = [
-        review.case(office.place, office[who], "SMALL", point).prepared[0].preview
+        review.case(office.workplace, office[who], "SMALL", point).prepared[0].preview
         for who in ("IO", "TV")
     ]
     assert found[0].plan == found[1].plan
@@ -107,7 +109,7 @@ def test_in_a_held_period_a_preparer_sees_what_a_correction_would_do_and_why_it_
 
 
 def test_points_are_counted_in_the_period_where_their_latest_lies(office):
-    ledger = office.place.ledger(office["IO"], "SMALL")
+    ledger = office.workplace.ledger(office["IO"], "SMALL")
     counts = review.open_by_period(ledger.books, review.stated_points(ledger))
     assert counts == {day("2026-04-01"): 1, day("2026-05-01"): 1}
 
@@ -115,7 +117,7 @@ def test_points_are_counted_in_the_period_where_their_latest_lies(office):
 def test_points_taken_together_are_one_change_each_decided_with_its_own_reason(office):
     """Corrected by one change, and open again once that is taken back."""
     point = only_point(office).point
-    at = (office.place, office["IO"], "SMALL")
+    at = (office.workplace, office["IO"], "SMALL")
     act = TogetherAct(act="together", points=[point.id])
     (taken,) = review.together_of(*at, [point.id])
     post_request = PostRequest("seen together", acts.preview(*at, act).plan.digest)
@@ -125,5 +127,5 @@ def test_points_taken_together_are_one_change_each_decided_with_its_own_reason(o
     assert stated.decision.reason == taken.reason
     with pytest.raises(ChangedMeanwhile):
         acts.post(*at, act, post_request)
-    acts.post(office.place, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("no"))
+    acts.post(office.workplace, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("no"))
     assert only_point(office).state is PointState.OPEN

@@ -24,7 +24,7 @@ AT = day("2026-10-31")
 
 
 def sign(office, who="TV", at=AT, password=PASSWORD, **more):
-    return sign_off.sign_off(office.place, office[who], "SMALL", at, password, **more)
+    return sign_off.sign_off(office.workplace, office[who], "SMALL", at, password, **more)
 
 
 def test_a_reviewer_who_posted_nothing_signs_and_seals(office):
@@ -32,7 +32,7 @@ def test_a_reviewer_who_posted_nothing_signs_and_seals(office):
     decide_the_rest(office)
     seal = sign(office)
     assert (seal.signed_by, seal.prepared_by, seal.as_at) == ("TV", "IO", AT)
-    calendar = overview.chart(office.place, office["IO"], "SMALL").calendar
+    calendar = overview.chart(office.workplace, office["IO"], "SMALL").calendar
     assert calendar.state_on(AT) is PeriodState.BARRED
     assert calendar.first_open_day(day("2026-04-05")) == day("2026-11-01")
 
@@ -45,13 +45,13 @@ def test_what_would_change_what_is_sealed_is_refused(office):
         accrue(office, on="2026-10-31")
     # The void may be taken back, on the first day that the seal leaves open.
     undone = acts.post(
-        office.place, office["IO"], "SMALL", TakeBack(2), PostRequest("it was right")
+        office.workplace, office["IO"], "SMALL", TakeBack(2), PostRequest("it was right")
     )
     assert {str(entry.posting_date) for entry in undone.entries} == {"2026-11-01"}
     with pytest.raises(BarredDate, match="reopen"):
-        periods.set_period(office.place, office["OB"], "SMALL", AT, PeriodState.OPEN, "x")
+        periods.set_period(office.workplace, office["OB"], "SMALL", AT, PeriodState.OPEN, "x")
     assert accrue(office, on="2026-11-30", reverse_on=None).number == 4
-    state = sign_off.seal_states(office.place.ledger(office["IO"], "SMALL"))[0]
+    state = sign_off.seal_states(office.workplace.ledger(office["IO"], "SMALL"))[0]
     assert not state.broken
 
 
@@ -69,7 +69,7 @@ def test_what_would_change_what_is_sealed_is_refused(office):
 def test_who_may_not_or_what_is_not_ready_is_refused_in_words(office, who, more, refusal, words):
     with pytest.raises(refusal, match=words):
         sign(office, who, **more)
-    assert office.place.ledger(office["IO"], "SMALL").seals == ()
+    assert office.workplace.ledger(office["IO"], "SMALL").seals == ()
 
 
 def test_a_partner_may_sign_over_what_is_missing_with_a_reason_that_prints(office):
@@ -79,12 +79,12 @@ def test_a_partner_may_sign_over_what_is_missing_with_a_reason_that_prints(offic
 def test_who_posted_in_it_may_not_sign_unless_a_practice_of_one_allows_it(office):
     void_twin(office, who="TV")
     decide_the_rest(office)
-    found = sign_off.readiness(office.place, office["TV"], "SMALL", AT)
+    found = sign_off.readiness(office.workplace, office["TV"], "SMALL", AT)
     assert found.ready
     assert "You posted change 2" in found.may_not
     with pytest.raises(NotAllowed, match="somebody else"):
         sign(office)
-    staff.set_second_person(office.place, office["OB"], False)
+    staff.set_second_person(office.workplace, office["OB"], False)
     assert not sign(office).second_person
 
 
@@ -106,8 +106,8 @@ def changed_underneath(office, tmp_path, **words):
             row = row._replace(**words) if words else row._replace(lines=lines)
         rows.append(row)
     made = replace(books, tables=replace(books.tables, transactions=tuple(rows)))
-    take_in(office.place, office["OB"], made, tmp_path / "newer")
-    return sign_off.seal_states(office.place.ledger(office["OB"], "SMALL"))[0]
+    take_in(office.workplace, office["OB"], made, tmp_path / "newer")
+    return sign_off.seal_states(office.workplace.ledger(office["OB"], "SMALL"))[0]
 
 
 def test_the_seal_shows_as_broken_with_what_moved_when_the_books_change_underneath(
@@ -131,22 +131,24 @@ def test_only_a_partner_reopens_and_it_is_on_the_record(office):
     decide_the_rest(office)
     sign(office)
     with pytest.raises(NotAllowed, match="Ask a partner"):
-        sign_off.reopen(office.place, office["TV"], "SMALL", AT, "late bill")
+        sign_off.reopen(office.workplace, office["TV"], "SMALL", AT, "late bill")
     with pytest.raises(NoReason):
-        sign_off.reopen(office.place, office["OB"], "SMALL", AT, " ")
-    (seal,) = sign_off.reopen(office.place, office["OB"], "SMALL", day("2026-10-01"), "late bill")
-    state = sign_off.seal_states(office.place.ledger(office["IO"], "SMALL"))[0]
+        sign_off.reopen(office.workplace, office["OB"], "SMALL", AT, " ")
+    (seal,) = sign_off.reopen(
+        office.workplace, office["OB"], "SMALL", day("2026-10-01"), "late bill"
+    )
+    state = sign_off.seal_states(office.workplace.ledger(office["IO"], "SMALL"))[0]
     assert (state.seal.number, state.seal.reopening.reason) == (seal.number, "late bill")
     assert accrue(office).number == 2
     with pytest.raises(UnknownName):
-        sign_off.reopen(office.place, office["OB"], "SMALL", AT, "again")
+        sign_off.reopen(office.workplace, office["OB"], "SMALL", AT, "again")
 
 
 def test_what_went_to_the_authorities_stays_as_it_is(office):
     decide_the_rest(office)
     sign(office)
     with pytest.raises(NotAllowed, match="filed through 31 December 2025"):
-        sign_off.reopen(office.place, office["OB"], "SMALL", day("2025-06-01"), "x")
+        sign_off.reopen(office.workplace, office["OB"], "SMALL", day("2025-06-01"), "x")
 
 
 @pytest.mark.parametrize(
@@ -156,7 +158,7 @@ def test_what_went_to_the_authorities_stays_as_it_is(office):
 def test_who_sets_a_posting_state(office, who, state, refusal):
     def post_request():
         return periods.set_period(
-            office.place, office[who], "SMALL", day("2026-07-09"), state, "the return is filed"
+            office.workplace, office[who], "SMALL", day("2026-07-09"), state, "the return is filed"
         )
 
     if refusal:
@@ -168,28 +170,36 @@ def test_who_sets_a_posting_state(office, who, state, refusal):
 
 def test_what_was_barred_only_a_partner_opens_again(office):
     at = day("2026-07-09")
-    periods.set_period(office.place, office["TV"], "SMALL", at, PeriodState.BARRED, "done")
+    periods.set_period(office.workplace, office["TV"], "SMALL", at, PeriodState.BARRED, "done")
     with pytest.raises(NotAllowed, match="Only a partner"):
-        periods.set_period(office.place, office["TV"], "SMALL", at, PeriodState.OPEN, "not done")
-    assert periods.set_period(office.place, office["OB"], "SMALL", at, PeriodState.OPEN, "not done")
+        periods.set_period(
+            office.workplace, office["TV"], "SMALL", at, PeriodState.OPEN, "not done"
+        )
+    assert periods.set_period(
+        office.workplace, office["OB"], "SMALL", at, PeriodState.OPEN, "not done"
+    )
 
 
 def test_what_comes_after_it_by_itself_is_told(office):
     accrue(office)
-    about = sign_off.about(office.place, office["TV"], "SMALL", AT)
+    about = sign_off.about(office.workplace, office["TV"], "SMALL", AT)
     assert [entry.id for entry in about.coming] == ["R-2026-1"]
     assert (about.changes, about.preparer, about.sealed) == (1, "IO", False)
-    number = entries.change_log(office.place, office["IO"], "SMALL")[-1].number
+    number = entries.change_log(office.workplace, office["IO"], "SMALL")[-1].number
     acts.post(
-        office.place, office["IO"], "SMALL", TakeBack(number), PostRequest("it is billed after all")
+        office.workplace,
+        office["IO"],
+        "SMALL",
+        TakeBack(number),
+        PostRequest("it is billed after all"),
     )
-    assert sign_off.about(office.place, office["TV"], "SMALL", AT).coming == ()
+    assert sign_off.about(office.workplace, office["TV"], "SMALL", AT).coming == ()
 
 
 def test_what_is_waived_is_listed_with_what_correcting_it_would_have_moved(office):
     with_error = only_point(office, check="payroll-disagrees").point
-    review.decide(office.place, office["IO"], "SMALL", with_error.id, "waive", "small")
-    found = sign_off.waived(office.place, office["IO"], "SMALL", day("2026-10-31"))
+    review.decide(office.workplace, office["IO"], "SMALL", with_error.id, "waive", "small")
+    found = sign_off.waived(office.workplace, office["IO"], "SMALL", day("2026-10-31"))
     (row,) = found.schedule.rows
     # The whole payroll of a month is lacking: a cost of 8,400.00, all of it owed.
     assert (row.profit, row.net_assets) == (-840000, -840000)

@@ -14,7 +14,7 @@ from tests.practice import accrue, void_twin
 
 
 def listed(office, **wanted):
-    found = transactions.listed(office.place, office["IO"], "SMALL", Wanted(**wanted))
+    found = transactions.listed(office.workplace, office["IO"], "SMALL", Wanted(**wanted))
     return [posted.id for posted in found.transactions]
 
 
@@ -38,7 +38,7 @@ def test_the_list_is_narrowed_by_what_is_known(office, wanted, ids):
 
 
 def test_debits_of_a_list_are_what_its_transactions_debit(office):
-    found = transactions.listed(office.place, office["IO"], "SMALL", Wanted(party="S1"))
+    found = transactions.listed(office.workplace, office["IO"], "SMALL", Wanted(party="S1"))
     assert found.debits == 3 * 24600
 
 
@@ -50,7 +50,7 @@ def test_ours_and_received_are_told_apart(office):
 
 
 def detail(office, name):
-    return transactions.detail(office.place, office["IO"], "SMALL", name)[1]
+    return transactions.detail(office.workplace, office["IO"], "SMALL", name)[1]
 
 
 def test_a_payment_leads_to_the_bill_it_settled_and_back(office):
@@ -67,7 +67,7 @@ def test_a_correction_leads_to_what_it_corrects_and_back(office):
     assert (ours.posted.corrects, ours.change.number, [way.route for way in ours.by_hand]) == (
         "T3", 2, ["move-allocation", "amend-reference"],
     )  # fmt: skip
-    acts.post(office.place, office["IO"], "SMALL", TakeBack(2), PostRequest("no"))
+    acts.post(office.workplace, office["IO"], "SMALL", TakeBack(2), PostRequest("no"))
     assert detail(office, "C-2026-1").undone
     assert detail(office, "T3").corrected_by is None
 
@@ -86,9 +86,9 @@ def test_what_can_be_done_by_hand_follows_from_what_it_is(office, name, routes):
 
 def pick(office, route, name, *items, reason="by hand", shown=None):
     chosen = Picked(route, name, items, {})
-    plan = acts.preview(office.place, office["IO"], "SMALL", chosen).plan
+    plan = acts.preview(office.workplace, office["IO"], "SMALL", chosen).plan
     post_request = PostRequest(reason, shown=shown or plan.digest)
-    return acts.post(office.place, office["IO"], "SMALL", chosen, post_request)
+    return acts.post(office.workplace, office["IO"], "SMALL", chosen, post_request)
 
 
 def test_what_was_picked_is_posted_as_it_was_shown(office):
@@ -111,11 +111,11 @@ def test_more_than_is_open_is_not_allocated(office):
 
 
 def test_a_paper_is_kept_as_a_copy_and_comes_back_as_it_went(office):
-    entries.keep_paper(office.place, office["IO"], "SMALL", "T1", "../b:ill.pdf", b"%PDF")
-    (kept,) = office.place.ledger(office["IO"], "SMALL").books.tables.attachments
+    entries.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "../b:ill.pdf", b"%PDF")
+    (kept,) = office.workplace.ledger(office["IO"], "SMALL").books.tables.attachments
     assert kept.name == "..bill.pdf"
-    assert entries.paper(office.place, office["TV"], "SMALL", kept.digest).content == b"%PDF"
+    assert entries.paper(office.workplace, office["TV"], "SMALL", kept.digest).content == b"%PDF"
     with pytest.raises(Refusal, match="empty"):
-        entries.keep_paper(office.place, office["IO"], "SMALL", "T1", "x", b"")
+        entries.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "x", b"")
     with pytest.raises(Refusal):
-        entries.paper(office.place, office["IO"], "SMALL", "0" * 64)
+        entries.paper(office.workplace, office["IO"], "SMALL", "0" * 64)

@@ -15,8 +15,8 @@ AT = day("2026-10-31")
 @pytest.fixture
 def waiting(office):
     """An entry of Ines that waits, a draft that is whole, one that is not, one dated later."""
-    staff.set_approval(office.place, office["OB"], "IO", ApprovalRule(journals=True))
-    office.people["IO"] = staff.person_named(office.place, "IO")
+    staff.set_approval(office.workplace, office["OB"], "IO", ApprovalRule(journals=True))
+    office.people["IO"] = staff.person_named(office.workplace, "IO")
     hand_in(office, ENTRY)
     whole = ENTRY.entry.model_dump(mode="json")
     tax = [
@@ -29,12 +29,12 @@ def waiting(office):
         ("later", {**whole, "date": "30.11"}),
         ("odd", {"lines": "none"}),
     ):
-        entries.keep_draft(office.place, office["IO"], "SMALL", content, name)
+        entries.keep_draft(office.workplace, office["IO"], "SMALL", content, name)
     return office
 
 
 def test_each_says_what_it_would_add_by_the_day_and_what_is_not_whole_says_so(waiting):
-    _, found = unposted(waiting.place, waiting["TV"], "SMALL", AT)
+    _, found = unposted(waiting.workplace, waiting["TV"], "SMALL", AT)
     worth = {one.name: one.worth for one in found}
     assert worth.pop("proposal-1") == (-eur("410.00"), 0, -eur("410.00"))
     # The tax in it comes back: profit and net assets fall by the net, what is owed by the gross.

@@ -9,8 +9,8 @@ NOON = datetime(2026, 11, 16, 12, 0)
 
 
 def come(office, who, minutes):
-    office.place._clock = lambda: NOON + timedelta(minutes=minutes)
-    return visits.visit(office.place, office[who], "SMALL")
+    office.workplace._clock = lambda: NOON + timedelta(minutes=minutes)
+    return visits.visit(office.workplace, office[who], "SMALL")
 
 
 def test_on_the_first_visit_nothing_is_told_and_on_the_next_what_others_did(office):
@@ -28,9 +28,9 @@ def test_on_the_first_visit_nothing_is_told_and_on_the_next_what_others_did(offi
 
 def test_what_comes_back_is_told(office):
     twin = only_point(office).point.id
-    review.decide(office.place, office["IO"], "SMALL", twin, "leave", "two deliveries")
+    review.decide(office.workplace, office["IO"], "SMALL", twin, "leave", "two deliveries")
     come(office, "TV", 0)
-    review.reopen_point(office.place, office["IO"], "SMALL", twin, "one after all")
+    review.reopen_point(office.workplace, office["IO"], "SMALL", twin, "one after all")
     assert come(office, "TV", 60).changed == (twin,)
 
 

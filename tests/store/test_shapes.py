@@ -33,24 +33,24 @@ def first_release(tmp_path: Path) -> Path:
 
 
 def test_a_store_of_the_release_before_proves_and_goes_on(first_release):
-    place = Workplace(first_release, TODAY)
-    orla = staff.person_named(place, "OB")
-    assert store.verify(place).broken == ()
-    stated = review.points(place, orla, "SMALL")
+    workplace = Workplace(first_release, TODAY)
+    orla = staff.person_named(workplace, "OB")
+    assert store.verify(workplace).broken == ()
+    stated = review.points(workplace, orla, "SMALL")
     # Decided on the facts that the first release digested in its own way: they are the same facts.
     assert sorted(one.state for one in stated) == ["corrected", "left", "left"]
     assert not any(one.decision.facts.startswith(FACTS) for one in stated)
-    ledger = place.ledger(orla, "SMALL")
+    ledger = workplace.ledger(orla, "SMALL")
     assert ledger.broken_seals == frozenset()
     assert ledger.books.transaction("T4").reference == "SK-0001"
-    assert [draft.id for draft in entries.drafts(place, orla, "SMALL")] == ["half"]
-    sign_off.reopen(place, orla, "SMALL", date(2026, 9, 30), "a late bill")
-    acts.post(place, orla, "SMALL", TakeBack(4), PostRequest("the paper says otherwise"))
-    assert place.ledger(orla, "SMALL").books.transaction("T4").reference == "SK-1"
+    assert [draft.id for draft in entries.drafts(workplace, orla, "SMALL")] == ["half"]
+    sign_off.reopen(workplace, orla, "SMALL", date(2026, 9, 30), "a late bill")
+    acts.post(workplace, orla, "SMALL", TakeBack(4), PostRequest("the paper says otherwise"))
+    assert workplace.ledger(orla, "SMALL").books.transaction("T4").reference == "SK-1"
     (point,) = (one.point for one in stated if one.point.check == "unallocated")
-    review.reopen_point(place, orla, "SMALL", point.id, "looked at again")
-    assert store.verify(place).broken == ()
-    place.close()
+    review.reopen_point(workplace, orla, "SMALL", point.id, "looked at again")
+    assert store.verify(workplace).broken == ()
+    workplace.close()
 
 
 WIDENED = {

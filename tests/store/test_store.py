@@ -23,7 +23,7 @@ def raw(office: Office) -> sqlite3.Connection:
     """A connection beside the program's, after a correction and an entry."""
     void_twin(office)
     accrue(office)
-    return office.place.database.reading
+    return office.workplace.database.reading
 
 
 POSTED = ("transactions", "lines", "allocations", "changes", "client_facts", "accounts", "parties",
@@ -47,11 +47,16 @@ def test_decisions_seals_and_states_are_on_the_record_for_good(office, raw):
     from tests.practice import PASSWORD
 
     at = day("2026-10-31")
-    periods.set_period(office.place, office["OB"], "SMALL", at, PeriodState.HELD, "review")
+    periods.set_period(office.workplace, office["OB"], "SMALL", at, PeriodState.HELD, "review")
     sign_off.sign_off(
-        office.place, office["OB"], "SMALL", at, PASSWORD, override_reason="the rest is trifling"
+        office.workplace,
+        office["OB"],
+        "SMALL",
+        at,
+        PASSWORD,
+        override_reason="the rest is trifling",
     )
-    sign_off.reopen(office.place, office["OB"], "SMALL", at, "a bill came late")
+    sign_off.reopen(office.workplace, office["OB"], "SMALL", at, "a bill came late")
     for table in ("decisions", "period_states", "seals", "reopenings"):
         with pytest.raises(sqlite3.IntegrityError):
             raw.execute(
@@ -107,7 +112,7 @@ def test_a_posted_transaction_takes_no_more_lines(raw):
 def test_a_change_is_written_whole_or_not_at_all(office, monkeypatch):
     from corkpost.services import posting
 
-    before = dump(office.place.database.reading)
+    before = dump(office.workplace.database.reading)
 
     def fails(*_args, **_kwargs):
         raise RuntimeError("the machine went away")
@@ -115,7 +120,7 @@ def test_a_change_is_written_whole_or_not_at_all(office, monkeypatch):
     monkeypatch.setattr(posting, "record_decision", fails)
     with pytest.raises(RuntimeError):
         void_twin(office)
-    assert dump(office.place.database.reading) == before
+    assert dump(office.workplace.database.reading) == before
     monkeypatch.undo()
     assert void_twin(office).number == 2
 
@@ -176,7 +181,7 @@ def test_migrations_are_numbered_without_gaps():
 
 def altered(office, statement):
     """What somebody with the file and no scruples could do."""
-    connection = connect(office.place.database.path)
+    connection = connect(office.workplace.database.path)
     for (name,) in connection.execute(
         "SELECT name FROM sqlite_master WHERE type = 'trigger'"
     ).fetchall():
@@ -184,7 +189,7 @@ def altered(office, statement):
     connection.execute("PRAGMA foreign_keys = OFF")
     connection.execute(statement)
     connection.close()
-    return {broken.what for broken in store.verify(office.place).broken}
+    return {broken.what for broken in store.verify(office.workplace).broken}
 
 
 TAMPERED = [
@@ -204,42 +209,42 @@ TAMPERED = [
 
 @pytest.mark.parametrize(("statement", "shows"), TAMPERED)
 def test_verify_shows_what_was_altered(office, raw, statement, shows):
-    assert store.verify(office.place).broken == ()
+    assert store.verify(office.workplace).broken == ()
     found = altered(office, statement)
     assert any(shows in what for what in found), found
 
 
 def test_verify_counts_what_it_proved_and_tells_the_end_of_each_chain(office, raw):
-    found = store.verify(office.place)
+    found = store.verify(office.workplace)
     assert (found.clients, found.changes, found.transactions) == (1, 3, 11)
     assert set(found.heads) == {"SMALL"}
     accrue(office, amount="5.00")
-    assert store.verify(office.place).heads != found.heads
+    assert store.verify(office.workplace).heads != found.heads
 
 
 def test_a_kept_file_that_is_missing_or_altered_shows(office):
     from corkpost.services import entries
 
-    entries.keep_paper(office.place, office["IO"], "SMALL", "T1", "bill.pdf", b"a paper")
-    (kept,) = office.place.database.files.iterdir()
-    assert store.verify(office.place).broken == ()
+    entries.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "bill.pdf", b"a paper")
+    (kept,) = office.workplace.database.files.iterdir()
+    assert store.verify(office.workplace).broken == ()
     kept.write_bytes(b"another")
-    assert "was altered" in store.verify(office.place).broken[0].what
+    assert "was altered" in store.verify(office.workplace).broken[0].what
     kept.unlink()
-    assert "is missing" in store.verify(office.place).broken[0].what
+    assert "is missing" in store.verify(office.workplace).broken[0].what
 
 
 def test_a_copy_made_at_work_comes_back_whole(office, raw, tmp_path):
     from corkpost.services import entries
 
-    entries.keep_paper(office.place, office["IO"], "SMALL", "T1", "bill.pdf", b"a paper")
-    writer = connect(office.place.database.path)
+    entries.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "bill.pdf", b"a paper")
+    writer = connect(office.workplace.database.path)
     writer.execute("BEGIN IMMEDIATE")
     writer.execute("UPDATE clients SET revision = 999")
     # Somebody is writing: the copy neither waits for them nor takes half of it in.
-    store.backup(office.place, tmp_path / "copy.tar.gz")
+    store.backup(office.workplace, tmp_path / "copy.tar.gz")
     writer.close()
-    heads = store.verify(office.place).heads
+    heads = store.verify(office.workplace).heads
     store.restore(tmp_path / "copy.tar.gz", tmp_path / "back")
     back = workplace.Workplace(tmp_path / "back", TODAY)
     assert store.verify(back).heads == heads
@@ -252,11 +257,11 @@ def test_a_copy_made_at_work_comes_back_whole(office, raw, tmp_path):
 
 
 def test_no_copy_and_no_practice_is_ever_written_over(office, tmp_path):
-    store.backup(office.place, tmp_path / "copy.tar.gz")
+    store.backup(office.workplace, tmp_path / "copy.tar.gz")
     with pytest.raises(store.NoBackup, match="name a new file"):
-        store.backup(office.place, tmp_path / "copy.tar.gz")
+        store.backup(office.workplace, tmp_path / "copy.tar.gz")
     with pytest.raises(store.NoBackup, match="holds a practice already"):
-        store.restore(tmp_path / "copy.tar.gz", office.place.database.folder)
+        store.restore(tmp_path / "copy.tar.gz", office.workplace.database.folder)
     (tmp_path / "no.tar.gz").write_bytes(b"nothing")
     with pytest.raises(store.NoBackup, match="no copy that can be brought back"):
         store.restore(tmp_path / "no.tar.gz", tmp_path / "back")

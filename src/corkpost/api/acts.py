@@ -3,7 +3,7 @@
 from flask import Blueprint
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.formats.acts import AnyAct
@@ -55,8 +55,8 @@ def changed(ledger: ClientState, posted: Posted) -> tuple[ChangeAnswer, int]:
 @answers(PreviewAnswer, "acts")
 def preview(client: str, json: ActPreview) -> PreviewAnswer:
     """What the act would post and move."""
-    found = service.preview(place(), person(), client, json.act, json.at, opens=json.opens)
-    return preview_of(found, place().ledger(person(), client).books)
+    found = service.preview(workplace(), person(), client, json.act, json.at, opens=json.opens)
+    return preview_of(found, workplace().ledger(person(), client).books)
 
 
 @bp.post("/clients/<client>/acts")
@@ -65,7 +65,7 @@ def post(client: str, json: ActPost) -> tuple[ActAnswer, int]:
     """Post the act, or hand it in for another's approval."""
     if json.hands_in:
         number = approvals.hand_in(
-            place(),
+            workplace(),
             person(),
             client,
             json.act,
@@ -75,6 +75,6 @@ def post(client: str, json: ActPost) -> tuple[ActAnswer, int]:
         )
         return ActAnswer(handed_in=number), 201
     post_request = PostRequest(json.reason, json.shown, json.key, opens=json.opens)
-    posted = service.post(place(), person(), client, json.act, post_request, draft=json.draft)
-    answer, status = changed(place().ledger(person(), client), posted)
+    posted = service.post(workplace(), person(), client, json.act, post_request, draft=json.draft)
+    answer, status = changed(workplace().ledger(person(), client), posted)
     return ActAnswer(change=answer), status

@@ -69,22 +69,22 @@ COMPRESSED = [
 A_YEAR = 365 * 24 * 3600
 
 
-def create_app(place: Workplace) -> Flask:
+def create_app(workplace: Workplace) -> Flask:
     """The application for one practice."""
     app = Flask(__name__, static_folder=None)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    app.extensions["corkpost"] = place
+    app.extensions["corkpost"] = workplace
     app.config["COMPRESS_MIMETYPES"] = COMPRESSED
     app.config["COMPRESS_ALGORITHM"] = ["br", "gzip"]
     # The middle of the scale: the rest of it costs more time than it saves on the wire.
     app.config["COMPRESS_BR_LEVEL"] = 4
     Compress(app)
-    security.register(app, place.database.folder)
-    problems.register(app, place.database)
+    security.register(app, workplace.database.folder)
+    problems.register(app, workplace.database)
 
     @app.before_request
     def somebody_asks() -> None:
-        place.asked_at = time.monotonic()
+        workplace.asked_at = time.monotonic()
 
     for area in AREAS:
         app.register_blueprint(area.bp, url_prefix="/api")

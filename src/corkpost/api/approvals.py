@@ -4,7 +4,7 @@ from flask import Blueprint
 from pydantic import Field
 
 from corkpost.api.acts import changed
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, AsAt, Asked, Done, Nothing, answers
 from corkpost.api.views import PreviewAnswer, preview_of
 from corkpost.formats.acts import AnyAct, ByHandAct, EntryAct, PointAct, act_of
@@ -70,8 +70,8 @@ class RemarkBody(Asked):
 @answers(ProposalsAnswer, "approvals")
 def listed(client: str) -> ProposalsAnswer:
     """What waits for approval, and what came back to this person."""
-    found = service.listed(place(), person(), client)
-    ledger = place().ledger(person(), client)
+    found = service.listed(workplace(), person(), client)
+    ledger = workplace().ledger(person(), client)
     return ProposalsAnswer(
         proposals=[_row(one, ledger) for one in found],
         may_approve=person().may(May.APPROVE),
@@ -121,7 +121,7 @@ def _what(act: AnyAct, ledger: ClientState) -> str:
 @answers(ProposalAnswer, "approvals")
 def show(client: str, number: int, query: AsAt) -> ProposalAnswer:
     """One proposal as it would be posted now."""
-    return _answer(*service.handed(place(), person(), client, number, query.at))
+    return _answer(*service.handed(workplace(), person(), client, number, query.at))
 
 
 def _answer(ledger: ClientState, found: Handed) -> ProposalAnswer:
@@ -138,15 +138,15 @@ def _answer(ledger: ClientState, found: Handed) -> ProposalAnswer:
 @answers(ChangeAnswer, "approvals", status=201)
 def approve(client: str, number: int, json: ApproveBody) -> tuple[ChangeAnswer, int]:
     """Post it, in its maker's name."""
-    posted = service.approve(place(), person(), client, number, shown=json.shown, key=json.key)
-    return changed(place().ledger(person(), client), posted)
+    posted = service.approve(workplace(), person(), client, number, shown=json.shown, key=json.key)
+    return changed(workplace().ledger(person(), client), posted)
 
 
 @bp.post("/clients/<client>/proposals/<int:number>/return")
 @answers(Done, "approvals")
 def send_back(client: str, number: int, json: RemarkBody) -> Done:
     """Send it back to its maker with a remark."""
-    service.send_back(place(), person(), client, number, json.remark)
+    service.send_back(workplace(), person(), client, number, json.remark)
     return DONE
 
 
@@ -154,5 +154,5 @@ def send_back(client: str, number: int, json: RemarkBody) -> Done:
 @answers(Done, "approvals")
 def withdraw(client: str, number: int, json: Nothing) -> Done:
     """Take back what one handed in oneself."""
-    service.withdraw(place(), person(), client, number)
+    service.withdraw(workplace(), person(), client, number)
     return DONE

@@ -6,7 +6,7 @@ from flask import Blueprint, request
 from pydantic import Field, ValidationError
 
 from corkpost.api.problems import BadRequestBody
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.core.bank import spine
 from corkpost.core.bank.sides import Entry
@@ -212,7 +212,7 @@ class ReopenReconciliation(Asked):
 @answers(BankAnswer, "bank")
 def accounts(client: str) -> BankAnswer:
     """The bank accounts with their statements, oldest first."""
-    found = service.accounts(place(), person(), client)
+    found = service.accounts(workplace(), person(), client)
     return BankAnswer(accounts=[_account(one) for one in found])
 
 
@@ -241,7 +241,7 @@ def _account(one: AccountState) -> BankAccountAnswer:
 @answers(ReconciliationAnswer, "bank")
 def reconciliation(client: str, account: str, query: OfStatement) -> ReconciliationAnswer:
     """Both sides of a statement; of the first that is not finished unless one is named."""
-    return _reconciliation(service.state(place(), person(), client, account, query.statement))
+    return _reconciliation(service.state(workplace(), person(), client, account, query.statement))
 
 
 def _reconciliation(found: BankState) -> ReconciliationAnswer:
@@ -343,7 +343,7 @@ def _entry(entry: Entry, books: Books) -> EntrySide:
 @answers(Done, "bank")
 def finish(client: str, account: str, json: FinishBody) -> Done:
     """Finish a reconciliation at a difference of nil, and fix its list."""
-    service.finish(place(), person(), client, account, json.statement)
+    service.finish(workplace(), person(), client, account, json.statement)
     return DONE
 
 
@@ -351,7 +351,7 @@ def finish(client: str, account: str, json: FinishBody) -> Done:
 @answers(Done, "bank")
 def reopen(client: str, account: str, json: ReopenReconciliation) -> Done:
     """Open a finished reconciliation again."""
-    service.reopen(place(), person(), client, account, json.statement, json.reason)
+    service.reopen(workplace(), person(), client, account, json.statement, json.reason)
     return DONE
 
 
@@ -370,11 +370,18 @@ def take_in(client: str, query: StatementFileQuery) -> StatementTaken:
         columns = Columns(**{**given, "text": tuple(given["text"])})
     try:
         taken = statement_service.take_in(
-            place(), person(), client, query.name, content, query.account, columns, sure=query.sure
+            workplace(),
+            person(),
+            client,
+            query.name,
+            content,
+            query.account,
+            columns,
+            sure=query.sure,
         )
     except NeedsColumns as asked:
         return StatementTaken(taken=[], asks=_asks(asked.layout, asked.guessed))
-    books = place().ledger(person(), client).books
+    books = workplace().ledger(person(), client).books
     return StatementTaken(taken=[_taken(one, books) for one in taken], asks=None)
 
 

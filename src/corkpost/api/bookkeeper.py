@@ -3,7 +3,7 @@
 from flask import Blueprint, Response
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import as_file
 from corkpost.core.explaining import Explained, ToldKind
@@ -75,7 +75,7 @@ class TellBody(Asked):
 @answers(BookkeeperAnswer, "bookkeeper")
 def show(client: str, query: Which) -> BookkeeperAnswer:
     """What the bookkeeper was not told yet; or everything that stands."""
-    return _answer(service.for_bookkeeper(place(), person(), client, told_too=query.told))
+    return _answer(service.for_bookkeeper(workplace(), person(), client, told_too=query.told))
 
 
 def _answer(found: ForBookkeeper) -> BookkeeperAnswer:
@@ -96,7 +96,7 @@ def _answer(found: ForBookkeeper) -> BookkeeperAnswer:
         changes=list(service.numbers_of(found)),
         to_name=found.to[0],
         to_email=found.to[1],
-        may_send=place().mail is not None,
+        may_send=workplace().mail is not None,
     )
 
 
@@ -129,8 +129,8 @@ def explained_answer(one: Explained, told: set[int]) -> ExplainedAnswer:
 @answers(None, "bookkeeper")
 def paper(client: str, query: Which) -> Response:
     """The list with its journals, to read."""
-    found = service.for_bookkeeper(place(), person(), client, told_too=query.told)
-    content = service.paper(place(), found)
+    found = service.for_bookkeeper(workplace(), person(), client, told_too=query.told)
+    content = service.paper(workplace(), found)
     return as_file(f"{client} for the bookkeeper.pdf", content, "application/pdf")
 
 
@@ -138,7 +138,7 @@ def paper(client: str, query: Which) -> Response:
 @answers(None, "bookkeeper")
 def table(client: str, query: Which) -> Response:
     """The journals as a table."""
-    found = service.for_bookkeeper(place(), person(), client, told_too=query.told)
+    found = service.for_bookkeeper(workplace(), person(), client, told_too=query.told)
     return as_file(f"{client} journals.csv", service.table(found), "text/csv")
 
 
@@ -146,7 +146,7 @@ def table(client: str, query: Which) -> Response:
 @answers(TellingAnswer, "bookkeeper")
 def tell(client: str, json: TellBody) -> TellingAnswer:
     """Tell what is not told yet: by mail, or marked as handed over."""
-    told = service.tell(place(), person(), client, json.changes, json.to)
+    told = service.tell(workplace(), person(), client, json.changes, json.to)
     return TellingAnswer(
         number=told.number,
         to_email=told.to_email,

@@ -7,7 +7,7 @@ from pathlib import Path
 from flask import Blueprint, Response, request
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, answers
 from corkpost.api.views import as_file
 from corkpost.formats.shape import Shape
@@ -88,7 +88,7 @@ class JobAnswer(Shape):
 def take_in(query: FileName) -> tuple[JobStarted, int]:
     """Take in a zip of books, sent as it is: a job that tells its progress."""
     request.max_content_length = jobs.LARGEST_UPLOAD + 1
-    job_id = jobs.start_take_in(place(), person(), query.name, request.stream)
+    job_id = jobs.start_take_in(workplace(), person(), query.name, request.stream)
     return JobStarted(job=job_id), 202
 
 
@@ -96,21 +96,21 @@ def take_in(query: FileName) -> tuple[JobStarted, int]:
 @answers(JobStarted, "books", status=202)
 def ask_bank(json: OfClients) -> tuple[JobStarted, int]:
     """Ask the bank for the statements of these clients: a job that tells its progress."""
-    return JobStarted(job=jobs.start_statements(place(), person(), json.clients)), 202
+    return JobStarted(job=jobs.start_statements(workplace(), person(), json.clients)), 202
 
 
 @bp.post("/checks")
 @answers(JobStarted, "books", status=202)
 def run_checks(json: OfClients) -> tuple[JobStarted, int]:
     """Run every check on these clients' books: a job that tells its progress."""
-    return JobStarted(job=jobs.start_checks(place(), person(), json.clients)), 202
+    return JobStarted(job=jobs.start_checks(workplace(), person(), json.clients)), 202
 
 
 @bp.get("/jobs/<job>")
 @answers(JobAnswer, "books")
 def job(job: str) -> JobAnswer:
     """How far a job of one's own is, and what came of it."""
-    found = jobs.job(place(), person(), job)
+    found = jobs.job(workplace(), person(), job)
     done = found.result if found.state == "done" else None
     return JobAnswer(
         id=found.id,
@@ -141,7 +141,7 @@ def give_out(client: str, query: Received) -> Response:
     """The client's books as a zip: with all corrections, or as received."""
     with tempfile.TemporaryDirectory() as folder:
         to = Path(folder) / "books"
-        service.give_out(place(), person(), client, to, as_received=query.as_received)
+        service.give_out(workplace(), person(), client, to, as_received=query.as_received)
         made = Path(folder) / "books.zip"
         with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
             for file in sorted(to.rglob("*")):

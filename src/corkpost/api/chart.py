@@ -5,7 +5,7 @@ from pydantic import Field
 
 from corkpost.api.books import FileName, JobStarted
 from corkpost.api.clients import ChartParty, InYear
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
 from corkpost.core.chart.fitting import FITTING
 from corkpost.formats.shape import Shape
@@ -120,7 +120,7 @@ class SetAsideBody(Asked):
 @answers(IntakeAnswer, "chart")
 def intake(client: str, query: InYear) -> IntakeAnswer:
     """What was taken in, by table and month, and file by file."""
-    found = service.intake(place(), person(), client, query.year)
+    found = service.intake(workplace(), person(), client, query.year)
     return IntakeAnswer(
         books_from=found.facts.books_from,
         books_to=found.facts.books_to,
@@ -169,7 +169,7 @@ def _file(row: TakenIn) -> FileTakenIn:
 def take_in(client: str, query: FileName) -> tuple[JobStarted, int]:
     """Take in a zip of newer books of this client: a job that tells its progress."""
     request.max_content_length = jobs.LARGEST_UPLOAD + 1
-    job_id = jobs.start_take_in(place(), person(), query.name, request.stream, only=client)
+    job_id = jobs.start_take_in(workplace(), person(), query.name, request.stream, only=client)
     return JobStarted(job=job_id), 202
 
 
@@ -177,7 +177,7 @@ def take_in(client: str, query: FileName) -> tuple[JobStarted, int]:
 @answers(Done, "chart")
 def set_aside(client: str, json: SetAsideBody) -> Done:
     """Set aside the statements of a file that should not have been taken in."""
-    statements.set_aside(place(), person(), client, json.change, json.reason)
+    statements.set_aside(workplace(), person(), client, json.change, json.reason)
     return DONE
 
 
@@ -185,7 +185,7 @@ def set_aside(client: str, json: SetAsideBody) -> Done:
 @answers(AccountsAnswer, "chart")
 def accounts(client: str, query: AsAt) -> AccountsAnswer:
     """The chart of accounts with types and roles, and what is guessed of those without a role."""
-    books, rows = service.chart(place(), person(), client, query.at or place().today)
+    books, rows = service.chart(workplace(), person(), client, query.at or workplace().today)
     money = books.client.currency.format
     amended = {row.account for row in books.tables.account_amendments if row.before != row.after}
     return AccountsAnswer(
@@ -218,7 +218,7 @@ def _account(row: ChartRow, balance: str, amended: bool) -> AccountAnswer:
 @answers(NearsAnswer, "chart")
 def near(client: str, query: NameSought) -> NearsAnswer:
     """The parties whose names are nearly that one."""
-    found = service.near(place(), person(), client, query.name)
+    found = service.near(workplace(), person(), client, query.name)
     return NearsAnswer(
         near=[
             NearAnswer(

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from flask import Blueprint
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import AsAt, Asked, Day, answers
 from corkpost.api.views import SealAnswer, seal_answer
 from corkpost.core.bank.reconciling import bank_difference
@@ -144,7 +144,7 @@ def _accounts(books: Books, accounts: Iterable[Account], as_at: Day) -> list[Cha
 @answers(ClientAnswer, "clients")
 def show(client: str, query: InYear) -> ClientAnswer:
     """The client in a year: the one under review unless said."""
-    return _client(service.overview(place(), person(), client, query.year))
+    return _client(service.overview(workplace(), person(), client, query.year))
 
 
 def _client(found: Overview) -> ClientAnswer:
@@ -197,7 +197,7 @@ def _seal(seal: SealRow | None, found: Overview) -> SealAnswer | None:
 @answers(RevisionAnswer, "clients")
 def revision(client: str) -> RevisionAnswer:
     """Whether anything moved since: asked again and again by an open page."""
-    return RevisionAnswer(revision=service.revision(place(), person(), client))
+    return RevisionAnswer(revision=service.revision(workplace(), person(), client))
 
 
 class DayQuery(Asked):
@@ -218,7 +218,7 @@ class DayAnswer(Shape):
 @answers(DayAnswer, "clients")
 def day(client: str, query: DayQuery) -> DayAnswer:
     """The day that a person keyed, in any of the short forms: `5.9`, `31 dec`, `pe`."""
-    calendar = service.chart(place(), person(), client).calendar
+    calendar = service.chart(workplace(), person(), client).calendar
     try:
         return DayAnswer(day=keyed_day(query.text, calendar, query.near), fault=None)
     except NotADay as wrong:
@@ -231,8 +231,8 @@ def figures(client: str, query: AsAt) -> FiguresAnswer:
     """The figures of the effect strip at the end of a day."""
     if query.at is None:
         raise BadEntry(["Say as at which day: at=2026-10-31."])
-    books = service.chart(place(), person(), client)
-    found = service.figures(place(), person(), client, query.at)
+    books = service.chart(workplace(), person(), client)
+    found = service.figures(workplace(), person(), client, query.at)
     return figures_answer(found, bank_difference(books, query.at), books.client.currency)
 
 
@@ -240,9 +240,9 @@ def figures(client: str, query: AsAt) -> FiguresAnswer:
 @answers(ChartAnswer, "clients")
 def chart(client: str, query: AsAt) -> ChartAnswer:
     """Accounts with their balances, parties, tax codes and dimensions, to pick from."""
-    books = service.chart(place(), person(), client)
+    books = service.chart(workplace(), person(), client)
     return ChartAnswer(
-        accounts=_accounts(books, books.tables.accounts, query.at or place().today),
+        accounts=_accounts(books, books.tables.accounts, query.at or workplace().today),
         parties=[ChartParty(code=p.code, name=p.name, kind=p.kind) for p in books.tables.parties],
         taxes=[
             ChartTax(code=tax.code, name=tax.name, rate=decimal_of(tax.rate))

@@ -5,7 +5,7 @@ from datetime import date
 from flask import Blueprint
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.core.money import Currency
 from corkpost.formats.shape import Shape
@@ -102,15 +102,15 @@ def _row(row: DeskRow) -> ClientRow:
 @answers(DeskAnswer, "desk")
 def show() -> DeskAnswer:
     """The clients, soonest deadline first, and the sign-offs due by week."""
-    found = service.desk(place(), person())
+    found = service.desk(workplace(), person())
     return DeskAnswer(
         rows=[_row(row) for row in found.rows],
         weeks=[WeekAnswer(first_day=week.first_day, due=week.due) for week in found.weeks],
         finished=f"{found.finished_tenths // 10}.{found.finished_tenths % 10}",
-        asks_bank=place().bank_address is not None,
+        asks_bank=workplace().bank_address is not None,
         assignable=[
             StaffChoice(code=one.code, name=one.name)
-            for one in staff.everybody(place())
+            for one in staff.everybody(workplace())
             if person().may(May.RUN_PRACTICE)
         ],
     )
@@ -120,7 +120,7 @@ def show() -> DeskAnswer:
 @answers(Done, "desk")
 def remember(client: str, json: Place) -> Done:
     """Remember where the person is in a client."""
-    service.remember_place(place(), person(), client, json.path)
+    service.remember_place(workplace(), person(), client, json.path)
     return DONE
 
 
@@ -136,5 +136,5 @@ class Assignment(Asked):
 @answers(Done, "desk")
 def assign(json: Assignment) -> Done:
     """Give clients to a member of staff, or take them away: all or none."""
-    staff.assign(place(), person(), json.staff, json.clients, give=json.give)
+    staff.assign(workplace(), person(), json.staff, json.clients, give=json.give)
     return DONE

@@ -5,7 +5,7 @@ from collections.abc import Callable
 
 from flask import Blueprint
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.api.views import PreviewAnswer, period_name, preview_of
 from corkpost.core.books import Books
@@ -112,9 +112,9 @@ class ChangesAnswer(Shape):
 def reading(client: str, json: EntryCompose) -> ComposedAnswer:
     """What has been keyed so far comes to and, once it is whole, would post and move."""
     composed = service.compose(
-        place(), person(), client, json.entry, json.near, json.at, opens=json.opens
+        workplace(), person(), client, json.entry, json.near, json.at, opens=json.opens
     )
-    books = overview.chart(place(), person(), client)
+    books = overview.chart(workplace(), person(), client)
     makes_item = any(line.account in books.control_accounts for line in json.entry.lines)
     return _composed(composed, books, makes_item=makes_item)
 
@@ -163,7 +163,7 @@ def drafts(client: str) -> DraftsAnswer:
                 made_by=row.made_by,
                 made_at=row.made_at,
             )
-            for row in service.drafts(place(), person(), client)
+            for row in service.drafts(workplace(), person(), client)
         ]
     )
 
@@ -187,14 +187,14 @@ def keep_draft(client: str, draft: str, json: DraftBody) -> DraftKept:
         raise BadEntry(["The draft is too long to keep. Post it in parts."])
     if _depth(json.content) > DEEPEST_DRAFT:
         raise BadEntry(["A draft is an entry with its lines: this is nested too deeply to be one."])
-    return DraftKept(id=service.keep_draft(place(), person(), client, json.content, draft[:32]))
+    return DraftKept(id=service.keep_draft(workplace(), person(), client, json.content, draft[:32]))
 
 
 @bp.delete("/clients/<client>/drafts/<draft>")
 @answers(Done, "entries")
 def drop_draft(client: str, draft: str) -> Done:
     """Drop a draft."""
-    service.drop_draft(place(), person(), client, draft)
+    service.drop_draft(workplace(), person(), client, draft)
     return DONE
 
 
@@ -202,9 +202,9 @@ def drop_draft(client: str, draft: str) -> Done:
 @answers(ChangesAnswer, "entries")
 def changes(client: str) -> ChangesAnswer:
     """The record of changes, imports included, the latest first."""
-    rows = service.change_log(place(), person(), client)
+    rows = service.change_log(workplace(), person(), client)
     undone = {row.undoes: row.number for row in rows if row.undoes is not None}
-    approved = approvers_of(place(), place().ledger(person(), client))
+    approved = approvers_of(workplace(), workplace().ledger(person(), client))
     return ChangesAnswer(
         changes=[
             ChangeRowAnswer(

@@ -3,7 +3,7 @@
 from flask import Blueprint
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.formats.shape import Shape
 from corkpost.services import find as service
@@ -72,7 +72,7 @@ def _names(rows: tuple[FoundName, ...]) -> list[FoundNameAnswer]:
 @answers(FoundAnswer, "find")
 def find(query: Sought) -> FoundAnswer:
     """Whatever has these words or sums, in one client or in all of one's own."""
-    found = service.find(place(), person(), query.q, query.client)
+    found = service.find(workplace(), person(), query.q, query.client)
     return FoundAnswer(
         clients=[FoundClientAnswer(**one._asdict()) for one in found.clients],
         accounts=_names(found.accounts),

@@ -2,7 +2,7 @@
 
 from flask import Blueprint
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.core.books import Books
 from corkpost.core.kinds import AccountRole
@@ -97,7 +97,7 @@ def listed(client: str, which: str, query: AsOf) -> OpenItemsAnswer:
     """The parties with what is open by age, and the control account beside them."""
     role = _role(which)
     sign = 1 if role is AccountRole.RECEIVABLES else -1
-    books, found = service.ages(place(), person(), client, role, query.at)
+    books, found = service.ages(workplace(), person(), client, role, query.at)
     money = books.client.currency.format
     return OpenItemsAnswer(
         at=query.at,
@@ -124,7 +124,13 @@ def listed(client: str, which: str, query: AsOf) -> OpenItemsAnswer:
 def threads(client: str, which: str, query: ThreadsQuery) -> ThreadsAnswer:
     """One party's debits and credits and what settles what."""
     books, found = service.threads(
-        place(), person(), client, _role(which), query.party, query.at, everything=query.everything
+        workplace(),
+        person(),
+        client,
+        _role(which),
+        query.party,
+        query.at,
+        everything=query.everything,
     )
     return _threads(found, books, query)
 

@@ -12,11 +12,11 @@ from corkpost.services.workplace import Workplace
 def document() -> str:
     """The document as JSON."""
     with tempfile.TemporaryDirectory() as folder:
-        place = Workplace(Path(folder))
-        app = create_app(place)
+        workplace = Workplace(Path(folder))
+        app = create_app(workplace)
         with app.app_context():
             found = json.dumps(spec.spec, indent=2)
-        place.close()
+        workplace.close()
     return found
 
 

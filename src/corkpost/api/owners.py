@@ -2,7 +2,7 @@
 
 from flask import Blueprint
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.core.books import Books
 from corkpost.core.owner_accounts import OwnerAccount
@@ -82,7 +82,7 @@ class SharingAnswer(Shape):
 @answers(OwnersAnswer, "owners")
 def show(client: str, query: DaysBetween) -> OwnersAnswer:
     """Each owner's account as a statement between two days."""
-    books, found = service.statements(place(), person(), client, query.first, query.last)
+    books, found = service.statements(workplace(), person(), client, query.first, query.last)
     return OwnersAnswer(
         accounts=[_account(one, books) for one in found], entity=books.client.entity
     )
@@ -112,8 +112,8 @@ def _account(one: OwnerAccount, books: Books) -> OwnerAccountAnswer:
 @answers(SharingAnswer, "owners")
 def shared(client: str, json: SharingFields) -> SharingAnswer:
     """A partnership's profit up to a day, shared; nothing is posted by it."""
-    books = overview.chart(place(), person(), client)
-    found = service.shared(place(), person(), client, json.terms(books.client.currency))
+    books = overview.chart(workplace(), person(), client)
+    found = service.shared(workplace(), person(), client, json.terms(books.client.currency))
     money = books.client.currency.format
     return SharingAnswer(
         profit=money(found.profit),

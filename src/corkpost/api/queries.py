@@ -3,7 +3,7 @@
 from flask import Blueprint
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, Asked, Day, Done, Nothing, answers
 from corkpost.core.books import Books
 from corkpost.core.queries import Answer, Query
@@ -107,7 +107,7 @@ class SortBody(Asked):
 def query_answer(query: Query, books: Books) -> QueryAnswer:
     return QueryAnswer(
         number=query.number,
-        state=query.state(place().today),
+        state=query.state(workplace().today),
         question=query.question,
         point=query.point,
         about=[_about(books, name) for name in query.transactions if name in books.transactions],
@@ -152,7 +152,7 @@ def _letter(letter: Letter) -> LetterAnswer:
 @answers(BoardAnswer, "queries")
 def board(client: str) -> BoardAnswer:
     """Every question to the client with what came back."""
-    found = service.board(place(), person(), client)
+    found = service.board(workplace(), person(), client)
     books = found.ledger.books
     return BoardAnswer(
         revision=found.ledger.client.revision,
@@ -167,7 +167,7 @@ def board(client: str) -> BoardAnswer:
 @answers(Done, "queries", status=201)
 def ask(client: str, json: AskBody) -> tuple[Done, int]:
     """Ask about entries that no check speaks of."""
-    service.ask(place(), person(), client, json.question, json.transactions, json.back_on)
+    service.ask(workplace(), person(), client, json.question, json.transactions, json.back_on)
     return DONE, 201
 
 
@@ -175,7 +175,7 @@ def ask(client: str, json: AskBody) -> tuple[Done, int]:
 @answers(Done, "queries")
 def set_contact(client: str, json: ContactBody) -> Done:
     """Who answers for the client."""
-    service.set_contact(place(), person(), client, json.name, json.email)
+    service.set_contact(workplace(), person(), client, json.name, json.email)
     return DONE
 
 
@@ -183,7 +183,7 @@ def set_contact(client: str, json: ContactBody) -> Done:
 @answers(Done, "queries")
 def reword(client: str, number: int, json: Words) -> Done:
     """Other words for a question that is not sent yet."""
-    service.reword(place(), person(), client, number, json.text)
+    service.reword(workplace(), person(), client, number, json.text)
     return DONE
 
 
@@ -191,7 +191,7 @@ def reword(client: str, number: int, json: Words) -> Done:
 @answers(Done, "queries")
 def write_down(client: str, number: int, json: Words) -> Done:
     """Write down an answer that did not come by mail."""
-    service.write_down(place(), person(), client, number, json.text)
+    service.write_down(workplace(), person(), client, number, json.text)
     return DONE
 
 
@@ -199,7 +199,7 @@ def write_down(client: str, number: int, json: Words) -> Done:
 @answers(Done, "queries")
 def sort(client: str, number: int, json: SortBody) -> Done:
     """Give an answer that names no question to this one."""
-    service.sort(place(), person(), client, json.answer, number)
+    service.sort(workplace(), person(), client, json.answer, number)
     return DONE
 
 
@@ -207,7 +207,7 @@ def sort(client: str, number: int, json: SortBody) -> Done:
 @answers(Done, "queries")
 def end(client: str, number: int, json: Nothing) -> Done:
     """Lay an answered question aside, or take one back that was not sent."""
-    service.end(place(), person(), client, number)
+    service.end(workplace(), person(), client, number)
     return DONE
 
 
@@ -215,19 +215,19 @@ def end(client: str, number: int, json: Nothing) -> Done:
 @answers(LetterAnswer, "queries")
 def letter(client: str, json: Numbers) -> LetterAnswer:
     """The message with these questions, as the client would read it."""
-    return _letter(service.letter(place(), person(), client, json.queries))
+    return _letter(service.letter(workplace(), person(), client, json.queries))
 
 
 @bp.post("/clients/<client>/queries/sending")
 @answers(LetterAnswer, "queries")
 def send(client: str, json: Numbers) -> LetterAnswer:
     """Send these questions as one message."""
-    return _letter(service.send(place(), person(), client, json.queries))
+    return _letter(service.send(workplace(), person(), client, json.queries))
 
 
 @bp.post("/clients/<client>/queries/looking")
 @answers(LookedAnswer, "queries")
 def look(client: str, json: Nothing) -> LookedAnswer:
     """Look into the practice's mailbox for answers."""
-    place().ledger(person(), client)
-    return LookedAnswer(found=service.look_for_answers(place()))
+    workplace().ledger(person(), client)
+    return LookedAnswer(found=service.look_for_answers(workplace()))

@@ -3,7 +3,7 @@
 from flask import Blueprint, Response
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import as_file
 from corkpost.core.money import Currency
@@ -74,7 +74,7 @@ class IssuedAnswer(Shape):
 @answers(ReceiptStanding, "receipts")
 def standing(client: str, transaction: str, query: ReceiptQuery) -> ReceiptStanding:
     """The receipt of a transaction that brought money in."""
-    ledger, found = service.standing(place(), person(), client, transaction, query.method)
+    ledger, found = service.standing(workplace(), person(), client, transaction, query.method)
     return _standing(found, ledger.books.client.name, ledger.books.client.currency)
 
 
@@ -90,7 +90,7 @@ def _standing(found: Standing, issuer: str, currency: Currency) -> ReceiptStandi
         ],
         differs=found.now is not None,
         last_to=found.last_to,
-        may_send=place().mail is not None,
+        may_send=workplace().mail is not None,
         methods=list(Method),
     )
 
@@ -115,7 +115,9 @@ def _receipt(receipt: Receipt, currency: Currency) -> ReceiptAnswer:
 @answers(IssuedAnswer, "receipts")
 def issue(client: str, transaction: str, json: IssueBody) -> IssuedAnswer:
     """Give it out: the first time the receipt, later copies of it."""
-    issued = service.issue(place(), person(), client, transaction, method=json.method, to=json.to)
+    issued = service.issue(
+        workplace(), person(), client, transaction, method=json.method, to=json.to
+    )
     return IssuedAnswer(number=issued.number, issue=len(issued.issues))
 
 
@@ -123,5 +125,5 @@ def issue(client: str, transaction: str, json: IssueBody) -> IssuedAnswer:
 @answers(None, "receipts")
 def paper(client: str, number: int, issue: int) -> Response:
     """What went out, as a PDF."""
-    name, content = service.paper(place(), person(), client, number, issue)
+    name, content = service.paper(workplace(), person(), client, number, issue)
     return as_file(name, content, "application/pdf")

@@ -6,7 +6,7 @@ from flask import Blueprint
 from pydantic import Field
 
 from corkpost.api.queries import QueryAnswer, query_answer
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, Nothing, answers
 from corkpost.api.views import (
     AskAnswer,
@@ -153,7 +153,7 @@ def _point(
         headline=_headline(point, books),
         short=point.short,
         because=list(point.because),
-        date=service.day_of(point, books) or place().today,
+        date=service.day_of(point, books) or workplace().today,
         changed=stated.changed,
         decision=(
             DecisionAnswer(
@@ -223,9 +223,9 @@ def _usual(usual: Usual, books: Books) -> UsualAnswer:
 @answers(PointsAnswer, "review")
 def points(client: str) -> PointsAnswer:
     """Every point of the client, open or decided."""
-    ledger = place().ledger(person(), client)
+    ledger = workplace().ledger(person(), client)
     found = service.stated_points(ledger)
-    waiting = points_waiting(place(), ledger)
+    waiting = points_waiting(workplace(), ledger)
     return PointsAnswer(
         revision=ledger.client.revision,
         points=[_point(one, ledger.books, waiting) for one in found],
@@ -246,7 +246,7 @@ class SinceAnswer(Shape):
 @answers(SinceAnswer, "review")
 def visit(client: str, json: Nothing) -> SinceAnswer:
     """Look at the points; what changed since this person was last here."""
-    found = visits.visit(place(), person(), client)
+    found = visits.visit(workplace(), person(), client)
     return SinceAnswer(
         at=found.at.isoformat() if found.at else None,
         new=list(found.new),
@@ -260,11 +260,11 @@ def visit(client: str, json: Nothing) -> SinceAnswer:
 @answers(CaseAnswer, "review")
 def case(client: str, point: str, query: AsAt) -> CaseAnswer:
     """One point with its evidence and every route's entries and effect."""
-    ledger = place().ledger(person(), client)
-    found = service.case(place(), person(), client, point, as_at=query.at)
+    ledger = workplace().ledger(person(), client)
+    found = service.case(workplace(), person(), client, point, as_at=query.at)
     return CaseAnswer(
         revision=ledger.client.revision,
-        point=_point(found.stated, ledger.books, points_waiting(place(), ledger)),
+        point=_point(found.stated, ledger.books, points_waiting(workplace(), ledger)),
         changes=list(found.changes),
         usual=_usual(found.usual, ledger.books) if found.usual else None,
         evidence=[slip_answer(ledger, posted.id) for posted in found.evidence],
@@ -282,7 +282,7 @@ def together(client: str, json: TogetherBody) -> TogetherAnswer:
             TogetherRow(
                 point=one.point.id, title=one.option.title, reason=one.reason, refused=one.refused
             )
-            for one in service.together_of(place(), person(), client, json.points)
+            for one in service.together_of(workplace(), person(), client, json.points)
         ],
     )
 
@@ -291,7 +291,7 @@ def together(client: str, json: TogetherBody) -> TogetherAnswer:
 @answers(Done, "review")
 def decide(client: str, point: str, json: Decision) -> Done:
     """Leave or waive the point, or ask the client: nothing is posted."""
-    service.decide(place(), person(), client, point, json.route, json.reason, json.back_on)
+    service.decide(workplace(), person(), client, point, json.route, json.reason, json.back_on)
     return DONE
 
 
@@ -299,5 +299,5 @@ def decide(client: str, point: str, json: Decision) -> Done:
 @answers(Done, "review")
 def reopen(client: str, point: str, json: Reason) -> Done:
     """Open a point again that was left or asked."""
-    service.reopen_point(place(), person(), client, point, json.reason)
+    service.reopen_point(workplace(), person(), client, point, json.reason)
     return DONE

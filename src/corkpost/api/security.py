@@ -65,7 +65,7 @@ class _Cookies(SecureCookieSessionInterface):
         return request.is_secure
 
 
-def place() -> Workplace:
+def workplace() -> Workplace:
     """The practice that is served."""
     found: Workplace = current_app.extensions["corkpost"]
     return found
@@ -73,7 +73,7 @@ def place() -> Workplace:
 
 def person() -> Person:
     """Who asks, with their rights as they are now."""
-    return staff.person_named(place(), current_user.code)
+    return staff.person_named(workplace(), current_user.code)
 
 
 def session_key(folder: Path) -> bytes:
@@ -91,7 +91,7 @@ def session_key(folder: Path) -> bytes:
 @login.user_loader  # type: ignore[untyped-decorator]  # the package has no types
 def _user(session_id: str) -> SessionUser | None:
     epoch, _, code = session_id.partition(":")
-    row = staff.staff_row(place(), code)
+    row = staff.staff_row(workplace(), code)
     return SessionUser(row) if row and str(row.epoch) == epoch else None
 
 

@@ -21,7 +21,7 @@ def _stop(_signal: int, _frame: FrameType | None) -> None:
     raise SystemExit(0)
 
 
-def run(place: Workplace, host: str, port: int) -> None:
+def run(workplace: Workplace, host: str, port: int) -> None:
     """Serve until stopped. Port 0 takes a free one; the address is told on standard output.
 
     Behind a proxy that ends https, CORKPOST_TRUSTED_PROXY names its address.
@@ -36,12 +36,12 @@ def run(place: Workplace, host: str, port: int) -> None:
         else {}
     )
     server = create_server(
-        create_app(place), host=host, port=port, threads=THREADS, ident=None, **behind
+        create_app(workplace), host=host, port=port, threads=THREADS, ident=None, **behind
     )
     signal.signal(signal.SIGTERM, _stop)
-    worker = Worker(place)
+    worker = Worker(workplace)
     worker.start()
-    repeating = background_of(place)
+    repeating = background_of(workplace)
     for one in repeating:
         one.start()
     click.echo(f"Cork Post is at http://{host}:{server.effective_port}")

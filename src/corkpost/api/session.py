@@ -4,7 +4,7 @@ from flask import Blueprint, request, session
 from flask_login import current_user, login_user, logout_user
 from pydantic import Field
 
-from corkpost.api.security import SessionUser, limiter, person, place, sender
+from corkpost.api.security import SessionUser, limiter, person, sender, workplace
 from corkpost.api.spec import DONE, Asked, Done, answers
 from corkpost.demo import practice as demo
 from corkpost.formats.shape import Shape
@@ -48,7 +48,7 @@ class SessionAnswer(Shape):
 
 
 def _session(who: Person | None) -> SessionAnswer:
-    found = staff.practice(place())
+    found = staff.practice(workplace())
     known = [
         DemoSignIn(code=code, name=name, role=role, password=password)
         for code, (name, role, password, _) in demo.STAFF.items()
@@ -56,7 +56,7 @@ def _session(who: Person | None) -> SessionAnswer:
     return SessionAnswer(
         practice=found.name,
         is_demo=found.is_demo,
-        today=place().today.isoformat(),
+        today=workplace().today.isoformat(),
         person=_person(who) if who else None,
         sign_ins=known if found.is_demo and who is None else [],
     )
@@ -93,11 +93,11 @@ def failed(response: object) -> bool:
 @answers(SessionAnswer, "session")
 def sign_in(json: SignIn) -> SessionAnswer:
     """Begin a session."""
-    row = staff.sign_in(place(), json.code, json.password)
+    row = staff.sign_in(workplace(), json.code, json.password)
     session.clear()
     session.permanent = True
     login_user(SessionUser(row))
-    return _session(staff.person_named(place(), row.code))
+    return _session(staff.person_named(workplace(), row.code))
 
 
 @bp.delete("/session")

@@ -6,7 +6,7 @@ from datetime import date
 from flask import Blueprint
 from pydantic import Field
 
-from corkpost.api.security import limiter, person, place, sender
+from corkpost.api.security import limiter, person, sender, workplace
 from corkpost.api.session import failed
 from corkpost.api.spec import DONE, Asked, AtDay, Day, Done, answers
 from corkpost.api.views import SealAnswer, seal_answer
@@ -153,10 +153,10 @@ class PeriodSet(Shape):
 @answers(SignOffAnswer, "sign-off")
 def show(client: str, query: AtDay) -> SignOffAnswer:
     """What the sign-off as at a day needs, what it is about, and the seals so far."""
-    found = service.readiness(place(), person(), client, query.at)
-    about = service.about(place(), person(), client, query.at)
-    waived = service.waived(place(), person(), client, query.at)
-    _, waiting = unposted(place(), person(), client, query.at)
+    found = service.readiness(workplace(), person(), client, query.at)
+    about = service.about(workplace(), person(), client, query.at)
+    waived = service.waived(workplace(), person(), client, query.at)
+    _, waiting = unposted(workplace(), person(), client, query.at)
     return _sign_off(found, about, waived, waiting)
 
 
@@ -258,7 +258,7 @@ def _sender_and_person() -> str:
 def sign(client: str, json: SignBody) -> tuple[SealAnswer, int]:
     """Sign the trial balance as at the end of a period, with one's password again."""
     seal = service.sign_off(
-        place(),
+        workplace(),
         person(),
         client,
         json.at,
@@ -273,7 +273,7 @@ def sign(client: str, json: SignBody) -> tuple[SealAnswer, int]:
 @answers(Done, "sign-off")
 def reopen(client: str, json: ReopenBody) -> Done:
     """Reopen what was signed off."""
-    service.reopen(place(), person(), client, json.first_day, json.reason)
+    service.reopen(workplace(), person(), client, json.first_day, json.reason)
     return DONE
 
 
@@ -281,7 +281,7 @@ def reopen(client: str, json: ReopenBody) -> Done:
 @answers(PeriodSet, "sign-off")
 def set_period(client: str, day: str, json: PeriodBody) -> PeriodSet:
     """Set who may post in the period of a day."""
-    period = periods.set_period(place(), person(), client, _day(day), json.state, json.reason)
+    period = periods.set_period(workplace(), person(), client, _day(day), json.state, json.reason)
     return PeriodSet(first_day=period.first_day, last_day=period.last_day, state=json.state)
 
 
@@ -289,7 +289,7 @@ def set_period(client: str, day: str, json: PeriodBody) -> PeriodSet:
 @answers(YearOpened, "sign-off", status=201)
 def open_year(client: str, json: YearBody) -> tuple[YearOpened, int]:
     """Open the next financial year, so that entries may be dated in it."""
-    year = periods.open_year(place(), person(), client, json.label)
+    year = periods.open_year(workplace(), person(), client, json.label)
     return YearOpened(label=year.label, first_day=year.first_day, last_day=year.last_day), 201
 
 

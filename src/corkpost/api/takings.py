@@ -2,7 +2,7 @@
 
 from flask import Blueprint, request
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, Day, answers
 from corkpost.formats.shape import Shape
 from corkpost.services import overview
@@ -71,8 +71,8 @@ class TillAnswer(Shape):
 @answers(TakingsSettledAnswer, "takings")
 def settled(client: str, query: Between) -> TakingsSettledAnswer:
     """What of the takings of these days is short, over or still to come."""
-    days, in_full = service.settled(place(), person(), client, query.first, query.last)
-    money = overview.chart(place(), person(), client).client.currency.format
+    days, in_full = service.settled(workplace(), person(), client, query.first, query.last)
+    money = overview.chart(workplace(), person(), client).client.currency.format
     return TakingsSettledAnswer(
         days=[
             DaySettledAnswer(
@@ -94,8 +94,8 @@ def settled(client: str, query: Between) -> TakingsSettledAnswer:
 @answers(InHandAnswer, "takings")
 def in_hand(client: str) -> InHandAnswer:
     """The receipts in hand, the oldest first."""
-    found = service.held(place(), person(), client)
-    books = overview.chart(place(), person(), client)
+    found = service.held(workplace(), person(), client)
+    books = overview.chart(workplace(), person(), client)
     money = books.client.currency.format
     return InHandAnswer(
         receipts=[
@@ -106,7 +106,7 @@ def in_hand(client: str) -> InHandAnswer:
                 text=one.posted.memo,
                 account=books.accounts[one.account].name,
                 left=money(one.left),
-                days=(place().today - one.day).days,
+                days=(workplace().today - one.day).days,
             )
             for one in found
         ],
@@ -119,8 +119,8 @@ def in_hand(client: str) -> InHandAnswer:
 def from_till(client: str) -> TillAnswer:
     """The days of the till's file that is sent; nothing is posted yet."""
     request.max_content_length = LARGEST_FILE
-    days = service.from_till(place(), person(), client, request.get_data(cache=False))
-    money = overview.chart(place(), person(), client).client.currency.format
+    days = service.from_till(workplace(), person(), client, request.get_data(cache=False))
+    money = overview.chart(workplace(), person(), client).client.currency.format
     return TillAnswer(
         days=[
             TillDay(

@@ -6,7 +6,7 @@ from flask import Blueprint, Response, request
 from pydantic import Field
 
 from corkpost.api.bookkeeper import ExplainedAnswer, explained_answer
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.api.views import (
     AskAnswer,
@@ -200,8 +200,8 @@ def listed(client: str, query: WantedQuery) -> PostingsAnswer:
         query.q,
         query.signs,
     )
-    books = overview.chart(place(), person(), client)
-    found = service.listed(place(), person(), client, wanted)
+    books = overview.chart(workplace(), person(), client)
+    found = service.listed(workplace(), person(), client, wanted)
     return PostingsAnswer(
         count=len(found.transactions),
         debits=books.client.currency.format(found.debits),
@@ -213,7 +213,7 @@ def listed(client: str, query: WantedQuery) -> PostingsAnswer:
 @answers(DetailAnswer, "transactions")
 def show(client: str, transaction: str) -> DetailAnswer:
     """One transaction: its double entry, what it settles, what corrects it, its papers."""
-    return _detail(*service.detail(place(), person(), client, transaction))
+    return _detail(*service.detail(workplace(), person(), client, transaction))
 
 
 def _detail(ledger: ClientState, found: Detail) -> DetailAnswer:
@@ -227,7 +227,7 @@ def _detail(ledger: ClientState, found: Detail) -> DetailAnswer:
         corrected_by=found.corrected_by,
         reversed_by=found.reversed_by,
         points=[PointMention(id=point.id, summary=point.summary) for point in found.points],
-        brought_by=_brought_by(found, approvers_of(place(), ledger)),
+        brought_by=_brought_by(found, approvers_of(workplace(), ledger)),
         amendments=[_amended(row) for row in found.amendments],
         by_hand=[
             WayAnswer(**{**way._asdict(), "asks": asks_of(way.asks)}) for way in found.by_hand
@@ -292,7 +292,7 @@ def keep_paper(client: str, transaction: str, query: PaperName) -> Done:
     """Keep a copy of the file that is sent with the transaction."""
     request.max_content_length = entries.LARGEST_PAPER + 1
     content = request.get_data(cache=False)
-    entries.keep_paper(place(), person(), client, transaction, query.name, content)
+    entries.keep_paper(workplace(), person(), client, transaction, query.name, content)
     return DONE
 
 
@@ -300,5 +300,5 @@ def keep_paper(client: str, transaction: str, query: PaperName) -> Done:
 @answers(None, "transactions")
 def paper(client: str, digest: str) -> Response:
     """The file of a paper or statement, to be saved: what others made is never shown as a page of ours."""
-    found = entries.paper(place(), person(), client, digest)
+    found = entries.paper(workplace(), person(), client, digest)
     return as_file(found.name, found.content, "application/octet-stream")

@@ -9,7 +9,7 @@ from pathlib import Path
 from flask import Blueprint, Response
 from pydantic import Field
 
-from corkpost.api.security import person, place
+from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, AtDay, Day, answers
 from corkpost.api.views import as_file
 from corkpost.core.books import Books
@@ -118,7 +118,7 @@ class PartyAnswer(Shape):
 @answers(WorksheetAnswer, "worksheet")
 def show(client: str, query: WorksheetQuery) -> WorksheetAnswer:
     """Last year, as received, corrections, adjusting, reclassifications, adjusted."""
-    books, found = service.client_worksheet(place(), person(), client, query.year, query.at)
+    books, found = service.client_worksheet(workplace(), person(), client, query.year, query.at)
     return worksheet_answer(found, books)
 
 
@@ -126,7 +126,7 @@ def show(client: str, query: WorksheetQuery) -> WorksheetAnswer:
 @answers(None, "worksheet")
 def spreadsheet(client: str, query: WorksheetQuery) -> Response:
     """The same as a spreadsheet."""
-    books, found = service.client_worksheet(place(), person(), client, query.year, query.at)
+    books, found = service.client_worksheet(workplace(), person(), client, query.year, query.at)
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "worksheet.xlsx"
         # Takes half a second to import: only who wants a paper waits for it.
@@ -160,9 +160,9 @@ def balance_csv(client: str, query: TrialBalanceQuery) -> Response:
 
 def _trial_balance(client: str, query: TrialBalanceQuery) -> TrialBalanceAnswer:
     found = service.client_trial_balance(
-        place(), person(), client, query.at, column=query.column, closing=query.closing
+        workplace(), person(), client, query.at, column=query.column, closing=query.closing
     )
-    return trial_balance_answer(found, service.chart(place(), person(), client))
+    return trial_balance_answer(found, service.chart(workplace(), person(), client))
 
 
 @bp.get("/clients/<client>/accounts/<account>")
@@ -170,7 +170,7 @@ def _trial_balance(client: str, query: TrialBalanceQuery) -> TrialBalanceAnswer:
 def account(client: str, account: str, query: AccountSpan) -> LedgerAnswer:
     """One account's movements between two days, both included: all, or those of a worksheet's column."""
     books, found = service.client_ledger(
-        place(),
+        workplace(),
         person(),
         client,
         account,
@@ -186,7 +186,9 @@ def account(client: str, account: str, query: AccountSpan) -> LedgerAnswer:
 @answers(PartyAnswer, "worksheet")
 def party(client: str, party: str, query: Span) -> PartyAnswer:
     """One party's history in order, and its open items."""
-    ledger, found = service.client_party(place(), person(), client, party, query.first, query.last)
+    ledger, found = service.client_party(
+        workplace(), person(), client, party, query.first, query.last
+    )
     books, open_ = ledger.books, ledger.items.open_of(party)
     money = books.client.currency.format
     known = books.parties.get(party)
@@ -257,5 +259,5 @@ def aged(client: str, which: str, query: AtDay) -> AgedAnswer:
     if which not in (AccountRole.RECEIVABLES, AccountRole.PAYABLES):
         raise UnknownName("aged list", which)
     role = AccountRole(which)
-    books, parties = service.client_aged(place(), person(), client, role, query.at)
+    books, parties = service.client_aged(workplace(), person(), client, role, query.at)
     return aged_answer(parties, service.proof_of_control(books, role, query.at), books, query.at)

@@ -32,7 +32,7 @@ FOLDER = click.Path(path_type=Path)
 @pass_work
 def import_books(work: Work, path: Path, as_json: bool) -> None:
     """Take in a books folder or zip: a new client, or a refresh of one already there."""
-    taken = books.take_in(work.place, work.person, path, tell)
+    taken = books.take_in(work.workplace, work.person, path, tell)
     if as_json:
         print_json({**taken._asdict(), "warnings": list(taken.warnings)})
         return
@@ -51,7 +51,7 @@ def import_books(work: Work, path: Path, as_json: bool) -> None:
 @pass_work
 def export_books(work: Work, client: str, folder: Path, as_received: bool) -> None:
     """Write the client's books as a books folder."""
-    books.give_out(work.place, work.person, client, folder, as_received=as_received)
+    books.give_out(work.workplace, work.person, client, folder, as_received=as_received)
     click.echo(f"{client} written to {folder}.")
 
 
@@ -75,9 +75,11 @@ def trial_balance(
     """The trial balance at the end of a day."""
     closing = Closing.OUT if without_closing else Closing.IN
     found = overview.client_trial_balance(
-        work.place, work.person, client, at, column=Column(column), closing=closing
+        work.workplace, work.person, client, at, column=Column(column), closing=closing
     )
-    answer = answers.trial_balance_answer(found, overview.chart(work.place, work.person, client))
+    answer = answers.trial_balance_answer(
+        found, overview.chart(work.workplace, work.person, client)
+    )
     if as_json:
         print_json(answer)
     elif as_csv:
@@ -105,7 +107,7 @@ def worksheet(
     work: Work, client: str, year: str, at: date | None, as_json: bool, xlsx: Path | None
 ) -> None:
     """As received, corrections, adjusting, adjusted."""
-    found_books, found = overview.client_worksheet(work.place, work.person, client, year, at)
+    found_books, found = overview.client_worksheet(work.workplace, work.person, client, year, at)
     answer = answers.worksheet_answer(found, found_books)
     if xlsx:
         # Takes half a second to import: only who wants a paper waits for it.
@@ -139,7 +141,7 @@ def worksheet(
 def aged(work: Work, client: str, which: str, at: date, as_json: bool) -> None:
     """What is open at the end of a day, party by party, by age."""
     role = AccountRole(which)
-    found_books, parties = overview.client_aged(work.place, work.person, client, role, at)
+    found_books, parties = overview.client_aged(work.workplace, work.person, client, role, at)
     proof = overview.proof_of_control(found_books, role, at)
     answer = answers.aged_answer(parties, proof, found_books, at)
     if as_json:

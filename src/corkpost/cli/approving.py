@@ -20,7 +20,7 @@ def group() -> None:
 @pass_work
 def listed(work: Work, client: str, as_json: bool) -> None:
     """What waits, and what came back to you."""
-    found = approvals.listed(work.place, work.person, client)
+    found = approvals.listed(work.workplace, work.person, client)
     if as_json:
         print_json([one._asdict() for one in found])
         return
@@ -39,8 +39,10 @@ def listed(work: Work, client: str, as_json: bool) -> None:
 def hand_in(work: Work, client: str, act: TextIO, reason: str) -> None:
     """Hand an act in: a JSON file such as {"act": "undo", "number": 4}."""
     asked = act_of(act.read())
-    shown = acts.preview(work.place, work.person, client, asked).plan.digest
-    number = approvals.hand_in(work.place, work.person, client, asked, reason=reason, shown=shown)
+    shown = acts.preview(work.workplace, work.person, client, asked).plan.digest
+    number = approvals.hand_in(
+        work.workplace, work.person, client, asked, reason=reason, shown=shown
+    )
     click.echo(f"{client}: handed in as {number}; nothing is posted before it is approved.")
 
 
@@ -50,9 +52,9 @@ def hand_in(work: Work, client: str, act: TextIO, reason: str) -> None:
 @pass_work
 def approve(work: Work, client: str, number: int) -> None:
     """Post it, in its maker's name."""
-    _, found = approvals.handed(work.place, work.person, client, number)
+    _, found = approvals.handed(work.workplace, work.person, client, number)
     shown = found.preview.plan.digest if found.preview else ""
-    posted = approvals.approve(work.place, work.person, client, number, shown=shown)
+    posted = approvals.approve(work.workplace, work.person, client, number, shown=shown)
     names = ", ".join(entry.id for entry in posted.entries)
     click.echo(f"{client}: change {posted.number} posted, {names}.")
 
@@ -64,7 +66,7 @@ def approve(work: Work, client: str, number: int) -> None:
 @pass_work
 def send_back(work: Work, client: str, number: int, remark: str) -> None:
     """Send it back to its maker with a remark."""
-    approvals.send_back(work.place, work.person, client, number, remark)
+    approvals.send_back(work.workplace, work.person, client, number, remark)
     click.echo(f"{client}: {number} is sent back.")
 
 

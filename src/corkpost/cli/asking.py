@@ -31,8 +31,8 @@ def own_mail() -> Mail | None:
 @pass_work
 def find(work: Work, text: str, client: str | None, as_json: bool) -> None:
     """Find postings, lines of statements, parties, accounts by words and sums."""
-    finding.catch_up(work.place)
-    found = finding.find(work.place, work.person, text, client)
+    finding.catch_up(work.workplace)
+    found = finding.find(work.workplace, work.person, text, client)
     named = (*found.accounts, *found.parties)
     if as_json:
         print_json(
@@ -75,8 +75,8 @@ def group() -> None:
 @pass_work
 def listed(work: Work, client: str, as_json: bool) -> None:
     """Every question with what came back."""
-    board = queries.board(work.place, work.person, client)
-    today = work.place.today
+    board = queries.board(work.workplace, work.person, client)
+    today = work.workplace.today
     if as_json:
         print_json(
             [
@@ -105,7 +105,7 @@ def listed(work: Work, client: str, as_json: bool) -> None:
 @pass_work
 def contact(work: Work, client: str, name: str, email: str) -> None:
     """Say who answers for the client."""
-    queries.set_contact(work.place, work.person, client, name, email)
+    queries.set_contact(work.workplace, work.person, client, name, email)
     click.echo(f"{client}: {name}, {email}, answers.")
 
 
@@ -115,8 +115,8 @@ def contact(work: Work, client: str, name: str, email: str) -> None:
 @pass_work
 def send(work: Work, client: str, numbers: tuple[int, ...]) -> None:
     """Send these questions as one message."""
-    work.place.mail = own_mail()
-    letter = queries.send(work.place, work.person, client, numbers)
+    work.workplace.mail = own_mail()
+    letter = queries.send(work.workplace, work.person, client, numbers)
     click.echo(f"{client}: {len(numbers)} sent to {letter.to.name}, {letter.to.email}.")
 
 
@@ -124,8 +124,8 @@ def send(work: Work, client: str, numbers: tuple[int, ...]) -> None:
 @pass_work
 def look(work: Work) -> None:
     """Look into the practice's mailbox for answers."""
-    work.place.mail = own_mail()
-    click.echo(f"{queries.look_for_answers(work.place)} came.")
+    work.workplace.mail = own_mail()
+    click.echo(f"{queries.look_for_answers(work.workplace)} came.")
 
 
 @click.command("merge-party")
@@ -137,7 +137,7 @@ def look(work: Work) -> None:
 def merge(work: Work, client: str, keep: str, other: str, reason: str) -> None:
     """Read all that was booked for the party OTHER under the party KEEP."""
     act = Merge(keep, other)
-    posted = acts.post(work.place, work.person, client, act, PostRequest(reason))
+    posted = acts.post(work.workplace, work.person, client, act, PostRequest(reason))
     click.echo(f"{client}: change {posted.number}, {other} is read as {keep}.")
 
 
@@ -152,10 +152,10 @@ def receipt(
     work: Work, client: str, transaction: str, method: str | None, to: str | None, out: Path | None
 ) -> None:
     """Issue a receipt for money that came in: by mail, or as a file. Again: a copy of it."""
-    work.place.mail = own_mail()
-    place, person = work.place, work.person
-    issued = receipts.issue(place, person, client, transaction, method=method, to=to)
-    name, content = receipts.paper(place, person, client, issued.number, len(issued.issues))
+    work.workplace.mail = own_mail()
+    workplace, person = work.workplace, work.person
+    issued = receipts.issue(workplace, person, client, transaction, method=method, to=to)
+    name, content = receipts.paper(workplace, person, client, issued.number, len(issued.issues))
     if out:
         out.write_bytes(content)
     went = [f"sent to {to}"] if to else []
@@ -171,15 +171,15 @@ def receipt(
 @pass_work
 def bookkeeper(work: Work, client: str, told: bool, to: str | None, out: Path | None) -> None:
     """What we entered, in the words of the client's bookkeeper."""
-    work.place.mail = own_mail()
-    found = telling.for_bookkeeper(work.place, work.person, client, told_too=told)
+    work.workplace.mail = own_mail()
+    found = telling.for_bookkeeper(work.workplace, work.person, client, told_too=told)
     if out:
-        out.write_bytes(telling.paper(work.place, found))
+        out.write_bytes(telling.paper(work.workplace, found))
     if to:
-        telling.tell(work.place, work.person, client, telling.numbers_of(found), to)
+        telling.tell(work.workplace, work.person, client, telling.numbers_of(found), to)
         click.echo(f"{client}: sent to {to}.")
     elif found.items or found.taken_back:
-        click.echo(telling.body(work.place, work.person, found))
+        click.echo(telling.body(work.workplace, work.person, found))
     else:
         click.echo(f"{client}: the bookkeeper was told everything.")
 

@@ -58,7 +58,7 @@ def import_statement(
         raise click.UsageError("Write columns as day=0,text=1+2,amount=3,day_order=dmy.") from None
     try:
         found = statements.take_in(
-            work.place,
+            work.workplace,
             work.person,
             client,
             file.name,
@@ -73,7 +73,7 @@ def import_statement(
             f"It is not certain which column is what: {names}. Say it with --columns, as in "
             "day=0,text=1+2,amount=3,day_order=dmy."
         ) from None
-    money = work.place.ledger(work.person, client).books.client.currency.format
+    money = work.workplace.ledger(work.person, client).books.client.currency.format
     answers = [
         {
             "account": one.account,
@@ -122,15 +122,15 @@ def reconcile(
     as_json: bool,
 ) -> None:
     """The state of a reconciliation, with what looks the same on both sides."""
-    place, person = work.place, work.person
-    found = bank.state(place, person, client, account, statement)
+    workplace, person = work.workplace, work.person
+    found = bank.state(workplace, person, client, account, statement)
     number = found.look.state.statement.number
     if agree:
         act = AgreeSure(account, number, Level(agree))
-        acts.post(place, person, client, act, PostRequest(""))
+        acts.post(workplace, person, client, act, PostRequest(""))
     if finish:
-        bank.finish(place, person, client, account, number)
-    answer = _answer(bank.state(place, person, client, account, number))
+        bank.finish(workplace, person, client, account, number)
+    answer = _answer(bank.state(workplace, person, client, account, number))
     if as_json:
         print_json(answer)
         return

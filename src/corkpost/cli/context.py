@@ -44,7 +44,7 @@ class Work:
         self._by = by
 
     @cached_property
-    def place(self) -> Workplace:
+    def workplace(self) -> Workplace:
         return Workplace(self.data, self.today)
 
     @cached_property
@@ -54,18 +54,18 @@ class Work:
         In a practice that has no staff yet a partner of that name is made, with the password in
         CORKPOST_PASSWORD where there is one.
         """
-        if not staff.has_staff(self.place):
+        if not staff.has_staff(self.workplace):
             code = self._by or "owner"
             password = os.environ.get("CORKPOST_PASSWORD")
-            return staff.found_practice(self.place, "Practice", (code, code, password))
+            return staff.found_practice(self.workplace, "Practice", (code, code, password))
         if self._by is None:
-            first = next(m for m in staff.everybody(self.place) if m.role == "partner")
-            return staff.person_named(self.place, first.code)
-        return staff.person_named(self.place, self._by)
+            first = next(m for m in staff.everybody(self.workplace) if m.role == "partner")
+            return staff.person_named(self.workplace, first.code)
+        return staff.person_named(self.workplace, self._by)
 
     def close(self) -> None:
-        if "place" in self.__dict__:
-            self.place.close()
+        if "workplace" in self.__dict__:
+            self.workplace.close()
 
 
 pass_work = click.make_pass_decorator(Work)
@@ -111,7 +111,7 @@ def table(rows: list[tuple[str, ...]], figures: int) -> None:
     widths = [max(len(cell) for cell in column) for column in zip(*rows, strict=True)]
     for row in rows:
         cells = [
-            cell.rjust(width) if place >= len(row) - figures else cell.ljust(width)
-            for place, (cell, width) in enumerate(zip(row, widths, strict=True))
+            cell.rjust(width) if workplace >= len(row) - figures else cell.ljust(width)
+            for workplace, (cell, width) in enumerate(zip(row, widths, strict=True))
         ]
         click.echo("  ".join(cells).rstrip())

@@ -23,7 +23,7 @@ def staff_commands() -> None:
 @pass_work
 def list_staff(work: Work, as_json: bool) -> None:
     """Who works here."""
-    members = staff.everybody(work.place)
+    members = staff.everybody(work.workplace)
     if as_json:
         print_json([{**m._asdict(), "rule": m.rule._asdict()} for m in members])
         return
@@ -43,7 +43,7 @@ def list_staff(work: Work, as_json: bool) -> None:
 def add(work: Work, code: str, name: str, role: str) -> None:
     """A new member of staff; the password is CORKPOST_PASSWORD's, if that is set."""
     given = os.environ.get("CORKPOST_PASSWORD")
-    staff.add_staff(work.place, work.person, code, name, Role(role), given)
+    staff.add_staff(work.workplace, work.person, code, name, Role(role), given)
     click.echo(f"{name} is a {role}, by the code {code}.")
 
 
@@ -52,7 +52,7 @@ def add(work: Work, code: str, name: str, role: str) -> None:
 @pass_work
 def set_password(work: Work, code: str) -> None:
     """Set a password, from CORKPOST_PASSWORD or standard input."""
-    staff.set_password(work.place, work.person, code, password(f"New password of {code}"))
+    staff.set_password(work.workplace, work.person, code, password(f"New password of {code}"))
     click.echo(f"The password of {code} is set.")
 
 
@@ -62,7 +62,7 @@ def set_password(work: Work, code: str) -> None:
 @pass_work
 def set_role(work: Work, code: str, role: str) -> None:
     """Change what a person may do."""
-    staff.set_role(work.place, work.person, code, Role(role))
+    staff.set_role(work.workplace, work.person, code, Role(role))
     click.echo(f"{code} is a {role} now.")
 
 
@@ -72,7 +72,7 @@ def set_role(work: Work, code: str, role: str) -> None:
 @pass_work
 def give(work: Work, code: str, client: str) -> None:
     """Give a client to a person."""
-    staff.give_client(work.place, work.person, code, client, give=True)
+    staff.give_client(work.workplace, work.person, code, client, give=True)
     click.echo(f"{code} sees {client}.")
 
 
@@ -82,7 +82,7 @@ def give(work: Work, code: str, client: str) -> None:
 @pass_work
 def take(work: Work, code: str, client: str) -> None:
     """Take a client away from a person."""
-    staff.give_client(work.place, work.person, code, client, give=False)
+    staff.give_client(work.workplace, work.person, code, client, give=False)
     click.echo(f"{code} no longer sees {client}.")
 
 
@@ -93,7 +93,7 @@ def take(work: Work, code: str, client: str) -> None:
 @pass_work
 def approval(work: Work, code: str, journals: bool, above: int | None) -> None:
     """Say what of a person's postings waits for another's approval: nothing, unless said."""
-    staff.set_approval(work.place, work.person, code, ApprovalRule(journals, above))
+    staff.set_approval(work.workplace, work.person, code, ApprovalRule(journals, above))
     waits = ["their own entries"] if journals else []
     waits += [f"what moves more than {above}"] if above is not None else []
     click.echo(f"{code}: {' and '.join(waits) or 'nothing'} waits for approval.")
@@ -104,7 +104,7 @@ def approval(work: Work, code: str, journals: bool, above: int | None) -> None:
 @pass_work
 def second_person(work: Work, state: str) -> None:
     """Whether who posted may not sign: a practice of one may switch it off."""
-    staff.set_second_person(work.place, work.person, state == "on")
+    staff.set_second_person(work.workplace, work.person, state == "on")
     click.echo(f"The rule that who posted may not sign is {state}.")
 
 
@@ -114,7 +114,7 @@ def second_person(work: Work, state: str) -> None:
 @click.pass_context
 def verify(ctx: click.Context, work: Work, as_json: bool) -> None:
     """Prove the store, and say what is broken."""
-    found = store.verify(work.place)
+    found = store.verify(work.workplace)
     if as_json:
         broken = [row._asdict() for row in found.broken]
         print_json({**found._asdict(), "broken": broken, "ok": not broken})
@@ -136,7 +136,7 @@ def verify(ctx: click.Context, work: Work, as_json: bool) -> None:
 @pass_work
 def backup(work: Work, file: Path) -> None:
     """Copy the store and its files into one file, while it runs."""
-    store.backup(work.place, file)
+    store.backup(work.workplace, file)
     click.echo(f"Copied to {file}.")
 
 

@@ -27,12 +27,12 @@ def run_review(work: Work, clients: tuple[str, ...], all_clients: bool, as_json:
     if bool(clients) is all_clients:
         raise click.UsageError("Name the clients, or say --all.")
     if all_clients:
-        clients = tuple(row.code for row in desk.desk(work.place, work.person).rows)
+        clients = tuple(row.code for row in desk.desk(work.workplace, work.person).rows)
     found: list[Any] = []
     for number, client in enumerate(clients, 1):
         tell(f"checking {client}, {number} of {len(clients)}")
-        books = overview.chart(work.place, work.person, client)
-        for stated in review.points(work.place, work.person, client):
+        books = overview.chart(work.workplace, work.person, client)
+        for stated in review.points(work.workplace, work.person, client):
             answer = answers.point_answer(stated.point, stated.state, books)
             found.append(
                 answer.model_dump(mode="json") | ({"client": client} if len(clients) > 1 else {})
@@ -54,8 +54,8 @@ def run_review(work: Work, clients: tuple[str, ...], all_clients: bool, as_json:
 @pass_work
 def routes(work: Work, client: str, point: str, as_json: bool) -> None:
     """The routes for a point, each with its entries and effect, recommended first."""
-    books = overview.chart(work.place, work.person, client)
-    found = review.case(work.place, work.person, client, point)
+    books = overview.chart(work.workplace, work.person, client)
+    found = review.case(work.workplace, work.person, client, point)
     listed = [_prepared(one, books) for one in found.prepared]
     if as_json:
         print_json(listed)
@@ -140,26 +140,26 @@ def correct(
     if preview:
         _preview(work, client, point, route, chosen, as_json)
     elif review.is_decision(route):
-        review.decide(work.place, work.person, client, point, route, reason)
-        state = review.point_named(work.place.ledger(work.person, client), point).state
+        review.decide(work.workplace, work.person, client, point, route, reason)
+        state = review.point_named(work.workplace.ledger(work.person, client), point).state
         if as_json:
             print_json({"point": point, "state": state, "change": None})
         else:
             click.echo(f"{point} is {state}.")
     else:
         act = PointAct(act="point", point=point, route=route, settings=chosen)
-        posted = acts.post(work.place, work.person, client, act, PostRequest(reason))
+        posted = acts.post(work.workplace, work.person, client, act, PostRequest(reason))
         print_posted(work, client, posted, as_json)
 
 
 def _preview(
     work: Work, client: str, point: str, route: str, settings: dict[str, str], as_json: bool
 ) -> None:
-    books = overview.chart(work.place, work.person, client)
+    books = overview.chart(work.workplace, work.person, client)
     shown = None
     if not review.is_decision(route):
         act = PointAct(act="point", point=point, route=route, settings=settings)
-        shown = acts.preview(work.place, work.person, client, act)
+        shown = acts.preview(work.workplace, work.person, client, act)
     answer = _would_post(shown, books)
     if as_json:
         print_json({"route": route, "settings": settings, **answer})
@@ -186,7 +186,7 @@ def _print_effect(effect: dict[str, Any] | None) -> None:
 
 def print_posted(work: Work, client: str, posted: Posted, as_json: bool) -> None:
     """What was posted, under its lasting ids."""
-    books = overview.chart(work.place, work.person, client)
+    books = overview.chart(work.workplace, work.person, client)
     answer = answers.change_answer(*posted[:4], books)
     if as_json:
         print_json(answer)
@@ -214,13 +214,13 @@ def print_posted(work: Work, client: str, posted: Posted, as_json: bool) -> None
 @pass_work
 def post(work: Work, client: str, entry: Path, preview: bool, as_json: bool) -> None:
     """Post an accountant's entry from a JSON file."""
-    books = overview.chart(work.place, work.person, client)
+    books = overview.chart(work.workplace, work.person, client)
     request = request_of(read_entry(entry.read_bytes()), books.client.currency)
     if not preview:
-        posted = acts.post(work.place, work.person, client, request, PostRequest(""))
+        posted = acts.post(work.workplace, work.person, client, request, PostRequest(""))
         print_posted(work, client, posted, as_json)
         return
-    found = acts.preview(work.place, work.person, client, request)
+    found = acts.preview(work.workplace, work.person, client, request)
     shown_entries = [
         answers.entry_answer(e, books).model_dump(mode="json") for e in found.plan.entries
     ]
@@ -243,7 +243,7 @@ def post(work: Work, client: str, entry: Path, preview: bool, as_json: bool) -> 
 @pass_work
 def undo(work: Work, client: str, change: int, reason: str, as_json: bool) -> None:
     """Take a change back by its inverse."""
-    posted = acts.post(work.place, work.person, client, TakeBack(change), PostRequest(reason))
+    posted = acts.post(work.workplace, work.person, client, TakeBack(change), PostRequest(reason))
     print_posted(work, client, posted, as_json)
 
 

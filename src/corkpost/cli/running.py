@@ -27,9 +27,9 @@ def demo(work: Work, host: str, port: int, no_serve: bool, clients: int) -> None
     from corkpost.demo import practice
 
     work.today = work.today or practice.TODAY
-    practice.make(work.place, tell)
+    practice.make(work.workplace, tell)
     if clients:
-        practice.widen(work.place, clients, tell)
+        practice.widen(work.workplace, clients, tell)
     for line in practice.SIGN_INS:
         click.echo(line)
     if not no_serve:
@@ -49,16 +49,16 @@ def _serve(work: Work, host: str, port: int) -> None:
     from corkpost.api.server import run
     from corkpost.services import staff
 
-    work.place.bank_address = os.environ.get("CORKPOST_BANK")
-    if work.place.bank_address is None and staff.is_demo(work.place):
+    work.workplace.bank_address = os.environ.get("CORKPOST_BANK")
+    if work.workplace.bank_address is None and staff.is_demo(work.workplace):
         from corkpost.demo import practice
         from corkpost.stand_ins.bank import BankServer
 
         bank = BankServer(practice.stand_in_bank())
         bank.start()
-        work.place.bank_address = bank.address
+        work.workplace.bank_address = bank.address
     _with_mail(work)
-    run(work.place, host, port)
+    run(work.workplace, host, port)
 
 
 def _with_mail(work: Work) -> None:
@@ -66,14 +66,14 @@ def _with_mail(work: Work) -> None:
     from corkpost.services import staff
     from corkpost.services.mail import Mail
 
-    work.place.mail = own_mail()
-    if work.place.mail is None and staff.is_demo(work.place):
+    work.workplace.mail = own_mail()
+    if work.workplace.mail is None and staff.is_demo(work.workplace):
         from corkpost.demo import practice
         from corkpost.stand_ins.mailbox import StandInMail
 
         mail = StandInMail(practice.client_says)
         mail.start()
-        work.place.mail = Mail(mail.out, mail.into, practice.ADDRESS)
+        work.workplace.mail = Mail(mail.out, mail.into, practice.ADDRESS)
 
 
 COMMANDS = (demo, serve)

@@ -17,7 +17,7 @@ from corkpost.services import periods, sign_off
 @pass_work
 def period(work: Work, client: str, day: date, state: str, reason: str) -> None:
     """Set who may post in the period of a day."""
-    found = periods.set_period(work.place, work.person, client, day, PeriodState(state), reason)
+    found = periods.set_period(work.workplace, work.person, client, day, PeriodState(state), reason)
     click.echo(f"{client}: {found.first_day} to {found.last_day} is {state}.")
 
 
@@ -35,7 +35,7 @@ def sign(work: Work, client: str, at: date, override: bool, reason: str, as_json
     """
     person = work.person
     seal = sign_off.sign_off(
-        work.place,
+        work.workplace,
         person,
         client,
         at,
@@ -63,7 +63,7 @@ def sign(work: Work, client: str, at: date, override: bool, reason: str, as_json
 @pass_work
 def reopen(work: Work, client: str, first_day: date, reason: str) -> None:
     """Reopen every sign-off that covers a day or later."""
-    for seal in sign_off.reopen(work.place, work.person, client, first_day, reason):
+    for seal in sign_off.reopen(work.workplace, work.person, client, first_day, reason):
         click.echo(f"{client}: the sign-off as at {seal.as_at} is reopened.")
 
 
@@ -73,7 +73,7 @@ def reopen(work: Work, client: str, first_day: date, reason: str) -> None:
 @pass_work
 def open_year(work: Work, client: str, label: str) -> None:
     """Open the next financial year, so that entries may be dated in it."""
-    year = periods.open_year(work.place, work.person, client, label)
+    year = periods.open_year(work.workplace, work.person, client, label)
     click.echo(f"{client}: {year.label} goes from {year.first_day} to {year.last_day}")
 
 

@@ -26,10 +26,12 @@ TRADES = (
 ).split()
 
 
-def add_clients(place: Workplace, partner: Person, count: int, tell: Callable[[str], None]) -> None:
+def add_clients(
+    workplace: Workplace, partner: Person, count: int, tell: Callable[[str], None]
+) -> None:
     """Take in made-up clients until there are *count*, and give them to the staff in turn."""
-    known = {client.code for client in all_clients(place.database.reading)}
-    people = [row.code for row in staff.everybody(place) if row.code != partner.code]
+    known = {client.code for client in all_clients(workplace.database.reading)}
+    people = [row.code for row in staff.everybody(workplace) if row.code != partner.code]
     for number in range(len(known) + 1, count + 1):
         code = f"N{number:03d}"
         if code in known:
@@ -38,10 +40,10 @@ def add_clients(place: Workplace, partner: Person, count: int, tell: Callable[[s
         made = client_number(number)
         with tempfile.TemporaryDirectory() as folder:
             to = Path(folder) / code
-            write_books(made.client, made.tables, to, created=place.now, file_of=Path)
-            books.take_in(place, partner, to)
+            write_books(made.client, made.tables, to, created=workplace.now, file_of=Path)
+            books.take_in(workplace, partner, to)
         if people:
-            staff.give_client(place, partner, people[number % len(people)], code, give=True)
+            staff.give_client(workplace, partner, people[number % len(people)], code, give=True)
 
 
 def client_number(number: int) -> Books:

@@ -154,7 +154,7 @@ ANSWERS: tuple[tuple[str, Said], ...] = (
 
 
 def make(
-    place: Workplace,
+    workplace: Workplace,
     tell: Callable[[str], None] = lambda _: None,
     *,
     leave_out: frozenset[str] = frozenset(),
@@ -163,74 +163,76 @@ def make(
 
     *leave_out*: clients that are not wanted.
     """
-    if staff.has_staff(place):
+    if staff.has_staff(workplace):
         return
     name, _, password, _ = STAFF["OB"]
-    partner = staff.found_practice(place, PRACTICE, ("OB", name, password), is_demo=True)
+    partner = staff.found_practice(workplace, PRACTICE, ("OB", name, password), is_demo=True)
     for code, (name, role, password, _) in STAFF.items():
         if code != partner.code:
-            staff.add_staff(place, partner, code, name, role, password)
+            staff.add_staff(workplace, partner, code, name, role, password)
     with tempfile.TemporaryDirectory() as folder:
         wanted = {code: one for code, one in CLIENTS.items() if code not in leave_out}
         for number, (code, business) in enumerate(wanted.items(), 1):
             tell(f"making {code}, {number} of {len(wanted)}")
             business().write(Path(folder) / code, CREATED)
-            books.take_in(place, partner, Path(folder) / code)
+            books.take_in(workplace, partner, Path(folder) / code)
     for code, (_, _, _, clients) in STAFF.items():
         for client in wanted.keys() & set(clients):
-            staff.give_client(place, partner, code, client, give=True)
+            staff.give_client(workplace, partner, code, client, give=True)
     for code in wanted:
-        queries.set_contact(place, partner, code, *CONTACTS[code])
+        queries.set_contact(workplace, partner, code, *CONTACTS[code])
     tell("beginning the review of SALT")
-    _half_reviewed(place)
-    _bank_agreed(place, staff.person_named(place, "PH"), "FENN", date(2026, 9, 1))
+    _half_reviewed(workplace)
+    _bank_agreed(workplace, staff.person_named(workplace, "PH"), "FENN", date(2026, 9, 1))
     tell("beginning the review of HOLL")
-    _waits_for_an_answer(place)
+    _waits_for_an_answer(workplace)
     tell("beginning the review of the others")
-    _all_but_asked(place)
-    _waived_and_left(place)
-    _handed_in(place)
-    _barred(place)
+    _all_but_asked(workplace)
+    _waived_and_left(workplace)
+    _handed_in(workplace)
+    _barred(workplace)
     tell("signing MERI off")
-    _signed_and_changed(place)
+    _signed_and_changed(workplace)
     # The desk keeps what it says of each client: so it opens at once.
     tell("looking through the clients")
-    bring_up_to_date(place)
-    find.catch_up(place)
+    bring_up_to_date(workplace)
+    find.catch_up(workplace)
 
 
-def widen(place: Workplace, count: int, tell: Callable[[str], None]) -> None:
+def widen(workplace: Workplace, count: int, tell: Callable[[str], None]) -> None:
     """Add small clients until the practice has *count*; those that are there stay as they are."""
     from corkpost.demo.many import add_clients
 
-    add_clients(place, staff.person_named(place, "OB"), count, tell)
+    add_clients(workplace, staff.person_named(workplace, "OB"), count, tell)
     tell("looking through the clients")
-    bring_up_to_date(place)
-    find.catch_up(place)
+    bring_up_to_date(workplace)
+    find.catch_up(workplace)
 
 
-def _bank_agreed(place: Workplace, person: Person, client: str, before: date) -> None:
+def _bank_agreed(workplace: Workplace, person: Person, client: str, before: date) -> None:
     """The statements that end before that day are agreed and finished."""
-    for one in bank.accounts(place, person, client)[0].statements:
+    for one in bank.accounts(workplace, person, client)[0].statements:
         if one.statement.last_day < before:
             code, number = one.statement.account, one.statement.number
-            acts.post(place, person, client, AgreeSure(code, number, Level.LIKELY), PostRequest(""))
-            bank.finish(place, person, client, code, number)
+            acts.post(
+                workplace, person, client, AgreeSure(code, number, Level.LIKELY), PostRequest("")
+            )
+            bank.finish(workplace, person, client, code, number)
 
 
-def _waits_for_an_answer(place: Workplace) -> None:
+def _waits_for_an_answer(workplace: Workplace) -> None:
     """HOLL: the bank agreed to July, and a question about a cheque that never came."""
-    ines = staff.person_named(place, "IO")
-    _bank_agreed(place, ines, "HOLL", date(2026, 8, 1))
-    for stated in review.points(place, ines, "HOLL"):
+    ines = staff.person_named(workplace, "IO")
+    _bank_agreed(workplace, ines, "HOLL", date(2026, 8, 1))
+    for stated in review.points(workplace, ines, "HOLL"):
         if stated.point.check == "bank-not-presented" and stated.point.amount > 0:
             question = "Was this cheque lost or stopped? The supplier's bill counts as paid by it."
-            review.decide(place, ines, "HOLL", stated.point.id, "ask", question)
-    _send(place, ines, "HOLL")
+            review.decide(workplace, ines, "HOLL", stated.point.id, "ask", question)
+    _send(workplace, ines, "HOLL")
 
 
 def _put_right(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client: str,
     point: str,
@@ -239,56 +241,58 @@ def _put_right(
 ) -> None:
     """By a route with the reason that it proposes."""
     act = PointAct(act="point", point=point, route=route, settings=dict(settings))
-    reason = acts.preview(place, person, client, act).plan.proposed_reason
-    acts.post(place, person, client, act, PostRequest(reason))
+    reason = acts.preview(workplace, person, client, act).plan.proposed_reason
+    acts.post(workplace, person, client, act, PostRequest(reason))
 
 
-def _all_but_asked(place: Workplace) -> None:
+def _all_but_asked(workplace: Workplace) -> None:
     """TAMA: everything is put right but for one receipt, about which the client was asked."""
-    ines = staff.person_named(place, "IO")
+    ines = staff.person_named(workplace, "IO")
     if not ines.sees("TAMA"):
         return
-    for stated in review.points(place, ines, "TAMA"):
+    for stated in review.points(workplace, ines, "TAMA"):
         point = stated.point
         if point.check == "owner-money-in":
             question = "Was this your own money, put in for a while, or did somebody pay you?"
-            review.decide(place, ines, "TAMA", point.id, "ask", question)
+            review.decide(workplace, ines, "TAMA", point.id, "ask", question)
             continue
-        way = review.case(place, ines, "TAMA", point.id).prepared[0]
-        _put_right(place, ines, "TAMA", point.id, way.option.route, way.option.settings)
-    _send(place, ines, "TAMA")
+        way = review.case(workplace, ines, "TAMA", point.id).prepared[0]
+        _put_right(workplace, ines, "TAMA", point.id, way.option.route, way.option.settings)
+    _send(workplace, ines, "TAMA")
 
 
-def _send(place: Workplace, person: Person, client: str) -> None:
+def _send(workplace: Workplace, person: Person, client: str) -> None:
     """What was asked goes out to a contact who says nothing yet."""
     silent = StandInMail(lambda _number, _question: None)
     silent.start()
-    place.mail = Mail(silent.out, silent.into, ADDRESS)
-    numbers = [query.number for query in queries.board(place, person, client).queries]
-    queries.send(place, person, client, numbers)
-    place.mail = None
+    workplace.mail = Mail(silent.out, silent.into, ADDRESS)
+    numbers = [query.number for query in queries.board(workplace, person, client).queries]
+    queries.send(workplace, person, client, numbers)
+    workplace.mail = None
     silent.stop()
 
 
-def _waived_and_left(place: Workplace) -> None:
+def _waived_and_left(workplace: Workplace) -> None:
     """MOOR: small errors are waived, and one point is left with its reason."""
-    ines = staff.person_named(place, "IO")
-    for stated in review.points(place, ines, "MOOR"):
+    ines = staff.person_named(workplace, "IO")
+    for stated in review.points(workplace, ines, "MOOR"):
         if stated.point.check in ("cut-off", "unusual-account"):
             reason = "Too small to correct; looked at with the treasurer."
-            review.decide(place, ines, "MOOR", stated.point.id, "waive", reason)
+            review.decide(workplace, ines, "MOOR", stated.point.id, "waive", reason)
         elif stated.point.check == "wrong-item":
             reason = "They wrote that the older one was meant; the number quoted was a slip."
-            review.decide(place, ines, "MOOR", stated.point.id, "leave", reason)
+            review.decide(workplace, ines, "MOOR", stated.point.id, "leave", reason)
 
 
-def _handed_in(place: Workplace) -> None:
+def _handed_in(workplace: Workplace) -> None:
     """BRIG: Pell is new to journals, so that each of theirs is looked at; one waits."""
-    staff.set_approval(place, staff.person_named(place, "OB"), "PH", ApprovalRule(journals=True))
-    pell = staff.person_named(place, "PH")
+    staff.set_approval(
+        workplace, staff.person_named(workplace, "OB"), "PH", ApprovalRule(journals=True)
+    )
+    pell = staff.person_named(workplace, "PH")
     if not pell.sees("BRIG"):
         return
-    chart = {a.name: a.code for a in place.ledger(pell, "BRIG").books.tables.accounts}
+    chart = {a.name: a.code for a in workplace.ledger(pell, "BRIG").books.tables.accounts}
     blank = {"party": "", "tax_code": "", "tax": "none", "text": "", "dimensions": ""}
     act = EntryAct.model_validate(
         {
@@ -307,48 +311,48 @@ def _handed_in(place: Workplace) -> None:
             },
         }
     )
-    shown = acts.preview(place, pell, "BRIG", act).plan.digest
-    approvals.hand_in(place, pell, "BRIG", act, reason=act.entry.reason, shown=shown)
+    shown = acts.preview(workplace, pell, "BRIG", act).plan.digest
+    approvals.hand_in(workplace, pell, "BRIG", act, reason=act.entry.reason, shown=shown)
 
 
-def _barred(place: Workplace) -> None:
+def _barred(workplace: Workplace) -> None:
     """PEBB: the tax of the first quarter is returned, and its months are barred."""
-    tomas = staff.person_named(place, "TV")
+    tomas = staff.person_named(workplace, "TV")
     if tomas.sees("PEBB"):
         for month in (1, 2, 3):
             why = "sales tax of the first quarter is returned"
             day = date(2026, month, 1)
-            periods.set_period(place, tomas, "PEBB", day, PeriodState.BARRED, why)
+            periods.set_period(workplace, tomas, "PEBB", day, PeriodState.BARRED, why)
 
 
-def _signed_and_changed(place: Workplace) -> None:
+def _signed_and_changed(workplace: Workplace) -> None:
     """MERI: the year's points are decided, Tomas signs it, and the bookkeeper gives the books out again
     with a cost more in it."""
-    ines, tomas = staff.person_named(place, "IO"), staff.person_named(place, "TV")
-    for stated in review.points(place, ines, "MERI"):
+    ines, tomas = staff.person_named(workplace, "IO"), staff.person_named(workplace, "TV")
+    for stated in review.points(workplace, ines, "MERI"):
         point = stated.point
-        _put_right(place, ines, "MERI", point.id, "void", {})
+        _put_right(workplace, ines, "MERI", point.id, "void", {})
     from corkpost.demo import meri
 
-    sign_off.sign_off(place, tomas, "MERI", meri.YEAR_END, STAFF["TV"][2])
+    sign_off.sign_off(workplace, tomas, "MERI", meri.YEAR_END, STAFF["TV"][2])
     with tempfile.TemporaryDirectory() as folder:
         meri.business(changed=True).write(Path(folder) / "MERI", CREATED)
-        books.take_in(place, staff.person_named(place, "OB"), Path(folder) / "MERI")
+        books.take_in(workplace, staff.person_named(workplace, "OB"), Path(folder) / "MERI")
 
 
-def _half_reviewed(place: Workplace) -> None:
+def _half_reviewed(workplace: Workplace) -> None:
     """What the preparer has done in SALT so far: a few points, an accrual, a question, a draft."""
-    ines = staff.person_named(place, "IO")
-    _bank_agreed(place, ines, "SALT", date(2026, 9, 1))
+    ines = staff.person_named(workplace, "IO")
+    _bank_agreed(workplace, ines, "SALT", date(2026, 9, 1))
     corrected = 0
-    for stated in review.points(place, ines, "SALT"):
+    for stated in review.points(workplace, ines, "SALT"):
         point = stated.point
         if point.check == "unallocated" and corrected < 2:
             corrected += 1
-            _put_right(place, ines, "SALT", point.id, "allocate", {})
+            _put_right(workplace, ines, "SALT", point.id, "allocate", {})
         elif point.check == "invoice-received-direct":
             question = "Was this receipt for the July invoice, or for the extra hire in August?"
-            review.decide(place, ines, "SALT", point.id, "ask", question)
+            review.decide(workplace, ines, "SALT", point.id, "ask", question)
     electricity = EntryRequest(
         kind=EntryKind.ADJUSTING,
         posting_date=date(2026, 9, 30),
@@ -359,7 +363,7 @@ def _half_reviewed(place: Workplace) -> None:
         ),
         reverse_on=date(2026, 10, 1),
     )
-    acts.post(place, ines, "SALT", electricity, PostRequest(""))
+    acts.post(workplace, ines, "SALT", electricity, PostRequest(""))
     insurance = EntryRequest(
         kind=EntryKind.ADJUSTING,
         posting_date=date(2026, 10, 31),
@@ -367,8 +371,8 @@ def _half_reviewed(place: Workplace) -> None:
         lines=(EntryLine("1400", 30_642), EntryLine("6400", -30_642)),
         reverse_on=date(2026, 11, 1),
     )
-    acts.post(place, ines, "SALT", insurance, PostRequest(""))
-    entries.keep_draft(place, ines, "SALT", DRAFT, "electricity10")
+    acts.post(workplace, ines, "SALT", insurance, PostRequest(""))
+    entries.keep_draft(workplace, ines, "SALT", DRAFT, "electricity10")
 
 
 DRAFT = {

@@ -34,7 +34,7 @@ PUT_RIGHT = (core.PutRight, core.PutRightTogether, formats.PointAct, formats.Tog
 
 
 def preview(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     asked: Asked,
@@ -44,7 +44,7 @@ def preview(
 ) -> Preview:
     """What the act would post and move on the books as they stand, read at the end of *as_at* (the
     year's end unless given). Raises what it is refused for."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
 
     def make_plan(ledger: ClientState) -> Plan:
         return plan_of(ledger.books, _read(ledger, person, asked))
@@ -53,7 +53,7 @@ def preview(
 
 
 def post(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     asked: Asked,
@@ -68,7 +68,7 @@ def post(
     """
     reason = _own_reason(asked) or post_request.reason
     posted = post_plan(
-        place,
+        workplace,
         person,
         client_code,
         lambda ledger: plan_of(ledger.books, _read(ledger, person, asked)),
@@ -77,8 +77,8 @@ def post(
         says_why=isinstance(asked, SAY_WHY),
     )
     if draft:
-        ledger = place.ledger(person, client_code)
-        with place.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
+        with workplace.database.writing() as connection:
             draft_store.drop_draft(connection, ledger.client.id, draft)
     return posted
 

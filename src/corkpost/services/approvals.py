@@ -30,7 +30,7 @@ class Handed(NamedTuple):
 
 
 def hand_in(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     act: AnyAct,
@@ -47,7 +47,7 @@ def hand_in(
     person.must_be_allowed(May.POST)
     if not reason.strip():
         raise NoReason()
-    found = acts.preview(place, person, client_code, act)
+    found = acts.preview(workplace, person, client_code, act)
     if found.held is None:
         raise Refusal("You may post this yourself: nobody needs to approve it.")
     if found.plan.digest != shown:
@@ -55,9 +55,9 @@ def hand_in(
             "Somebody posted in these books since you looked, and what would be posted now is not "
             "what you were shown. Nothing was handed in. Look at the new preview, then hand it in."
         )
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
-        same = [one for one in _waiting(place, ledger) if _same(act_of(one.asked), act)]
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
+        same = [one for one in _waiting(workplace, ledger) if _same(act_of(one.asked), act)]
         if same:
             raise Refusal(f"That was handed in already, by {same[0].made_by}: it waits.")
         number = store.add_proposal(
@@ -69,7 +69,7 @@ def hand_in(
             shown=shown,
             why=found.held,
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
         if draft:
             draft_store.drop_draft(connection, ledger.client.id, draft)
@@ -84,15 +84,15 @@ def _same(one: AnyAct, other: AnyAct) -> bool:
     return one == other
 
 
-def _waiting(place: Workplace, ledger: ClientState) -> list[Proposal]:
-    every = store.proposals_of(place.database.reading, ledger.client.id)
+def _waiting(workplace: Workplace, ledger: ClientState) -> list[Proposal]:
+    every = store.proposals_of(workplace.database.reading, ledger.client.id)
     return [one for one in every if one.ending is None]
 
 
-def listed(place: Workplace, person: Person, client_code: str) -> tuple[Proposal, ...]:
+def listed(workplace: Workplace, person: Person, client_code: str) -> tuple[Proposal, ...]:
     """What waits, and what was sent back to this person and not taken up again; oldest first."""
-    ledger = place.ledger(person, client_code)
-    every = store.proposals_of(place.database.reading, ledger.client.id)
+    ledger = workplace.ledger(person, client_code)
+    every = store.proposals_of(workplace.database.reading, ledger.client.id)
     return tuple(one for one in every if one.ending is None or _is_back(one, person, every))
 
 
@@ -103,19 +103,19 @@ def _is_back(one: Proposal, person: Person, every: tuple[Proposal, ...]) -> bool
     return not any(later.number > one.number and _same(act_of(later.asked), act) for later in every)
 
 
-def points_waiting(place: Workplace, ledger: ClientState) -> Mapping[str, Proposal]:
+def points_waiting(workplace: Workplace, ledger: ClientState) -> Mapping[str, Proposal]:
     """For each review point that somebody handed a correction of in: that."""
     found = {}
-    for one in _waiting(place, ledger):
+    for one in _waiting(workplace, ledger):
         act = act_of(one.asked)
         if isinstance(act, PointAct):
             found[act.point] = one
     return found
 
 
-def approvers_of(place: Workplace, ledger: ClientState) -> Mapping[int, str]:
+def approvers_of(workplace: Workplace, ledger: ClientState) -> Mapping[int, str]:
     """Who approved each change that was handed in, by the change's number."""
-    every = store.proposals_of(place.database.reading, ledger.client.id)
+    every = store.proposals_of(workplace.database.reading, ledger.client.id)
     return {
         one.ending.change: one.ending.by
         for one in every
@@ -124,15 +124,15 @@ def approvers_of(place: Workplace, ledger: ClientState) -> Mapping[int, str]:
 
 
 def handed(
-    place: Workplace, person: Person, client_code: str, number: int, as_at: date | None = None
+    workplace: Workplace, person: Person, client_code: str, number: int, as_at: date | None = None
 ) -> tuple[ClientState, Handed]:
     """One proposal as it would be posted now."""
-    ledger = place.ledger(person, client_code)
-    proposal = _named(place, ledger, number)
+    ledger = workplace.ledger(person, client_code)
+    proposal = _named(workplace, ledger, number)
     act = act_of(proposal.asked)
     preview, refused, may_not = None, None, None
     try:
-        preview = acts.preview(place, person, client_code, act, as_at)
+        preview = acts.preview(workplace, person, client_code, act, as_at)
     except Refusal as wrong:
         refused = str(wrong)
     try:
@@ -145,8 +145,8 @@ def handed(
     return ledger, Handed(proposal, act, preview, refused, moved, may_not)
 
 
-def _named(place: Workplace, ledger: ClientState, number: int) -> Proposal:
-    for one in store.proposals_of(place.database.reading, ledger.client.id):
+def _named(workplace: Workplace, ledger: ClientState, number: int) -> Proposal:
+    for one in store.proposals_of(workplace.database.reading, ledger.client.id):
         if one.number == number:
             return one
     raise UnknownName("proposal", str(number))
@@ -159,7 +159,7 @@ def _refuse_approver(person: Person, proposal: Proposal) -> None:
 
 
 def approve(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     number: int,
@@ -168,63 +168,70 @@ def approve(
     key: str | None = None,
 ) -> Posted:
     """Post what was handed in, in its maker's name; the approver is kept beside it."""
-    proposal = _named(place, place.ledger(person, client_code), number)
+    proposal = _named(workplace, workplace.ledger(person, client_code), number)
     _refuse_approver(person, proposal)
     post_request = PostRequest(proposal.reason, shown, key, approves=proposal)
-    return acts.post(place, person, client_code, act_of(proposal.asked), post_request)
+    return acts.post(workplace, person, client_code, act_of(proposal.asked), post_request)
 
 
-def send_back(place: Workplace, person: Person, client_code: str, number: int, remark: str) -> None:
+def send_back(
+    workplace: Workplace, person: Person, client_code: str, number: int, remark: str
+) -> None:
     """Send it back to its maker with a remark; an entry is a draft again."""
     if not remark.strip():
         raise NoReason()
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
-        proposal = _named(place, ledger, number)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
+        proposal = _named(workplace, ledger, number)
         _refuse_approver(person, proposal)
-        _end(place, person, ledger, proposal, "sent-back", remark)
-        _draft_again(place, ledger, proposal)
+        _end(workplace, person, ledger, proposal, "sent-back", remark)
+        _draft_again(workplace, ledger, proposal)
         raise_revision(connection, ledger.client.id)
 
 
-def withdraw(place: Workplace, person: Person, client_code: str, number: int) -> None:
+def withdraw(workplace: Workplace, person: Person, client_code: str, number: int) -> None:
     """Take back what one handed in oneself; an entry is a draft again."""
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
-        proposal = _named(place, ledger, number)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
+        proposal = _named(workplace, ledger, number)
         if proposal.made_by != person.code:
             raise NotAllowed("Only who handed it in takes it back. Send it back with a remark.")
-        _end(place, person, ledger, proposal, "withdrawn", "")
-        _draft_again(place, ledger, proposal)
+        _end(workplace, person, ledger, proposal, "withdrawn", "")
+        _draft_again(workplace, ledger, proposal)
         raise_revision(connection, ledger.client.id)
 
 
 def _end(
-    place: Workplace, person: Person, ledger: ClientState, proposal: Proposal, how: str, remark: str
+    workplace: Workplace,
+    person: Person,
+    ledger: ClientState,
+    proposal: Proposal,
+    how: str,
+    remark: str,
 ) -> None:
-    must_wait(place, ledger, proposal.number)
+    must_wait(workplace, ledger, proposal.number)
     store.end_proposal(
-        place.database.reading,
+        workplace.database.reading,
         ledger.client.id,
         proposal.number,
         how,
         remark=remark.strip(),
         change=None,
         made_by=person.code,
-        made_at=place.now,
+        made_at=workplace.now,
     )
 
 
-def _draft_again(place: Workplace, ledger: ClientState, proposal: Proposal) -> None:
+def _draft_again(workplace: Workplace, ledger: ClientState, proposal: Proposal) -> None:
     act = act_of(proposal.asked)
     if isinstance(act, EntryAct):
         draft_store.keep_draft(
-            place.database.reading,
+            workplace.database.reading,
             ledger.client.id,
             draft_of(proposal),
             act.entry.model_dump_json(),
             made_by=proposal.made_by,
-            made_at=place.now,
+            made_at=workplace.now,
         )
 
 

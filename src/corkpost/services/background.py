@@ -41,14 +41,14 @@ class Repeating:
                 log.exception("%s failed", self._name)
 
 
-def background_of(place: Workplace) -> tuple[Repeating, ...]:
+def background_of(workplace: Workplace) -> tuple[Repeating, ...]:
     """Reading the practice's mail, where it has any; taking into Find's index what was written; keeping
     points and the desk up to date. From then on the desk waits for nothing."""
     made = [
-        Repeating("index", INDEX_SECONDS, lambda: catch_up(place)),
-        Repeating("points and desk", KEPT_SECONDS, lambda: keep_up(place)),
+        Repeating("index", INDEX_SECONDS, lambda: catch_up(workplace)),
+        Repeating("points and desk", KEPT_SECONDS, lambda: keep_up(workplace)),
     ]
-    place.keeps_up = True
-    if place.mail is not None:
-        made.append(Repeating("mail", MAIL_SECONDS, lambda: look_for_answers(place)))
+    workplace.keeps_up = True
+    if workplace.mail is not None:
+        made.append(Repeating("mail", MAIL_SECONDS, lambda: look_for_answers(workplace)))
     return tuple(made)

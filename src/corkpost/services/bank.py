@@ -71,11 +71,11 @@ class BankState(NamedTuple):
         return tuple(self.look.state.hindrances)
 
 
-def accounts(place: Workplace, person: Person, client_code: str) -> tuple[AccountState, ...]:
+def accounts(workplace: Workplace, person: Person, client_code: str) -> tuple[AccountState, ...]:
     """The client's bank accounts, those with statements first."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     books = ledger.books
-    with place.database.snapshot() as connection:
+    with workplace.database.snapshot() as connection:
         done = finished_of(connection, ledger.client.id)
     standing = {row.statement: row for row in done if row.stands}
     with_statements = bank_accounts(books)
@@ -121,14 +121,14 @@ def agreed_in(books: Books, first: date, last: date) -> int | None:
 
 
 def state(
-    place: Workplace, person: Person, client_code: str, account: str, number: int | None = None
+    workplace: Workplace, person: Person, client_code: str, account: str, number: int | None = None
 ) -> BankState:
     """The state of a statement's reconciliation; of the first that is not finished unless said.
 
     Raises UnknownName where the account has no such statement.
     """
-    ledger = place.ledger(person, client_code)
-    with place.database.snapshot() as connection:
+    ledger = workplace.ledger(person, client_code)
+    with workplace.database.snapshot() as connection:
         done = finished_of(connection, ledger.client.id)
     sides = bank_sides(ledger.books, ledger.books.account(account).code)
     statement = statement_named(sides, number, {row.statement for row in done if row.stands})
@@ -149,7 +149,7 @@ def state(
 
 
 def finish(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     account: str,
@@ -160,8 +160,8 @@ def finish(
     Raises NotToFinish with what stands against it.
     """
     person.must_be_allowed(May.POST)
-    with place.database.writing() as connection:
-        found = state(place, person, client_code, account, number)
+    with workplace.database.writing() as connection:
+        found = state(workplace, person, client_code, account, number)
         if found.standing:
             raise NothingToDo("This reconciliation is finished already.")
         if found.hindrances:
@@ -173,7 +173,7 @@ def finish(
             statement=number,
             content=json.dumps(fixed_list(found.look.state), ensure_ascii=False),
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
         raise_revision(connection, found.ledger.client.id)
 
@@ -202,7 +202,7 @@ def moved_since(found: BankState) -> bool:
 
 
 def reopen(
-    place: Workplace, person: Person, client_code: str, account: str, number: int, reason: str
+    workplace: Workplace, person: Person, client_code: str, account: str, number: int, reason: str
 ) -> None:
     """Open the finished reconciliation of a statement again, with a reason that stays.
 
@@ -211,8 +211,8 @@ def reopen(
     person.must_be_allowed(May.POST)
     if not reason.strip():
         raise NoReason()
-    with place.database.writing() as connection:
-        found = state(place, person, client_code, account, number)
+    with workplace.database.writing() as connection:
+        found = state(workplace, person, client_code, account, number)
         if found.standing is None:
             raise NothingToDo("This reconciliation is not finished.")
         order = found.look.state.statement.order
@@ -232,7 +232,7 @@ def reopen(
             number=found.standing.number,
             reason=reason.strip(),
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
         raise_revision(connection, found.ledger.client.id)
 

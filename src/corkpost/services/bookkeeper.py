@@ -40,11 +40,11 @@ class ForBookkeeper(NamedTuple):
 
 
 def for_bookkeeper(
-    place: Workplace, person: Person, client_code: str, *, told_too: bool = False
+    workplace: Workplace, person: Person, client_code: str, *, told_too: bool = False
 ) -> ForBookkeeper:
     """What the bookkeeper was not told yet; or, with what was told, everything that stands."""
-    ledger = place.ledger(person, client_code)
-    connection = place.database.reading
+    ledger = workplace.ledger(person, client_code)
+    connection = workplace.database.reading
     tellings = store.tellings_of(connection, ledger.client.id)
     every = explained(ledger.books, _points(ledger))
     told = frozenset(number for telling in tellings for number in telling.changes)
@@ -71,27 +71,27 @@ def in_plain_words(ledger: ClientState, change: int) -> Explained | None:
     return next((o for o in explained(ledger.books, _points(ledger)) if o.change == change), None)
 
 
-def body(place: Workplace, person: Person, found: ForBookkeeper) -> str:
+def body(workplace: Workplace, person: Person, found: ForBookkeeper) -> str:
     """The message as the bookkeeper reads it."""
     return body_of(
         to=found.to[0],
         sender=person.name,
-        practice=staff.practice(place).name,
+        practice=staff.practice(workplace).name,
         client=found.ledger.books.client.name,
         kinds=found.kinds,
         taken_back=found.taken_back,
     )
 
 
-def paper(place: Workplace, found: ForBookkeeper) -> bytes:
+def paper(workplace: Workplace, found: ForBookkeeper) -> bytes:
     """The list as a PDF, with its journals."""
     # Takes half a second to import: only who wants a paper waits for it.
     from corkpost.pack.bookkeeper_pdf import bookkeeper_pdf
 
     return bookkeeper_pdf(
         found.ledger.books,
-        practice=staff.practice(place).name,
-        made_on=format_date(place.today),
+        practice=staff.practice(workplace).name,
+        made_on=format_date(workplace.today),
         kinds=found.kinds,
         taken_back=found.taken_back,
     )
@@ -103,7 +103,7 @@ def table(found: ForBookkeeper) -> bytes:
 
 
 def tell(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     changes: Sequence[int],
@@ -116,7 +116,7 @@ def tell(
     """
     person.must_be_allowed(May.POST)
     address = mail.address_of(to) if to else None
-    found = for_bookkeeper(place, person, client_code)
+    found = for_bookkeeper(workplace, person, client_code)
     numbers = numbers_of(found)
     if not numbers:
         raise NothingNew("The bookkeeper was told everything that there is.")
@@ -125,11 +125,14 @@ def tell(
             "Somebody posted here since you looked, and there is other news now. Nothing was sent. "
             "Look at the list as it stands, then send it."
         )
-    words = body(place, person, found)
+    words = body(workplace, person, found)
     if address:
-        server = mail.own(place.mail)
-        practice = staff.practice(place).name
-        files = [("for the bookkeeper.pdf", paper(place, found)), ("journals.csv", table(found))]
+        server = mail.own(workplace.mail)
+        practice = staff.practice(workplace).name
+        files = [
+            ("for the bookkeeper.pdf", paper(workplace, found)),
+            ("journals.csv", table(found)),
+        ]
         name = found.ledger.books.client.name
         mail.send(
             server,
@@ -141,7 +144,7 @@ def tell(
                 files=files,
             ),
         )
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         client_id = found.ledger.client.id
         store.add_telling(
             connection,
@@ -150,7 +153,7 @@ def tell(
             body=words,
             changes=numbers,
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
         raise_revision(connection, client_id)
         return store.tellings_of(connection, client_id)[-1]

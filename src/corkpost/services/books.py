@@ -45,7 +45,7 @@ class TakenIn(NamedTuple):
 
 
 def take_in(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     path: Path,
     tell: Tell = lambda _: None,
@@ -61,27 +61,29 @@ def take_in(
     person.must_be_allowed(May.TAKE_IN)
     tell("reading and checking")
     folder = read_books(
-        path, place.database.files, lambda code: _earlier(place, person, code, only)
+        path, workplace.database.files, lambda code: _earlier(workplace, person, code, only)
     )
     tell("comparing")
-    known = client_store.client_named(place.database.reading, folder.client.code)
-    books = load_books(place.database.reading, known) if known else None
+    known = client_store.client_named(workplace.database.reading, folder.client.code)
+    books = load_books(workplace.database.reading, known) if known else None
     _refuse_other_entity(books, folder)
-    content, refresh = _content(place, known, books, folder)
+    content, refresh = _content(workplace, known, books, folder)
     digest = content.digest()
     if known and books and not _brings_anything(content, folder, books):
         return _taken_in(folder, refresh)
     tell(f"writing {len(content.lines)} lines")
-    head = ChangeHead("import", person.code, place.now, f"books taken in from {name or path.name}")
+    head = ChangeHead(
+        "import", person.code, workplace.now, f"books taken in from {name or path.name}"
+    )
     if known is None and len(content.lines) > LINES_AT_ONCE:
-        _write_in_parts(place, person, folder.client.code, head, content, digest, tell)
+        _write_in_parts(workplace, person, folder.client.code, head, content, digest, tell)
     else:
-        with place.database.writing() as connection:
-            client = _client_to_write(place, person, known, folder.client.code)
+        with workplace.database.writing() as connection:
+            client = _client_to_write(workplace, person, known, folder.client.code)
             change_store.append(connection, client.id, head, content, digest)
     # Who brought a new client was given it in that transaction.
     person = replace(person, clients=person.clients | {folder.client.code})
-    settled = settle_expected(place, person, folder.client.code) if content.statements else ()
+    settled = settle_expected(workplace, person, folder.client.code) if content.statements else ()
     taken = _taken_in(folder, refresh)
     return taken._replace(warnings=(*taken.warnings, *(words for _, words in settled)))
 
@@ -92,7 +94,7 @@ PAUSE_SECONDS = 0.005
 
 
 def _write_in_parts(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     code: str,
     head: ChangeHead,
@@ -101,47 +103,47 @@ def _write_in_parts(
     tell: Tell,
 ) -> None:
     """Write a new client's books part by part; it is there with the last of them, or not at all."""
-    clear_away(place)
-    with place.database.writing() as connection:
+    clear_away(workplace)
+    with workplace.database.writing() as connection:
         client_id = parts_store.begin(connection, int(time.time()))
     written = 0
     try:
         for part in content.parts(LINES_AT_ONCE):
-            with place.database.writing() as connection:
+            with workplace.database.writing() as connection:
                 change_store.write_bulk(connection, client_id, 1, part)
                 parts_store.hold(connection, client_id, int(time.time()))
             written += len(part.lines)
             tell(f"{written} of {len(content.lines)} lines written")
             time.sleep(PAUSE_SECONDS)
-        with place.database.writing() as connection:
-            _refuse_known(place, code)
+        with workplace.database.writing() as connection:
+            _refuse_known(workplace, code)
             client = parts_store.make_whole(connection, client_id, code)
             if person.role is not Role.PARTNER:
                 practice_store.give_client(connection, person.code, client.id)
             change_store.append(connection, client.id, head, content, digest, bulk_is_there=True)
     except BaseException:
-        _take_away(place, client_id)
+        _take_away(workplace, client_id)
         raise
 
 
-def clear_away(place: Workplace) -> None:
+def clear_away(workplace: Workplace) -> None:
     """Take away what is left of clients whose books were being taken in when the program was ended."""
     while (
-        client_id := parts_store.left_over(place.database.reading, int(time.time()))
+        client_id := parts_store.left_over(workplace.database.reading, int(time.time()))
     ) is not None:
-        _take_away(place, client_id)
+        _take_away(workplace, client_id)
 
 
-def _take_away(place: Workplace, client_id: int) -> None:
+def _take_away(workplace: Workplace, client_id: int) -> None:
     more = True
     while more:
-        with place.database.writing() as connection:
+        with workplace.database.writing() as connection:
             more = parts_store.take_away(connection, client_id, LINES_AT_ONCE)
         time.sleep(PAUSE_SECONDS)
 
 
-def _refuse_known(place: Workplace, code: str) -> None:
-    if client_store.client_named(place.database.reading, code) is not None:
+def _refuse_known(workplace: Workplace, code: str) -> None:
+    if client_store.client_named(workplace.database.reading, code) is not None:
         raise ChangedMeanwhile(
             "Somebody else took these books in meanwhile. Take them in once more."
         )
@@ -166,18 +168,18 @@ def _refuse_other_entity(books: Books | None, folder: BooksFolder) -> None:
         )
 
 
-def _earlier(place: Workplace, person: Person, code: str, only: str | None) -> Books | None:
+def _earlier(workplace: Workplace, person: Person, code: str, only: str | None) -> Books | None:
     if only is not None and code != only:
         raise BooksOfAnother(
             f"These are the books of {code}, and you are in those of {only}. Nothing was taken in. "
             "Take them in from the desk."
         )
-    known = client_store.client_named(place.database.reading, code)
+    known = client_store.client_named(workplace.database.reading, code)
     if known is None:
         return None
     if not person.sees(code):
         raise ClientOfOthers(code)
-    return load_books(place.database.reading, known)
+    return load_books(workplace.database.reading, known)
 
 
 class BooksOfAnother(Refusal):
@@ -195,10 +197,10 @@ class ClientOfOthers(Refusal):
 
 
 def _client_to_write(
-    place: Workplace, person: Person, known: ClientRow | None, code: str
+    workplace: Workplace, person: Person, known: ClientRow | None, code: str
 ) -> ClientRow:
     """The client as it was compared with, or a new one. Raises ChangedMeanwhile when it has moved since."""
-    connection = place.database.reading
+    connection = workplace.database.reading
     now = client_store.client_named(connection, code)
     if now != known:
         raise ChangedMeanwhile(
@@ -225,16 +227,16 @@ def _taken_in(folder: BooksFolder, refresh: Refresh) -> TakenIn:
 
 
 def _content(
-    place: Workplace, known: ClientRow | None, books: Books | None, folder: BooksFolder
+    workplace: Workplace, known: ClientRow | None, books: Books | None, folder: BooksFolder
 ) -> tuple[Content, Refresh]:
-    connection = place.database.reading
+    connection = workplace.database.reading
     if known is None or books is None:
         refresh = first_time(folder.tables)
         seqs = (1, 1)
         standing = folder.tables
         places: dict[str, Mapping[str, int]] = {}
     else:
-        received = _received(place, known, books)
+        received = _received(workplace, known, books)
         refresh = refreshed(books, received, folder.client, folder.tables)
         places = sequences_of(connection, known.id)
         seqs = (
@@ -297,12 +299,12 @@ def _brings_anything(content: Content, folder: BooksFolder, books: Books) -> boo
     return any(rows.values()) or folder.client != books.client
 
 
-def _received(place: Workplace, known: ClientRow, books: Books) -> Tables:
+def _received(workplace: Workplace, known: ClientRow, books: Books) -> Tables:
     """What was received last, where we laid anything over it; else nothing."""
     tables = books.tables
     ours = any(row.change is not None for row in tables.amendments)
     if ours or tables.account_amendments or tables.party_amendments:
-        return load_received(place.database.reading, known.id)
+        return load_received(workplace.database.reading, known.id)
     return Tables()
 
 
@@ -315,18 +317,18 @@ def _add_standing(content: Content, tables: Tables) -> None:
 
 
 def give_out(
-    place: Workplace, person: Person, client_code: str, to: Path, *, as_received: bool = False
+    workplace: Workplace, person: Person, client_code: str, to: Path, *, as_received: bool = False
 ) -> None:
     """Write the client's books as a books folder: with all corrections, or as received."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     tables = ledger.books.tables
     if as_received:
-        with place.database.snapshot() as connection:
+        with workplace.database.snapshot() as connection:
             tables = load_received(connection, ledger.client.id)
     write_books(
         ledger.books.client,
         replace(tables, agreements=standing_rows(tables.agreements)),
         to,
-        created=place.now,
-        file_of=lambda digest: place.database.files / digest,
+        created=workplace.now,
+        file_of=lambda digest: workplace.database.files / digest,
     )

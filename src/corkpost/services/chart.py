@@ -40,21 +40,23 @@ NOTHING = Brought(0, 0, 0, ())
 
 
 def intake(
-    place: Workplace, person: Person, client_code: str, year_label: str | None = None
+    workplace: Workplace, person: Person, client_code: str, year_label: str | None = None
 ) -> Intake:
     """What was taken in for the client: the months of that year, else of the one under review."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     books = ledger.books
-    year = year_named(books, year_label) if year_label else year_under_review(books, place.today)
+    year = (
+        year_named(books, year_label) if year_label else year_under_review(books, workplace.today)
+    )
     periods = tuple(books.calendar.periods(year))
-    with place.database.snapshot() as connection:
+    with workplace.database.snapshot() as connection:
         rows = changes_of(connection, ledger.client.id)
         counts = brought(connection, ledger.client.id)
     undone = {row.undoes: row.number for row in rows if row.undoes is not None}
     return Intake(
         books.client,
         periods,
-        coverage(books, periods, place.today),
+        coverage(books, periods, workplace.today),
         tuple(
             TakenIn(row, counts.get(row.number, NOTHING), undone.get(row.number))
             for row in reversed(rows)
@@ -74,10 +76,10 @@ class ChartRow(NamedTuple):
 
 
 def chart(
-    place: Workplace, person: Person, client_code: str, as_at: date
+    workplace: Workplace, person: Person, client_code: str, as_at: date
 ) -> tuple[Books, tuple[ChartRow, ...]]:
     """The accounts by code, with what the program guesses of those without a role."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     balances = account_balances(books, as_at)
     lines = _lines(books)
     guessed, looked = guesses(books), looked_at(books)
@@ -102,6 +104,8 @@ def _lines(books: Books) -> Mapping[str, int]:
     return found
 
 
-def near(place: Workplace, person: Person, client_code: str, name: str) -> tuple[NearParty, ...]:
+def near(
+    workplace: Workplace, person: Person, client_code: str, name: str
+) -> tuple[NearParty, ...]:
     """The client's parties whose names are nearly that."""
-    return near_parties(place.ledger(person, client_code).books, name)
+    return near_parties(workplace.ledger(person, client_code).books, name)

@@ -84,21 +84,21 @@ class Desk:
     finished_tenths: int
 
 
-def desk(place: Workplace, person: Person) -> Desk:
+def desk(workplace: Workplace, person: Person) -> Desk:
     """The desk of this person: only the clients that they see.
 
     Where what is kept is brought up to date behind, rows may be as they were, and say so; else all are
     as the books stand now.
     """
-    connection = place.database.reading
+    connection = workplace.database.reading
     clients = [client for client in all_clients(connection) if person.sees(client.code)]
-    known = _summaries(place, person, clients)
+    known = _summaries(workplace, person, clients)
     names = {row.code: row.name for row in practice_store.all_staff(connection)}
     given = practice_store.staff_by_client(connection)
     places = practice_store.places_of(connection, person.code)
     rows = [
         _row(
-            place.today,
+            workplace.today,
             client.code,
             known[client.id],
             tuple(names[code] for code in given.get(client.code, [])),
@@ -108,7 +108,7 @@ def desk(place: Workplace, person: Person) -> Desk:
     ]
     order = list(Band)
     rows.sort(key=lambda row: (order.index(row.band), row.summary.due or "9999", row.code))
-    return Desk(tuple(rows), _weeks(place.today, rows), _finished(place.today, rows))
+    return Desk(tuple(rows), _weeks(workplace.today, rows), _finished(workplace.today, rows))
 
 
 def _row(
@@ -126,18 +126,23 @@ class _Known(NamedTuple):
     current: bool
 
 
-def _summaries(place: Workplace, person: Person, clients: Iterable[ClientRow]) -> dict[int, _Known]:
-    kept = desk_store.summaries(place.database.reading)
+def _summaries(
+    workplace: Workplace, person: Person, clients: Iterable[ClientRow]
+) -> dict[int, _Known]:
+    kept = desk_store.summaries(workplace.database.reading)
     found: dict[int, _Known] = {}
     for client in clients:
         row = kept.get(client.id)
         summary = from_json(row.content) if row else None
-        current = row is not None and (row.revision, row.today) == (client.revision, place.today)
+        current = row is not None and (row.revision, row.today) == (
+            client.revision,
+            workplace.today,
+        )
         # What was just done in a client that somebody has open shows at once: little of it is anew.
-        waits = place.keeps_up and not place.runs_at_once(client)
+        waits = workplace.keeps_up and not workplace.runs_at_once(client)
         if summary is None or not (current or waits):
-            ledger = place.ledger(person, client.code)
-            summary, current = summarise(place, ledger), True
+            ledger = workplace.ledger(person, client.code)
+            summary, current = summarise(workplace, ledger), True
         found[client.id] = _Known(summary, current)
     return found
 
@@ -162,7 +167,7 @@ class Checked(NamedTuple):
 
 
 def check_clients(
-    place: Workplace, person: Person, clients: Sequence[str], tell: Callable[[str], None]
+    workplace: Workplace, person: Person, clients: Sequence[str], tell: Callable[[str], None]
 ) -> list[Checked]:
     """Read these clients' books from the store and run every check on them again; one that can't be read
     stops no other."""
@@ -170,15 +175,15 @@ def check_clients(
     for number, code in enumerate(clients, 1):
         tell(f"{code}, {number} of {len(clients)}")
         try:
-            found.append(_checked(place, person, code))
+            found.append(_checked(workplace, person, code))
         except Refusal as refused:
             found.append(Checked(code, code, {}, "0", str(refused)))
     return found
 
 
-def _checked(place: Workplace, person: Person, code: str) -> Checked:
-    place.forget(place.ledger(person, code))
-    ledger = replace(place.ledger(person, code), kept_points=None)
+def _checked(workplace: Workplace, person: Person, code: str) -> Checked:
+    workplace.forget(workplace.ledger(person, code))
+    ledger = replace(workplace.ledger(person, code), kept_points=None)
     stated = [one for one in stated_points(ledger) if one.state is PointState.OPEN]
     return Checked(
         code,
@@ -188,11 +193,11 @@ def _checked(place: Workplace, person: Person, code: str) -> Checked:
     )
 
 
-def summarise(place: Workplace, ledger: ClientState) -> Summary:
+def summarise(workplace: Workplace, ledger: ClientState) -> Summary:
     """What the desk says of the client as its books stand."""
     books = ledger.books
-    year = year_under_review(books, place.today)
-    as_at = sign_off_day(books, year, place.today)
+    year = year_under_review(books, workplace.today)
+    as_at = sign_off_day(books, year, workplace.today)
     stated = stated_points(ledger)
     open_points = sum(one.state is PointState.OPEN for one in stated)
     asked = sum(one.state is PointState.ASKED for one in stated)
@@ -200,9 +205,9 @@ def summarise(place: Workplace, ledger: ClientState) -> Summary:
     signed = bool(sealed and sealed >= as_at)
     decided = len(stated) - open_points - asked
     received = books.client.books_to
-    changes = changes_of(place.database.reading, ledger.client.id)
+    changes = changes_of(workplace.database.reading, ledger.client.id)
     waiting = any(
-        one.ending is None for one in proposals_of(place.database.reading, ledger.client.id)
+        one.ending is None for one in proposals_of(workplace.database.reading, ledger.client.id)
     )
     return Summary(
         name=books.client.name,
@@ -259,12 +264,12 @@ def _finished(today: date, rows: Iterable[DeskRow]) -> int:
     return 10 * sum(since < day <= today for day in signed) // WEEKS_BEHIND
 
 
-def remember_place(place: Workplace, person: Person, client_code: str, path: str) -> None:
+def remember_place(workplace: Workplace, person: Person, client_code: str, path: str) -> None:
     """Keep where the person is in a client, so that they carry on there."""
     person.must_see(client_code)
     if not path.startswith(f"/clients/{client_code}/"):
         raise BadEntry([f"{path} is no page of {client_code}."])
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         client = client_named(connection, client_code)
         if client:
-            practice_store.keep_place(connection, person.code, client.id, path, place.now)
+            practice_store.keep_place(connection, person.code, client.id, path, workplace.now)

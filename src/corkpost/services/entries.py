@@ -64,7 +64,7 @@ class Composed(NamedTuple):
 
 
 def compose(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     composed: ComposedEntry,
@@ -74,7 +74,7 @@ def compose(
     opens: bool = False,
 ) -> Composed:
     """Read an entry as it is being keyed; its effect at *as_at*, its period's end unless given."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     read = read_composed(composed, ledger.books, near)
     days = [day for day in (read.date, read.reverse_on) if day]
     barred = openable(ledger, person, days)
@@ -94,10 +94,10 @@ def compose(
         return Composed(read, None, str(refused), barred)
 
 
-def change_log(place: Workplace, person: Person, client_code: str) -> list[ChangeRow]:
+def change_log(workplace: Workplace, person: Person, client_code: str) -> list[ChangeRow]:
     """Every change of the client, imports included, oldest first."""
-    ledger = place.ledger(person, client_code)
-    return changes_of(place.database.reading, ledger.client.id)
+    ledger = workplace.ledger(person, client_code)
+    return changes_of(workplace.database.reading, ledger.client.id)
 
 
 class DraftRow(NamedTuple):
@@ -109,54 +109,64 @@ class DraftRow(NamedTuple):
     made_at: str
 
 
-def drafts(place: Workplace, person: Person, client_code: str) -> list[DraftRow]:
+def drafts(workplace: Workplace, person: Person, client_code: str) -> list[DraftRow]:
     """The client's drafts, latest first."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     return [
-        DraftRow(*row) for row in draft_store.drafts_of(place.database.reading, ledger.client.id)
+        DraftRow(*row)
+        for row in draft_store.drafts_of(workplace.database.reading, ledger.client.id)
     ]
 
 
 def keep_draft(
-    place: Workplace, person: Person, client_code: str, content: object, draft_id: str | None = None
+    workplace: Workplace,
+    person: Person,
+    client_code: str,
+    content: object,
+    draft_id: str | None = None,
 ) -> str:
     """Keep an unfinished entry, as it was keyed; its id."""
     person.must_be_allowed(May.POST)
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     name = draft_id or uuid.uuid4().hex[:12]
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         draft_store.keep_draft(
             connection,
             ledger.client.id,
             name,
             json.dumps(content, ensure_ascii=False),
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
     return name
 
 
-def drop_draft(place: Workplace, person: Person, client_code: str, draft_id: str) -> None:
+def drop_draft(workplace: Workplace, person: Person, client_code: str, draft_id: str) -> None:
     person.must_be_allowed(May.POST)
-    ledger = place.ledger(person, client_code)
-    with place.database.writing() as connection:
+    ledger = workplace.ledger(person, client_code)
+    with workplace.database.writing() as connection:
         if not draft_store.drop_draft(connection, ledger.client.id, draft_id):
             raise UnknownName("draft", draft_id)
 
 
 def keep_paper(
-    place: Workplace, person: Person, client_code: str, transaction: str, name: str, content: bytes
+    workplace: Workplace,
+    person: Person,
+    client_code: str,
+    transaction: str,
+    name: str,
+    content: bytes,
 ) -> None:
     """Keep a copy of a paper with a transaction, once. Free at any time: it moves no figure."""
     person.must_be_allowed(May.POST)
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     ledger.books.transaction(transaction)
     if not content or len(content) > LARGEST_PAPER:
         raise Refusal(f"{name} is empty or over 20 MB. Attach a smaller file.")
-    digest = place.keep_file(content)
+    digest = workplace.keep_file(content)
     safe_name = "".join(sign for sign in name if sign.isprintable() and sign not in '\\/:"')[-120:]
-    with place.database.writing() as connection:
-        kept = place.ledger(person, client_code).books.tables.attachments
+    with workplace.database.writing() as connection:
+        kept = workplace.ledger(person, client_code).books.tables.attachments
         if any((row.transaction, row.digest) == (transaction, digest) for row in kept):
             return
         paper_store.add_paper(
@@ -166,7 +176,7 @@ def keep_paper(
             name=safe_name or "paper",
             digest=digest,
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
         raise_revision(connection, ledger.client.id)
 
@@ -176,17 +186,17 @@ class PaperFile(NamedTuple):
     content: bytes
 
 
-def paper(place: Workplace, person: Person, client_code: str, digest: str) -> PaperFile:
+def paper(workplace: Workplace, person: Person, client_code: str, digest: str) -> PaperFile:
     """A paper or statement of this client by its digest. Raises UnknownName for one of another's."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     tables = ledger.books.tables
     came = [answer for query in ledger.queries for answer in query.answers]
-    came += query_store.unsorted_of(place.database.reading, ledger.client.id)
+    came += query_store.unsorted_of(workplace.database.reading, ledger.client.id)
     named = [(file.name, file.digest) for answer in came for file in answer.files]
     named += [(row.name or row.path, row.digest) for row in tables.attachments]
     named += [(row.path, row.digest) for row in tables.statements]
     for name, kept in named:
         if kept == digest:
-            content = (place.database.files / digest).read_bytes()
+            content = (workplace.database.files / digest).read_bytes()
             return PaperFile(name.rpartition("/")[2], content)
     raise UnknownName("paper", digest)

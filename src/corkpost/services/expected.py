@@ -10,21 +10,21 @@ from corkpost.services.workplace import ClientState, Workplace
 
 
 def settle_expected(
-    place: Workplace, person: Person, client_code: str
+    workplace: Workplace, person: Person, client_code: str
 ) -> tuple[tuple[str, str], ...]:
     """Record the bank's corrections that have come, each a change of its own that can be taken back;
     account and, in words, what was done. What may not be posted now stays a review point."""
     if not person.may(May.POST):
         return ()
     done = []
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     for expected in corrections_come(books):
 
         def plan(ledger: ClientState, line: str = expected.line.id) -> Plan:
             return _plan_for(ledger.books, line)
 
         try:
-            posted = post(place, person, client_code, plan, PostRequest(""), says_why=True)
+            posted = post(workplace, person, client_code, plan, PostRequest(""), says_why=True)
         except Refusal:
             continue
         (entry,) = posted.entries

@@ -34,21 +34,21 @@ class ClientFed(NamedTuple):
 
 
 def take_in_from_bank(
-    place: Workplace, person: Person, clients: Sequence[str], tell: Tell = lambda _: None
+    workplace: Workplace, person: Person, clients: Sequence[str], tell: Tell = lambda _: None
 ) -> tuple[ClientFed, ...]:
     """Ask the bank for each client's statements since the last and take them in. Raises NoBank."""
     person.must_be_allowed(May.TAKE_IN)
-    if place.bank_address is None:
+    if workplace.bank_address is None:
         raise NoBank("This practice has no bank to ask. Take the bank's files in on the Bank page.")
     found = []
     for number, code in enumerate(clients, 1):
         tell(f"{code}, {number} of {len(clients)}")
-        found.append(_fed(place, person, code, place.bank_address))
+        found.append(_fed(workplace, person, code, workplace.bank_address))
     return tuple(found)
 
 
-def _fed(place: Workplace, person: Person, code: str, address: str) -> ClientFed:
-    books = place.ledger(person, code).books
+def _fed(workplace: Workplace, person: Person, code: str, address: str) -> ClientFed:
+    books = workplace.ledger(person, code).books
     taken: list[Taken] = []
     problems = []
     accounts = [row for row in books.tables.bank_accounts if row.identifier]
@@ -56,9 +56,11 @@ def _fed(place: Workplace, person: Person, code: str, address: str) -> ClientFed
         problems.append("No bank account of this client has a number to ask the bank for.")
     for row in accounts:
         try:
-            content = _asked(address, row.identifier or "", _since(books, row.account), place.today)
-            name = f"{row.account}-{place.today}"
-            taken += take_in(place, person, code, name, content, row.account)
+            content = _asked(
+                address, row.identifier or "", _since(books, row.account), workplace.today
+            )
+            name = f"{row.account}-{workplace.today}"
+            taken += take_in(workplace, person, code, name, content, row.account)
         except HTTPError as error:
             what = "has no such account" if error.code == 404 else "could not answer"
             problems.append(f"{row.account}: the bank {what} ({error.code}). Try again later.")

@@ -80,25 +80,25 @@ class _Client(NamedTuple):
     currency: Currency
 
 
-def catch_up(place: Workplace, *, seconds: float = math.inf) -> bool:
+def catch_up(workplace: Workplace, *, seconds: float = math.inf) -> bool:
     """Take into the index what was written since, a little at a time; whether it is through.
 
     *seconds*: after so long no more is begun.
     """
     end = time.monotonic() + seconds
     begun = False
-    for client in store.behind(place.database.reading):
+    for client in store.behind(workplace.database.reading):
         left: store.Behind | None = client
         while left is not None:
             if begun and time.monotonic() >= end:
                 return False
             begun = True
-            with place.database.writing() as connection:
+            with workplace.database.writing() as connection:
                 left = store.index_some(connection, left, SOME)
     return True
 
 
-def find(place: Workplace, person: Person, text: str, client_code: str | None = None) -> Found:
+def find(workplace: Workplace, person: Person, text: str, client_code: str | None = None) -> Found:
     """What has all these words, by their beginnings, and sums; in one client or in all of one's own.
 
     Raises UnknownName for a client that the person can't see.
@@ -106,28 +106,30 @@ def find(place: Workplace, person: Person, text: str, client_code: str | None = 
     person.must_be_allowed(May.READ)
     if client_code is not None:
         person.must_see(client_code)
-    through = catch_up(place, seconds=PATIENCE)
-    clients = _clients(place, person, client_code)
+    through = catch_up(workplace, seconds=PATIENCE)
+    clients = _clients(workplace, person, client_code)
     words = text.split()
     if not words or not clients:
         return Found((), (), (), (), (), not through)
-    hits = _hits(place, clients, words, whole=client_code is None and person.role == "partner")
-    return _told(place, clients, words, hits, building=not through)
+    hits = _hits(workplace, clients, words, whole=client_code is None and person.role == "partner")
+    return _told(workplace, clients, words, hits, building=not through)
 
 
-def _clients(place: Workplace, person: Person, client_code: str | None) -> Mapping[int, _Client]:
+def _clients(
+    workplace: Workplace, person: Person, client_code: str | None
+) -> Mapping[int, _Client]:
     return {
         row.id: _Client(row.id, row.code, row.name, Currency(row.currency))
-        for row in store.clients(place.database.reading)
+        for row in store.clients(workplace.database.reading)
         if person.sees(row.code) and client_code in (None, row.code)
     }
 
 
 def _hits(
-    place: Workplace, clients: Mapping[int, _Client], words: Sequence[str], *, whole: bool
+    workplace: Workplace, clients: Mapping[int, _Client], words: Sequence[str], *, whole: bool
 ) -> list[store.Hit]:
     """Of every client's rows: those of that sum first, then those that have the words."""
-    connection = place.database.reading
+    connection = workplace.database.reading
     within = "" if whole else _within(clients)
     found: dict[int, store.Hit] = {}
     for word in words:
@@ -192,14 +194,14 @@ def _amount(word: str, currency: Currency) -> Minor | None:
 
 
 def _told(
-    place: Workplace,
+    workplace: Workplace,
     clients: Mapping[int, _Client],
     words: Sequence[str],
     hits: Iterable[store.Hit],
     *,
     building: bool,
 ) -> Found:
-    connection = place.database.reading
+    connection = workplace.database.reading
     lower = [word.casefold() for word in words]
     named = [
         FoundClient(one.code, one.name)
@@ -222,9 +224,9 @@ def _told(
                 names[hit.kind].append(FoundName(client.code, hit.key, name, what))
         elif hit.kind == "t":
             if len(postings) < MOST:
-                postings += _posting(place, client, hit)
+                postings += _posting(workplace, client, hit)
         elif len(lines) < MOST:
-            lines += _line(place, client, hit)
+            lines += _line(workplace, client, hit)
         if len(postings) >= MOST:
             break
     postings.sort(key=lambda one: one.date, reverse=True)
@@ -239,8 +241,8 @@ def _told(
     )
 
 
-def _posting(place: Workplace, client: _Client, hit: store.Hit) -> Iterable[FoundPosting]:
-    connection = place.database.reading
+def _posting(workplace: Workplace, client: _Client, hit: store.Hit) -> Iterable[FoundPosting]:
+    connection = workplace.database.reading
     row = store.posted(connection, client.id, hit.key)
     if row is not None:
         who = store.party(connection, client.id, row.party)[0] if row.party else None
@@ -257,8 +259,8 @@ def _posting(place: Workplace, client: _Client, hit: store.Hit) -> Iterable[Foun
         )
 
 
-def _line(place: Workplace, client: _Client, hit: store.Hit) -> Iterable[FoundLine]:
-    row = store.statement_line(place.database.reading, client.id, hit.key)
+def _line(workplace: Workplace, client: _Client, hit: store.Hit) -> Iterable[FoundLine]:
+    row = store.statement_line(workplace.database.reading, client.id, hit.key)
     if row is not None:
         yield FoundLine(
             client.code,

@@ -36,15 +36,15 @@ class Job(NamedTuple):
 
 
 def start_take_in(
-    place: Workplace, person: Person, name: str, content: IO[bytes], only: str | None = None
+    workplace: Workplace, person: Person, name: str, content: IO[bytes], only: str | None = None
 ) -> str:
     """Keep an uploaded zip of books and queue taking it in; the job's id. *only*: the client whose
     books they have to be."""
     person.must_be_allowed(May.TAKE_IN)
     if only is not None:
-        place.ledger(person, only)
+        workplace.ledger(person, only)
     job_id = uuid.uuid4().hex
-    kept = _upload(place, job_id)
+    kept = _upload(workplace, job_id)
     kept.parent.mkdir(parents=True, exist_ok=True)
     size = 0
     try:
@@ -59,66 +59,75 @@ def start_take_in(
     except BaseException:
         kept.unlink(missing_ok=True)
         raise
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         job_store.add_job(
             connection,
             job_id,
             "take-in",
             json.dumps({"name": name, "only": only}),
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
     return job_id
 
 
-def _upload(place: Workplace, job_id: str) -> Path:
-    return place.database.folder / "uploads" / f"{job_id}.zip"
+def _upload(workplace: Workplace, job_id: str) -> Path:
+    return workplace.database.folder / "uploads" / f"{job_id}.zip"
 
 
-def job(place: Workplace, person: Person, job_id: str) -> Job:
+def job(workplace: Workplace, person: Person, job_id: str) -> Job:
     """One's own job. Raises UnknownName for another's."""
-    row = job_store.job_named(place.database.reading, job_id)
+    row = job_store.job_named(workplace.database.reading, job_id)
     if row is None or row.made_by != person.code:
         raise UnknownName("job", job_id)
     return Job(row.id, row.state, row.progress, json.loads(row.result))
 
 
-def _take_in(place: Workplace, person: Person, row: job_store.JobRow, tell: Tell) -> dict[str, Any]:
+def _take_in(
+    workplace: Workplace, person: Person, row: job_store.JobRow, tell: Tell
+) -> dict[str, Any]:
     asked = json.loads(row.request)
-    taken = take_in(place, person, _upload(place, row.id), tell, asked["only"], asked["name"])
+    taken = take_in(
+        workplace, person, _upload(workplace, row.id), tell, asked["only"], asked["name"]
+    )
     return {**taken._asdict(), "warnings": list(taken.warnings)}
 
 
-def start_statements(place: Workplace, person: Person, clients: Sequence[str]) -> str:
+def start_statements(workplace: Workplace, person: Person, clients: Sequence[str]) -> str:
     """Queue asking the bank for these clients' statements; the job's id. Raises UnknownName for a
     client that is not the person's, and NoBank."""
     person.must_be_allowed(May.TAKE_IN)
     for code in clients:
-        place.ledger(person, code)
-    if place.bank_address is None:
+        workplace.ledger(person, code)
+    if workplace.bank_address is None:
         raise NoBank("This practice has no bank to ask. Take the bank's files in on the Bank page.")
-    return _queued(place, person, "statements", {"clients": list(clients)})
+    return _queued(workplace, person, "statements", {"clients": list(clients)})
 
 
-def start_checks(place: Workplace, person: Person, clients: Sequence[str]) -> str:
+def start_checks(workplace: Workplace, person: Person, clients: Sequence[str]) -> str:
     """Queue running the checks of these clients; the job's id. Raises UnknownName for a client that is
     not the person's."""
     for code in clients:
-        place.ledger(person, code)
-    return _queued(place, person, "checks", {"clients": list(clients)})
+        workplace.ledger(person, code)
+    return _queued(workplace, person, "checks", {"clients": list(clients)})
 
 
-def _queued(place: Workplace, person: Person, kind: str, request: dict[str, Any]) -> str:
+def _queued(workplace: Workplace, person: Person, kind: str, request: dict[str, Any]) -> str:
     job_id = uuid.uuid4().hex
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         job_store.add_job(
-            connection, job_id, kind, json.dumps(request), made_by=person.code, made_at=place.now
+            connection,
+            job_id,
+            kind,
+            json.dumps(request),
+            made_by=person.code,
+            made_at=workplace.now,
         )
     return job_id
 
 
 def _statements(
-    place: Workplace, person: Person, row: job_store.JobRow, tell: Tell
+    workplace: Workplace, person: Person, row: job_store.JobRow, tell: Tell
 ) -> dict[str, Any]:
     clients = json.loads(row.request)["clients"]
     return {
@@ -132,14 +141,16 @@ def _statements(
                 "settled": [words for taken in one.taken for words in taken.settled],
                 "problem": one.problem,
             }
-            for one in take_in_from_bank(place, person, clients, tell)
+            for one in take_in_from_bank(workplace, person, clients, tell)
         ]
     }
 
 
-def _checks(place: Workplace, person: Person, row: job_store.JobRow, tell: Tell) -> dict[str, Any]:
+def _checks(
+    workplace: Workplace, person: Person, row: job_store.JobRow, tell: Tell
+) -> dict[str, Any]:
     clients = json.loads(row.request)["clients"]
-    return {"checks": [one._asdict() for one in check_clients(place, person, clients, tell)]}
+    return {"checks": [one._asdict() for one in check_clients(workplace, person, clients, tell)]}
 
 
 KINDS: Mapping[str, Callable[[Workplace, Person, job_store.JobRow, Tell], dict[str, Any]]] = {
@@ -149,31 +160,31 @@ KINDS: Mapping[str, Callable[[Workplace, Person, job_store.JobRow, Tell], dict[s
 }
 
 
-def run_next(place: Workplace) -> bool:
+def run_next(workplace: Workplace) -> bool:
     """Claim the next job and do it; whether there was one."""
     now = int(time.time())
-    if not job_store.any_waits(place.database.reading, now):
+    if not job_store.any_waits(workplace.database.reading, now):
         return False
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         row = job_store.claim(connection, now, now + LEASE_SECONDS)
     if row is None:
         return False
 
     def tell(progress: str) -> None:
-        with place.database.writing() as connection:
+        with workplace.database.writing() as connection:
             job_store.tell(connection, row.id, progress, int(time.time()) + LEASE_SECONDS)
 
     state, result = "failed", {"detail": "Something went wrong here, and nothing was taken in."}
     try:
-        result = KINDS[row.kind](place, person_named(place, row.made_by), row, tell)
+        result = KINDS[row.kind](workplace, person_named(workplace, row.made_by), row, tell)
         state = "done"
     except Refusal as refused:
         state, result = "refused", _problem(refused)
     except Exception:
         logging.getLogger("corkpost").exception("job %s failed", row.id)
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         job_store.finish(connection, row.id, state, json.dumps(result))
-    _upload(place, row.id).unlink(missing_ok=True)
+    _upload(workplace, row.id).unlink(missing_ok=True)
     return True
 
 
@@ -193,8 +204,8 @@ def _counted(faults: int) -> str:
 class Worker:
     """A thread that does the jobs of a workplace, one after the other."""
 
-    def __init__(self, place: Workplace, every_seconds: float = 0.3) -> None:
-        self._place = place
+    def __init__(self, workplace: Workplace, every_seconds: float = 0.3) -> None:
+        self._workplace = workplace
         self._every = every_seconds
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._work, name="jobs", daemon=True)
@@ -209,7 +220,7 @@ class Worker:
     def _work(self) -> None:
         while not self._stop.is_set():
             try:
-                busy = run_next(self._place)
+                busy = run_next(self._workplace)
             except Exception:
                 # A store that is busy or gone for a moment must not end the thread.
                 logging.getLogger("corkpost").exception("looking for jobs failed")

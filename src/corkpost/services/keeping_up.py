@@ -28,25 +28,25 @@ QUIET = 0.7
 """So many seconds without a request, and nobody is waiting for a page."""
 
 
-def keep_up(place: Workplace, seconds: float = AT_A_TIME) -> None:
+def keep_up(workplace: Workplace, seconds: float = AT_A_TIME) -> None:
     """Bring up to date what is kept, first of the clients that are open, for about so long."""
     until = time.monotonic() + seconds
-    while keep_one(place, patient=True) and time.monotonic() < until:
+    while keep_one(workplace, patient=True) and time.monotonic() < until:
         pass
 
 
-def bring_up_to_date(place: Workplace) -> None:
+def bring_up_to_date(workplace: Workplace) -> None:
     """Bring all that is kept up to date."""
-    while keep_one(place):
+    while keep_one(workplace):
         pass
 
 
-def keep_one(place: Workplace, *, patient: bool = False) -> bool:
+def keep_one(workplace: Workplace, *, patient: bool = False) -> bool:
     """Bring what is kept of one client up to date; whether there was one to do. *patient*: clients that
     were just opened are left for later, and those that nobody has open until nobody asks for anything."""
-    stale = _stale(place)
+    stale = _stale(workplace)
     opened = time.monotonic() - AFTER_OPENING
-    for ledger in place.open_ledgers():
+    for ledger in workplace.open_ledgers():
         if patient and ledger.read_at > opened and not ledger.goes_on:
             stale.discard(ledger.client.id)
             continue
@@ -54,40 +54,40 @@ def keep_one(place: Workplace, *, patient: bool = False) -> bool:
             # The next posting goes on from this run, and whoever posts need not wait for a whole one.
             ledger.checked()
             if ledger.client.id in stale:
-                _keep(place, ledger)
+                _keep(workplace, ledger)
             return True
-    if patient and time.monotonic() - place.asked_at < QUIET:
+    if patient and time.monotonic() - workplace.asked_at < QUIET:
         return False
-    for client in all_clients(place.database.reading):
-        if client.id in stale and client not in place.could_not_keep:
+    for client in all_clients(workplace.database.reading):
+        if client.id in stale and client not in workplace.could_not_keep:
             try:
-                _keep(place, place.ledger_apart(client))
+                _keep(workplace, workplace.ledger_apart(client))
             except Exception:
                 # One that can't be read stops no other; it is tried again when something of it changes.
                 log.exception("what is kept of %s could not be brought up to date", client.code)
-                place.could_not_keep.add(client)
+                workplace.could_not_keep.add(client)
             return True
     return False
 
 
-def _stale(place: Workplace) -> set[int]:
-    connection = place.database.reading
-    fresh = with_fresh_points(connection, place.today)
+def _stale(workplace: Workplace) -> set[int]:
+    connection = workplace.database.reading
+    fresh = with_fresh_points(connection, workplace.today)
     kept = desk_store.summaries(connection)
     return {
         client.id
         for client in all_clients(connection)
         if client.id not in fresh
         or (known := kept.get(client.id)) is None
-        or (known.revision, known.today) != (client.revision, place.today)
+        or (known.revision, known.today) != (client.revision, workplace.today)
         or from_json(known.content) is None
     }
 
 
-def _keep(place: Workplace, ledger: ClientState) -> None:
-    points, summary = ledger.points, summarise(place, ledger)
+def _keep(workplace: Workplace, ledger: ClientState) -> None:
+    points, summary = ledger.points, summarise(workplace, ledger)
     row = desk_store.Summary(ledger.client.revision, ledger.today, json.dumps(asdict(summary)))
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         # Whoever wrote meanwhile made it stale: it comes round again.
         if client_named(connection, ledger.client.code) == ledger.client:
             keep_points(connection, ledger.client, ledger.today, points)

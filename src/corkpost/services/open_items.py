@@ -28,10 +28,10 @@ class PartyRow(NamedTuple):
 
 
 def ages(
-    place: Workplace, person: Person, client_code: str, role: AccountRole, as_at: date
+    workplace: Workplace, person: Person, client_code: str, role: AccountRole, as_at: date
 ) -> tuple[Books, tuple[PartyRow, ...]]:
     """The parties with anything open at the end of *as_at*, the largest debts first."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     sign = 1 if role is AccountRole.RECEIVABLES else -1
     rows = [_row(one, sign) for one in aged(books, role, as_at)]
     rows.sort(key=lambda row: (-abs(row.total), row.party or ""))
@@ -51,7 +51,7 @@ def _row(one: AgedParty, sign: int) -> PartyRow:
 
 
 def threads(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     role: AccountRole,
@@ -61,7 +61,7 @@ def threads(
     everything: bool = False,
 ) -> tuple[Books, Threads]:
     """One party's items and what settles what. Raises UnknownName for a party that is not there."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     if party is not None and party not in books.parties:
         raise UnknownName("party", party)
     return books, threads_of(books, role, party, as_at, everything=everything)

@@ -59,14 +59,16 @@ class Overview(NamedTuple):
 
 
 def overview(
-    place: Workplace, person: Person, client_code: str, year_label: str | None = None
+    workplace: Workplace, person: Person, client_code: str, year_label: str | None = None
 ) -> Overview:
     """The client in the year of that label, else in the one under review."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     books = ledger.books
-    year = year_named(books, year_label) if year_label else year_under_review(books, place.today)
+    year = (
+        year_named(books, year_label) if year_label else year_under_review(books, workplace.today)
+    )
     # Where points are kept up behind, nobody waits for a whole run to be told their number.
-    waits = place.keeps_up and not ledger.knows_points
+    waits = workplace.keeps_up and not ledger.knows_points
     counts = {} if waits else open_by_period(books, stated_points(ledger))
     standing = [seal for seal in ledger.seals if seal.stands]
     return Overview(
@@ -78,21 +80,21 @@ def overview(
             _period(books, period, None if waits else counts.get(period.first_day, 0), standing)
             for period in books.calendar.periods(year)
         ),
-        as_at=sign_off_day(books, year, place.today),
+        as_at=sign_off_day(books, year, workplace.today),
         open_points=None if waits else sum(counts.values()),
         unagreed_lines=unagreed(books),
         guesses=len(guesses(books)),
-        queries_to_do=sum(query.state(place.today) in TO_DO for query in ledger.queries),
-        to_approve=_to_approve(place, person, ledger),
+        queries_to_do=sum(query.state(workplace.today) in TO_DO for query in ledger.queries),
+        to_approve=_to_approve(workplace, person, ledger),
         broken_seals=ledger.broken_seals,
         last_seal=max(standing, key=lambda seal: seal.as_at, default=None),
     )
 
 
-def _to_approve(place: Workplace, person: Person, ledger: ClientState) -> int:
+def _to_approve(workplace: Workplace, person: Person, ledger: ClientState) -> int:
     if not person.may(May.APPROVE):
         return 0
-    every = proposals_of(place.database.reading, ledger.client.id)
+    every = proposals_of(workplace.database.reading, ledger.client.id)
     return sum(one.ending is None and one.made_by != person.code for one in every)
 
 
@@ -122,27 +124,27 @@ def _years(ledger: ClientState) -> tuple[FinancialYear, ...]:
     return tuple(found)
 
 
-def revision(place: Workplace, person: Person, client_code: str) -> int:
+def revision(workplace: Workplace, person: Person, client_code: str) -> int:
     """The client's revision, which whatever is posted or decided raises; asked without loading."""
     person.must_be_allowed(May.READ)
     person.must_see(client_code)
-    client = client_named(place.database.reading, client_code)
+    client = client_named(workplace.database.reading, client_code)
     if client is None:
         raise UnknownName("client", client_code)
     return client.revision
 
 
-def figures(place: Workplace, person: Person, client_code: str, as_at: date) -> Figures:
+def figures(workplace: Workplace, person: Person, client_code: str, as_at: date) -> Figures:
     """The figures of the effect strip at the end of *as_at*."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     # Before the year's closing entries: a year that is closed made a profit all the same.
     sums = balances_at(books, as_at, closing=Closing.OUT)
     return figures_of(sums, books)
 
 
-def chart(place: Workplace, person: Person, client_code: str) -> Books:
+def chart(workplace: Workplace, person: Person, client_code: str) -> Books:
     """The books, for their chart, parties, taxes and dimensions."""
-    return place.ledger(person, client_code).books
+    return workplace.ledger(person, client_code).books
 
 
 def proof_of_control(books: Books, role: AccountRole, as_at: date) -> ControlProof:
@@ -160,7 +162,7 @@ def account_balances(books: Books, as_at: date) -> dict[str, int]:
 
 
 def client_trial_balance(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     as_at: date,
@@ -169,21 +171,21 @@ def client_trial_balance(
     closing: Closing = Closing.IN,
 ) -> TrialBalance:
     """The client's trial balance at the end of *as_at*."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     return trial_balance(books, as_at, column=column, closing=closing)
 
 
 def client_worksheet(
-    place: Workplace, person: Person, client_code: str, label: str, as_at: date | None = None
+    workplace: Workplace, person: Person, client_code: str, label: str, as_at: date | None = None
 ) -> tuple[Books, Worksheet]:
     """The worksheet of the year of that label, as at its last day unless said."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     year = year_named(books, label)
     return books, worksheet(books, year, as_at or year.last_day)
 
 
 def client_ledger(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     account: str,
@@ -195,21 +197,21 @@ def client_ledger(
 ) -> tuple[Books, Ledger]:
     """One account's movements from *first* to *last*, both included: all, or those of a column of the
     worksheet."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     return books, account_ledger(books, account, first, last, column=column, closing=closing)
 
 
 def client_party(
-    place: Workplace, person: Person, client_code: str, party: str, first: date, last: date
+    workplace: Workplace, person: Person, client_code: str, party: str, first: date, last: date
 ) -> tuple[ClientState, Ledger]:
     """One party's history from *first* to *last*, both included, and the books that it is in."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     return ledger, party_ledger(ledger.books, party, first, last)
 
 
 def client_aged(
-    place: Workplace, person: Person, client_code: str, role: AccountRole, as_at: date
+    workplace: Workplace, person: Person, client_code: str, role: AccountRole, as_at: date
 ) -> tuple[Books, tuple[AgedParty, ...]]:
     """The aged list of receivables or payables at the end of *as_at*."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     return books, aged(books, role, as_at)

@@ -10,13 +10,13 @@ from corkpost.services.workplace import Workplace
 
 
 def statements(
-    place: Workplace, person: Person, client_code: str, first: date, last: date
+    workplace: Workplace, person: Person, client_code: str, first: date, last: date
 ) -> tuple[Books, tuple[OwnerAccount, ...]]:
     """The owners' accounts between two days, both included."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     return books, owner_statements(books, first, last)
 
 
-def shared(place: Workplace, person: Person, client_code: str, terms: Terms) -> Sharing:
+def shared(workplace: Workplace, person: Person, client_code: str, terms: Terms) -> Sharing:
     """The year's profit up to a day, shared among the partners."""
-    return sharing(place.ledger(person, client_code).books, terms)
+    return sharing(workplace.ledger(person, client_code).books, terms)

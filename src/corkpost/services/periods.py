@@ -13,7 +13,12 @@ from corkpost.store.clients import raise_revision
 
 
 def set_period(
-    place: Workplace, person: Person, client_code: str, day: date, state: PeriodState, reason: str
+    workplace: Workplace,
+    person: Person,
+    client_code: str,
+    day: date,
+    state: PeriodState,
+    reason: str,
 ) -> Period:
     """Set who may post in the period of *day*; that period. A reason is needed.
 
@@ -23,8 +28,8 @@ def set_period(
     person.must_be_allowed(May.SET_PERIODS)
     if not reason.strip():
         raise NoReason()
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
         calendar = ledger.books.calendar
         refuse_out_of_reach(ledger.books, day)
         period = calendar.period_of(day)
@@ -41,22 +46,22 @@ def set_period(
             state,
             reason=reason.strip(),
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
         raise_revision(connection, ledger.client.id)
     return period
 
 
-def open_year(place: Workplace, person: Person, client_code: str, label: str) -> FinancialYear:
+def open_year(workplace: Workplace, person: Person, client_code: str, label: str) -> FinancialYear:
     """Open the financial year of that label, which must be the next one. Raises UnknownName."""
     person.must_be_allowed(May.SET_PERIODS)
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
         year = ledger.books.next_year
         if year.label != label:
             raise UnknownName("year to open next", label)
         period_store.add_year(
-            connection, ledger.client.id, year.last_day, made_by=person.code, made_at=place.now
+            connection, ledger.client.id, year.last_day, made_by=person.code, made_at=workplace.now
         )
         raise_revision(connection, ledger.client.id)
     return year

@@ -102,7 +102,7 @@ def openable(ledger: ClientState, person: Person, days: Iterable[date]) -> tuple
 
 
 def post(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     make_plan: MakePlan,
@@ -120,19 +120,19 @@ def post(
     person.must_be_allowed(May.POST)
     if not post_request.reason.strip() and not says_why:
         raise NoReason()
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     if answers is not None:
         # A first run of all checks is not for the time that others wait for the store.
         _ = ledger.points
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         if post_request.key:
             done = change_store.change_with_key(connection, ledger.client.id, post_request.key)
             if done is not None:
                 _refuse_other_request(connection, ledger.client.id, post_request, done)
-                return posted_change(place, place.ledger(person, client_code), done)
-        ledger = place.ledger(person, client_code)
+                return posted_change(workplace, workplace.ledger(person, client_code), done)
+        ledger = workplace.ledger(person, client_code)
         if post_request.approves:
-            must_wait(place, ledger, post_request.approves.number)
+            must_wait(workplace, ledger, post_request.approves.number)
         plan, opened = planned(ledger, person, make_plan, opens=post_request.opens)
         why = why_held(person.rule, person.role, plan, ledger.books)
         if why:
@@ -144,15 +144,15 @@ def post(
             )
         said = replace(post_request, reason=plan.proposed_reason) if says_why else post_request
         answered = tuple(answers(ledger)) if answers else ()
-        with _opened(place, person, ledger, opened, said.reason):
-            number, written = _append(place, person, ledger, plan, said, answered)
+        with _opened(workplace, person, ledger, opened, said.reason):
+            number, written = _append(workplace, person, ledger, plan, said, answered)
             if post_request.key:
                 change_store.add_request(
                     connection, ledger.client.id, post_request.key, post_request.digest
                 )
     # What was written is known: reading all of it again would make a person wait.
-    place.adopt(ledger, written)
-    return posted_change(place, place.ledger(person, client_code), number)
+    workplace.adopt(ledger, written)
+    return posted_change(workplace, workplace.ledger(person, client_code), number)
 
 
 def _refuse_other_request(
@@ -163,9 +163,9 @@ def _refuse_other_request(
         raise KeyUsed(done)
 
 
-def must_wait(place: Workplace, ledger: ClientState, number: int) -> None:
+def must_wait(workplace: Workplace, ledger: ClientState, number: int) -> None:
     """Raise ChangedMeanwhile where a proposal was posted, sent back or withdrawn meanwhile."""
-    for one in proposals_of(place.database.reading, ledger.client.id):
+    for one in proposals_of(workplace.database.reading, ledger.client.id):
         if one.number == number and one.ending is not None:
             how = one.ending.how.replace("-", " ")
             raise ChangedMeanwhile(f"It does not wait any more: it was {how} by {one.ending.by}.")
@@ -173,17 +173,23 @@ def must_wait(place: Workplace, ledger: ClientState, number: int) -> None:
 
 @contextmanager
 def _opened(
-    place: Workplace, person: Person, ledger: ClientState, periods: tuple[Period, ...], reason: str
+    workplace: Workplace,
+    person: Person,
+    ledger: ClientState,
+    periods: tuple[Period, ...],
+    reason: str,
 ) -> Iterator[None]:
     """The barred periods opened for what happens within, and barred again after it. Within the
     caller's write transaction: where the posting fails, they were never opened."""
-    _set_all(place, person, ledger, periods, PeriodState.OPEN, f"for one posting: {reason}")
+    _set_all(workplace, person, ledger, periods, PeriodState.OPEN, f"for one posting: {reason}")
     yield
-    _set_all(place, person, ledger, periods, PeriodState.BARRED, "barred again after that posting")
+    _set_all(
+        workplace, person, ledger, periods, PeriodState.BARRED, "barred again after that posting"
+    )
 
 
 def _set_all(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     ledger: ClientState,
     periods: tuple[Period, ...],
@@ -192,31 +198,31 @@ def _set_all(
 ) -> None:
     for period in periods:
         period_store.set_state(
-            place.database.reading,
+            workplace.database.reading,
             ledger.client.id,
             period.first_day,
             state,
             reason=reason,
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
 
 
 def _append(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     ledger: ClientState,
     plan: Plan,
     post_request: PostRequest,
     answered: tuple[Answered, ...],
 ) -> tuple[int, Posted]:
-    connection = place.database.reading
+    connection = workplace.database.reading
     client_id = ledger.client.id
     made_by = post_request.approves.made_by if post_request.approves else person.code
     lasting, names = numbered(ledger.books, plan, next_number=len(ledger.books.changes) + 1)
     stamped = [
         entry._replace(
-            entered_at=place.now,
+            entered_at=workplace.now,
             entered_by=made_by,
             reason=entry.reason or post_request.reason.strip(),
         )
@@ -227,7 +233,7 @@ def _append(
     content.add_allocations(
         lasting.allocations, change_store.next_allocation(connection, client_id)
     )
-    rows = _posted_rows(plan, Posting(place.now, post_request.reason.strip(), names))
+    rows = _posted_rows(plan, Posting(workplace.now, post_request.reason.strip(), names))
     for name, own in rows.items():
         content.add_kept(name, own)
     content.add_accounts(plan.accounts)
@@ -235,7 +241,7 @@ def _append(
     head = change_store.ChangeHead(
         kind=plan.kind,
         made_by=made_by,
-        made_at=place.now,
+        made_at=workplace.now,
         reason=post_request.reason.strip(),
         route=plan.route,
         point=answered[0].point.id if len(answered) == 1 else None,
@@ -253,14 +259,14 @@ def _append(
             remark="",
             change=number,
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
     for point, reason in answered:
-        end_query_of(place, person, ledger, point)
+        end_query_of(workplace, person, ledger, point)
         why = reason or post_request.reason
-        record_decision(place, person, ledger, point, PointState.CORRECTED, why, number)
+        record_decision(workplace, person, ledger, point, PointState.CORRECTED, why, number)
     if plan.undoes is not None:
-        _reopen_point(place, person, ledger, plan.undoes, post_request.reason)
+        _reopen_point(workplace, person, ledger, plan.undoes, post_request.reason)
     entries = tuple(entry._replace(change=number) for entry in stamped)
     allocations = tuple(row._replace(change=number) for row in lasting.allocations)
     brought = {
@@ -284,7 +290,7 @@ def _brought_by(kind: RowKind, row: Any, number: int) -> Any:
 
 
 def record_decision(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     ledger: ClientState,
     point: Point,
@@ -294,7 +300,7 @@ def record_decision(
 ) -> None:
     """Write what was decided about a point, within the caller's write transaction."""
     add_decision(
-        place.database.reading,
+        workplace.database.reading,
         ledger.client.id,
         point=point.id,
         state=state,
@@ -303,32 +309,32 @@ def record_decision(
         seen=json.dumps(point._asdict(), ensure_ascii=False),
         change=change,
         made_by=person.code,
-        made_at=place.now,
+        made_at=workplace.now,
     )
 
 
-def end_query_of(place: Workplace, person: Person, ledger: ClientState, point: Point) -> None:
+def end_query_of(workplace: Workplace, person: Person, ledger: ClientState, point: Point) -> None:
     """Whatever the client was asked about a point is done with once somebody decides it; what was not
     sent yet is withdrawn. Within the caller's write transaction."""
     for query in ledger.queries:
         if query.point == point.id and query.ended is None:
             query_store.end_query(
-                place.database.reading,
+                workplace.database.reading,
                 ledger.client.id,
                 query.number,
                 query.end,
                 person.code,
-                place.now,
+                workplace.now,
             )
 
 
 def _reopen_point(
-    place: Workplace, person: Person, ledger: ClientState, undone: int, reason: str
+    workplace: Workplace, person: Person, ledger: ClientState, undone: int, reason: str
 ) -> None:
     for decision in ledger.decisions.values():
         if decision.change == undone and decision.state is PointState.CORRECTED:
             add_decision(
-                place.database.reading,
+                workplace.database.reading,
                 ledger.client.id,
                 point=decision.point,
                 state=PointState.OPEN,
@@ -337,15 +343,15 @@ def _reopen_point(
                 seen=decision.seen,
                 change=None,
                 made_by=person.code,
-                made_at=place.now,
+                made_at=workplace.now,
             )
 
 
-def posted_change(place: Workplace, ledger: ClientState, number: int) -> Posted:
+def posted_change(workplace: Workplace, ledger: ClientState, number: int) -> Posted:
     """A change of the client, read from its books as they stand."""
     tables = ledger.books.tables
     known = ledger.books.parties
-    parties = change_store.parties_of_change(place.database.reading, ledger.client.id, number)
+    parties = change_store.parties_of_change(workplace.database.reading, ledger.client.id, number)
     return Posted(
         number,
         ledger.books.of_change(number),

@@ -49,33 +49,35 @@ class Letter(NamedTuple):
     queries: tuple[int, ...]
 
 
-def board(place: Workplace, person: Person, client_code: str) -> QueryBoard:
+def board(workplace: Workplace, person: Person, client_code: str) -> QueryBoard:
     """The client's questions, who answers them, what came back."""
-    ledger = place.ledger(person, client_code)
-    connection = place.database.reading
+    ledger = workplace.ledger(person, client_code)
+    connection = workplace.database.reading
     return QueryBoard(
         ledger,
         store.contact_of(connection, ledger.client.id),
-        place.mail is not None,
+        workplace.mail is not None,
         ledger.queries,
         store.unsorted_of(connection, ledger.client.id),
     )
 
 
-def set_contact(place: Workplace, person: Person, client_code: str, name: str, email: str) -> None:
+def set_contact(
+    workplace: Workplace, person: Person, client_code: str, name: str, email: str
+) -> None:
     """Who answers for the client from now on."""
     person.must_be_allowed(May.DECIDE)
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     contact = Contact(" ".join(name.split()), mail.address_of(email))
     if not contact.name:
         raise mail.Malformed("Give a name beside the address.")
-    with place.database.writing() as connection:
-        store.set_contact(connection, ledger.client.id, contact, person.code, place.now)
+    with workplace.database.writing() as connection:
+        store.set_contact(connection, ledger.client.id, contact, person.code, workplace.now)
         client_store.raise_revision(connection, ledger.client.id)
 
 
 def ask(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     question: str,
@@ -84,12 +86,12 @@ def ask(
 ) -> int:
     """A question about entries that no check speaks of; its number."""
     person.must_be_allowed(May.DECIDE)
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     for name in transactions:
         ledger.books.transaction(name)
     words = _worded(question)
-    with place.database.writing() as connection:
-        for query in place.ledger(person, client_code).queries:
+    with workplace.database.writing() as connection:
+        for query in workplace.ledger(person, client_code).queries:
             same = (query.question, query.transactions) == (words, tuple(transactions))
             if same and query.point is None and query.ended is None:
                 return query.number
@@ -99,9 +101,9 @@ def ask(
             point=None,
             question=words,
             transactions=tuple(transactions),
-            back_on=later_day(back_on, place.today),
+            back_on=later_day(back_on, workplace.today),
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
         client_store.raise_revision(connection, ledger.client.id)
     return number
@@ -116,49 +118,53 @@ def _worded(question: str) -> str:
     return words
 
 
-def reword(place: Workplace, person: Person, client_code: str, number: int, question: str) -> None:
+def reword(
+    workplace: Workplace, person: Person, client_code: str, number: int, question: str
+) -> None:
     """Other words for a question that is not sent yet."""
     person.must_be_allowed(May.DECIDE)
     words = _worded(question)
-    with place.database.writing() as connection:
-        ledger, query = _named(place, person, client_code, number)
+    with workplace.database.writing() as connection:
+        ledger, query = _named(workplace, person, client_code, number)
         if query.sent:
             raise mail.Malformed("It was sent already. Ask anew instead.")
-        store.add_wording(connection, ledger.client.id, number, words, person.code, place.now)
+        store.add_wording(connection, ledger.client.id, number, words, person.code, workplace.now)
         client_store.raise_revision(connection, ledger.client.id)
 
 
-def end(place: Workplace, person: Person, client_code: str, number: int) -> None:
+def end(workplace: Workplace, person: Person, client_code: str, number: int) -> None:
     """Take a question back that was not sent, or lay an answered one aside."""
     person.must_be_allowed(May.DECIDE)
-    with place.database.writing() as connection:
-        ledger, query = _named(place, person, client_code, number)
+    with workplace.database.writing() as connection:
+        ledger, query = _named(workplace, person, client_code, number)
         if query.point and query.end is QueryState.WITHDRAWN:
             raise mail.Malformed(
                 "It belongs to a review point: open that point again, with a reason."
             )
-        store.end_query(connection, ledger.client.id, number, query.end, person.code, place.now)
+        store.end_query(connection, ledger.client.id, number, query.end, person.code, workplace.now)
         client_store.raise_revision(connection, ledger.client.id)
 
 
-def write_down(place: Workplace, person: Person, client_code: str, number: int, text: str) -> None:
+def write_down(
+    workplace: Workplace, person: Person, client_code: str, number: int, text: str
+) -> None:
     """An answer that did not come by mail: what the client said."""
     person.must_be_allowed(May.DECIDE)
     words = _worded(text)
-    with place.database.writing() as connection:
-        ledger, query = _named(place, person, client_code, number)
+    with workplace.database.writing() as connection:
+        ledger, query = _named(workplace, person, client_code, number)
         if query.ended:
             raise mail.Malformed("That question is closed.")
-        answer = Answer(words, (), place.now, None, person.code)
+        answer = Answer(words, (), workplace.now, None, person.code)
         store.add_answer(connection, ledger.client.id, answer, query=number)
         client_store.raise_revision(connection, ledger.client.id)
 
 
-def sort(place: Workplace, person: Person, client_code: str, answer: int, number: int) -> None:
+def sort(workplace: Workplace, person: Person, client_code: str, answer: int, number: int) -> None:
     """Give an answer that names no question to the one that it belongs to, its files too."""
     person.must_be_allowed(May.DECIDE)
-    with place.database.writing() as connection:
-        ledger, query = _named(place, person, client_code, number)
+    with workplace.database.writing() as connection:
+        ledger, query = _named(workplace, person, client_code, number)
         if query.ended:
             raise mail.Malformed("That question is closed.")
         found = store.unsorted_of(connection, ledger.client.id)
@@ -168,27 +174,27 @@ def sort(place: Workplace, person: Person, client_code: str, answer: int, number
         store.add_answer(connection, ledger.client.id, one, query=number)
         for file in one.files:
             if query.transactions and file.name != WHOLE:
-                _as_evidence(place, ledger.client.id, query, file)
+                _as_evidence(workplace, ledger.client.id, query, file)
         client_store.raise_revision(connection, ledger.client.id)
 
 
-def _as_evidence(place: Workplace, client_id: int, query: Query, file: AnswerFile) -> None:
+def _as_evidence(workplace: Workplace, client_id: int, query: Query, file: AnswerFile) -> None:
     """An answer is evidence: its files lie with the entry that was asked about."""
     paper_store.add_paper(
-        place.database.reading,
+        workplace.database.reading,
         client_id,
         query.transactions[0],
         name=file.name,
         digest=file.digest,
         made_by=query.made_by,
-        made_at=place.now,
+        made_at=workplace.now,
     )
 
 
 def _named(
-    place: Workplace, person: Person, client_code: str, number: int
+    workplace: Workplace, person: Person, client_code: str, number: int
 ) -> tuple[ClientState, Query]:
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     for query in ledger.queries:
         if query.number == number:
             return ledger, query
@@ -199,10 +205,10 @@ def _named(
 
 
 def letter(
-    place: Workplace, person: Person, client_code: str, numbers: Sequence[int], token: str = "…"
+    workplace: Workplace, person: Person, client_code: str, numbers: Sequence[int], token: str = "…"
 ) -> Letter:
     """The message with these questions, as the client would read it. Raises mail.Malformed."""
-    found = board(place, person, client_code)
+    found = board(workplace, person, client_code)
     if found.contact is None:
         raise mail.Malformed("Say who answers for this client first: a name and an address.")
     wanted = dict.fromkeys(numbers)
@@ -223,7 +229,7 @@ def letter(
         for q in chosen
     ]
     again = all(one.before for one in asked)
-    practice = staff.practice(place).name
+    practice = staff.practice(workplace).name
     return Letter(
         found.contact,
         subject_of(books.client.name, len(asked), token, again=again),
@@ -249,14 +255,14 @@ def _about(ledger: ClientState, query: Query) -> tuple[str, ...]:
     return tuple(lines)
 
 
-def send(place: Workplace, person: Person, client_code: str, numbers: Sequence[int]) -> Letter:
+def send(workplace: Workplace, person: Person, client_code: str, numbers: Sequence[int]) -> Letter:
     """Send these questions as one message. Written down first, and as sent once it went out."""
     person.must_be_allowed(May.DECIDE)
     token = new_token()
-    written = letter(place, person, client_code, numbers, token)
-    ledger = place.ledger(person, client_code)
-    server = mail.own(place.mail)
-    with place.database.writing() as connection:
+    written = letter(workplace, person, client_code, numbers, token)
+    ledger = workplace.ledger(person, client_code)
+    server = mail.own(workplace.mail)
+    with workplace.database.writing() as connection:
         number = store.add_message(
             connection,
             ledger.client.id,
@@ -266,9 +272,9 @@ def send(place: Workplace, person: Person, client_code: str, numbers: Sequence[i
             body=written.body,
             queries=written.queries,
             made_by=person.code,
-            made_at=place.now,
+            made_at=workplace.now,
         )
-    sender = (staff.practice(place).name, server.address)
+    sender = (staff.practice(workplace).name, server.address)
     mail.send(
         server,
         message_of(
@@ -279,8 +285,8 @@ def send(place: Workplace, person: Person, client_code: str, numbers: Sequence[i
             token=token,
         ),
     )
-    with place.database.writing() as connection:
-        store.add_sending(connection, ledger.client.id, number, place.now)
+    with workplace.database.writing() as connection:
+        store.add_sending(connection, ledger.client.id, number, workplace.now)
         client_store.raise_revision(connection, ledger.client.id)
     return written
 
@@ -288,23 +294,23 @@ def send(place: Workplace, person: Person, client_code: str, numbers: Sequence[i
 # -- what comes back
 
 
-def look_for_answers(place: Workplace) -> int:
+def look_for_answers(workplace: Workplace) -> int:
     """Read what came to the practice's mailbox; how many messages were answers to ours.
 
     What answers no message of ours is left there. Raises NoMail.
     """
-    server = mail.own(place.mail)
+    server = mail.own(workplace.mail)
 
     def is_known(mark: str) -> bool:
-        return store.is_read(place.database.reading, mark)
+        return store.is_read(workplace.database.reading, mark)
 
-    return mail.receive(server, is_known, lambda one: _taken(place, one))
+    return mail.receive(server, is_known, lambda one: _taken(workplace, one))
 
 
-def _taken(place: Workplace, received: mail.Received) -> bool:
+def _taken(workplace: Workplace, received: mail.Received) -> bool:
     """Keep an answer with its questions; whether it was one. It is looked at once."""
     token = read_reply(received.content).token
-    connection = place.database.reading
+    connection = workplace.database.reading
     message = store.message_with(connection, token) if token else None
     parts: tuple[Part, ...] = ()
     sender = ""
@@ -315,8 +321,8 @@ def _taken(place: Workplace, received: mail.Received) -> bool:
         whole = ((WHOLE, received.content),)
         first, *others = parts or (Part(None, "The message has no words of its own.", ()),)
         parts = (first._replace(files=(*first.files, *whole)), *others)
-    files = {data: place.keep_file(data) for part in parts for _, data in part.files}
-    with place.database.writing() as connection:
+    files = {data: workplace.keep_file(data) for part in parts for _, data in part.files}
+    with workplace.database.writing() as connection:
         if store.is_read(connection, received.mark):
             return False
         store.mark_read(connection, received.mark)
@@ -325,7 +331,7 @@ def _taken(place: Workplace, received: mail.Received) -> bool:
         about = {q.number: q for q in store.queries_of(connection, message.client_id)}
         for part in parts:
             kept = tuple(AnswerFile(_safe(name), files[data]) for name, data in part.files)
-            answer = Answer(part.text, kept, place.now, sender)
+            answer = Answer(part.text, kept, workplace.now, sender)
             store.add_answer(
                 connection, message.client_id, answer, query=part.query, message=message.number
             )
@@ -334,7 +340,7 @@ def _taken(place: Workplace, received: mail.Received) -> bool:
                 continue
             for file in kept:
                 if file.name != WHOLE:
-                    _as_evidence(place, message.client_id, query, file)
+                    _as_evidence(workplace, message.client_id, query, file)
         client_store.raise_revision(connection, message.client_id)
     return True
 

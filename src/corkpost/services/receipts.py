@@ -25,12 +25,16 @@ class Standing(NamedTuple):
 
 
 def standing(
-    place: Workplace, person: Person, client_code: str, transaction: str, method: str | None = None
+    workplace: Workplace,
+    person: Person,
+    client_code: str,
+    transaction: str,
+    method: str | None = None,
 ) -> tuple[ClientState, Standing]:
     """The receipt of a transaction, as issued or as it would be. Raises NoReceipt."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     posted = ledger.books.transaction(transaction)
-    every = store.receipts_of(place.database.reading, ledger.client.id)
+    every = store.receipts_of(workplace.database.reading, ledger.client.id)
     issued = next((one for one in every if one.receipt.transaction == transaction), None)
     chosen = Method(method) if method else issued.receipt.method if issued else None
     now = receipt_of(ledger.books, ledger.items, posted, chosen)
@@ -48,7 +52,7 @@ def standing(
 
 
 def issue(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     transaction: str,
@@ -60,30 +64,30 @@ def issue(
     receipt, later ones are copies of it. Raises NoReceipt, NoMail (then nothing went out)."""
     person.must_be_allowed(May.POST)
     address = mail.address_of(to) if to else None
-    with place.database.writing() as connection:
-        ledger, found = standing(place, person, client_code, transaction, method)
+    with workplace.database.writing() as connection:
+        ledger, found = standing(workplace, person, client_code, transaction, method)
         number = store.number_of(connection, ledger.client.id, transaction)
     if address:
         count = len(found.issued.issues) if found.issued else 0
-        _send(place, ledger, found, number, count + 1, address)
-    with place.database.writing() as connection:
+        _send(workplace, ledger, found, number, count + 1, address)
+    with workplace.database.writing() as connection:
         client_id = ledger.client.id
         store.add_issue(
-            connection, client_id, number, found.receipt, address, person.code, place.now
+            connection, client_id, number, found.receipt, address, person.code, workplace.now
         )
         every = store.receipts_of(connection, client_id)
     return next(one for one in every if one.number == number)
 
 
 def _send(
-    place: Workplace,
+    workplace: Workplace,
     ledger: ClientState,
     found: Standing,
     number: int,
     issue_number: int,
     address: str,
 ) -> None:
-    server = mail.own(place.mail)
+    server = mail.own(workplace.mail)
     receipt, client = found.receipt, ledger.books.client
     copy = " (copy)" if issue_number > 1 else ""
     amount = f"{client.currency.format_amount(receipt.amount)} {client.currency.code}"
@@ -91,7 +95,7 @@ def _send(
         f"Dear {receipt.party},\n\n"
         f"thank you for {amount}, received on {format_date(receipt.received_on)}. "
         f"Receipt {number}{copy} is attached.\n\n"
-        f"For {client.name},\n{staff.practice(place).name}\n"
+        f"For {client.name},\n{staff.practice(workplace).name}\n"
     )
     first = found.issued.issues[0].made_at if found.issued else None
     mail.send(
@@ -99,7 +103,7 @@ def _send(
         letter(
             subject=f"Receipt {number}{copy}, {client.name}",
             body=body,
-            sender=(staff.practice(place).name, server.address),
+            sender=(staff.practice(workplace).name, server.address),
             to=(receipt.party, address),
             files=((file_name(number, issue_number), _pdf(ledger, receipt, number, first)),),
         ),
@@ -127,11 +131,11 @@ def _pdf(ledger: ClientState, receipt: Receipt, number: int, first: str | None) 
 
 
 def paper(
-    place: Workplace, person: Person, client_code: str, number: int, issue_number: int
+    workplace: Workplace, person: Person, client_code: str, number: int, issue_number: int
 ) -> tuple[str, bytes]:
     """Name and content of an issue that went out. Raises UnknownName where none did."""
-    ledger = place.ledger(person, client_code)
-    for one in store.receipts_of(place.database.reading, ledger.client.id):
+    ledger = workplace.ledger(person, client_code)
+    for one in store.receipts_of(workplace.database.reading, ledger.client.id):
         if one.number == number and 1 <= issue_number <= len(one.issues):
             first = one.issues[0].made_at if issue_number > 1 else None
             return file_name(number, issue_number), _pdf(ledger, one.receipt, number, first)

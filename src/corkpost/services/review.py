@@ -62,9 +62,9 @@ def family_of(point: Point) -> Family:
     return checks.registry()[point.check].check.family
 
 
-def points(place: Workplace, person: Person, client_code: str) -> tuple[StatedPoint, ...]:
+def points(workplace: Workplace, person: Person, client_code: str) -> tuple[StatedPoint, ...]:
     """The client's points with their states."""
-    return stated_points(place.ledger(person, client_code))
+    return stated_points(workplace.ledger(person, client_code))
 
 
 def point_named(ledger: ClientState, point_id: str) -> StatedPoint:
@@ -76,7 +76,7 @@ def point_named(ledger: ClientState, point_id: str) -> StatedPoint:
 
 
 def case(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     point_id: str,
@@ -89,7 +89,7 @@ def case(
     *settings* go to every route that posts; *as_at*: where effects are read, the year-end unless
     given.
     """
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     stated = point_named(ledger, point_id)
     prepared: tuple[Prepared, ...] = ()
     if stated.state is not PointState.CORRECTED:
@@ -168,15 +168,15 @@ def uncorrected(ledger: ClientState, point_id: str) -> Point:
 
 
 def together_of(
-    place: Workplace, person: Person, client_code: str, point_ids: Iterable[str]
+    workplace: Workplace, person: Person, client_code: str, point_ids: Iterable[str]
 ) -> tuple[Taken, ...]:
     """What putting these points right together, each by its recommended route, would make of each."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     return together(ledger.books, [uncorrected(ledger, name) for name in point_ids]).taken
 
 
 def decide(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     point_id: str,
@@ -187,21 +187,21 @@ def decide(
     """Decide about the point by a route that posts nothing: leave, waive or ask. A reason is needed;
     what is asked is the reason, and *back_on* the day on which it comes back without an answer."""
     person.must_be_allowed(May.DECIDE)
-    back_on = later_day(back_on, place.today)
+    back_on = later_day(back_on, workplace.today)
     if not reason.strip():
         raise NoReason()
     # A first run of all checks is not for the time that others wait for the store.
-    _ = place.ledger(person, client_code).points
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
+    _ = workplace.ledger(person, client_code).points
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
         stated = point_named(ledger, point_id)
         state = routes.route_named(route).route.decides
         if state is None or route not in stated.point.routes:
             raise UnknownName("route for this point that posts nothing", route)
         if stated.state is PointState.CORRECTED:
             raise Refusal("This point is corrected. Take the change back first.")
-        record_decision(place, person, ledger, stated.point, state, reason)
-        end_query_of(place, person, ledger, stated.point)
+        record_decision(workplace, person, ledger, stated.point, state, reason)
+        end_query_of(workplace, person, ledger, stated.point)
         if state is PointState.ASKED:
             query_store.add_query(
                 connection,
@@ -211,25 +211,25 @@ def decide(
                 transactions=stated.point.transactions,
                 back_on=back_on,
                 made_by=person.code,
-                made_at=place.now,
+                made_at=workplace.now,
             )
         raise_revision(connection, ledger.client.id)
 
 
 def reopen_point(
-    place: Workplace, person: Person, client_code: str, point_id: str, reason: str
+    workplace: Workplace, person: Person, client_code: str, point_id: str, reason: str
 ) -> None:
     """Open a point again that was left or asked."""
     person.must_be_allowed(May.DECIDE)
     if not reason.strip():
         raise NoReason()
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
         stated = point_named(ledger, point_id)
         if stated.state not in DECIDED:
             raise Refusal("Only a point that was left, asked or waived can be opened again.")
-        record_decision(place, person, ledger, stated.point, PointState.OPEN, reason)
-        end_query_of(place, person, ledger, stated.point)
+        record_decision(workplace, person, ledger, stated.point, PointState.OPEN, reason)
+        end_query_of(workplace, person, ledger, stated.point)
         raise_revision(connection, ledger.client.id)
 
 

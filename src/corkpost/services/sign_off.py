@@ -89,13 +89,13 @@ def _balances(ledger: ClientState, as_at: date) -> dict[str, int]:
     return {row.account: row.balance for row in sealed_balances(ledger.books, as_at).rows}
 
 
-def readiness(place: Workplace, person: Person, client_code: str, as_at: date) -> Readiness:
+def readiness(workplace: Workplace, person: Person, client_code: str, as_at: date) -> Readiness:
     """What the sign-off as at *as_at* needs, where each stands, and whether this person may."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     decided = [stated.decided for stated in stated_points(ledger)]
     may_not = None
     try:
-        _refuse(place, person, ledger, as_at)
+        _refuse(workplace, person, ledger, as_at)
     except NotAllowed as refused:
         may_not = str(refused)
     return Readiness(as_at, conditions(ledger.books, decided, as_at), may_not)
@@ -109,9 +109,9 @@ class Waived(NamedTuple):
     books: Books
 
 
-def waived(place: Workplace, person: Person, client_code: str, as_at: date) -> Waived:
+def waived(workplace: Workplace, person: Person, client_code: str, as_at: date) -> Waived:
     """What was waived of what lies by *as_at*, and what it would have moved."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     points = [
         one.point
         for one in stated_points(ledger)
@@ -135,9 +135,9 @@ class About(NamedTuple):
     coming: tuple[Transaction, ...]
 
 
-def about(place: Workplace, person: Person, client_code: str, as_at: date) -> About:
+def about(workplace: Workplace, person: Person, client_code: str, as_at: date) -> About:
     """What would be signed as at that day."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     books = ledger.books
     balance = sealed_balances(books, as_at)
     ours = [posted for posted in books.tables.transactions if posted.change is not None]
@@ -156,20 +156,20 @@ def about(place: Workplace, person: Person, client_code: str, as_at: date) -> Ab
     )
 
 
-def _second_person(place: Workplace) -> bool:
-    practice = practice_of(place.database.reading)
+def _second_person(workplace: Workplace) -> bool:
+    practice = practice_of(workplace.database.reading)
     return practice.second_person if practice else True
 
 
-def _refuse(place: Workplace, person: Person, ledger: ClientState, as_at: date) -> None:
+def _refuse(workplace: Workplace, person: Person, ledger: ClientState, as_at: date) -> None:
     if not person.may(May.SIGN):
         refuse_signer(ledger.books, person.code, Role.PREPARER, as_at, second_person=True)
-    second = _second_person(place)
+    second = _second_person(workplace)
     refuse_signer(ledger.books, person.code, person.role, as_at, second_person=second)
 
 
 def sign_off(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     as_at: date,
@@ -185,23 +185,23 @@ def sign_off(
     password), BadEntry where *as_at* ends no period or is sealed already, NotReady unless a partner
     overrides with a reason that prints.
     """
-    ledger = place.ledger(person, client_code)
-    _refuse(place, person, ledger, as_at)
+    ledger = workplace.ledger(person, client_code)
+    _refuse(workplace, person, ledger, as_at)
     if override_reason is not None and person.role is not Role.PARTNER:
         raise NotAllowed("Only a partner may sign over what is missing. Ask a partner to sign.")
-    if not password_fits(place, person.code, password):
+    if not password_fits(workplace, person.code, password):
         raise NotAllowed("That password is not yours. Nothing was signed. Type it again.")
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
         # What the signer posted at the same moment counts too: it is looked for again in here.
-        _refuse(place, person, ledger, as_at)
+        _refuse(workplace, person, ledger, as_at)
         _refuse_date(ledger, as_at)
         if shown is not None and shown != digest_of(sealed_balances(ledger.books, as_at)):
             raise ChangedMeanwhile(
                 "The trial balance is not the one that you were shown: somebody posted meanwhile. "
                 "Nothing was signed. Look at it again, then sign."
             )
-        _refuse_unready(place, person, client_code, as_at, override_reason)
+        _refuse_unready(workplace, person, client_code, as_at, override_reason)
         seal = seal_store.NewSeal(
             as_at=as_at,
             digest=seal_digest(ledger.books, as_at),
@@ -209,13 +209,13 @@ def sign_off(
             head=last_change(connection, ledger.client.id)[1],
             prepared_by=_preparer(ledger, as_at),
             override_reason=override_reason,
-            second_person=_second_person(place),
+            second_person=_second_person(workplace),
             signed_by=person.code,
-            signed_at=place.now,
+            signed_at=workplace.now,
         )
         seal_store.add_seal(connection, ledger.client.id, seal)
         raise_revision(connection, ledger.client.id)
-    return place.ledger(person, client_code).seals[-1]
+    return workplace.ledger(person, client_code).seals[-1]
 
 
 def _refuse_date(ledger: ClientState, as_at: date) -> None:
@@ -237,9 +237,11 @@ def _refuse_date(ledger: ClientState, as_at: date) -> None:
 
 
 def _refuse_unready(
-    place: Workplace, person: Person, client_code: str, as_at: date, override_reason: str | None
+    workplace: Workplace, person: Person, client_code: str, as_at: date, override_reason: str | None
 ) -> None:
-    missing = [c.says for c in readiness(place, person, client_code, as_at).conditions if not c.met]
+    missing = [
+        c.says for c in readiness(workplace, person, client_code, as_at).conditions if not c.met
+    ]
     if not missing:
         return
     if override_reason is None:
@@ -256,14 +258,14 @@ def _preparer(ledger: ClientState, as_at: date) -> str | None:
 
 
 def reopen(
-    place: Workplace, person: Person, client_code: str, first_day: date, reason: str
+    workplace: Workplace, person: Person, client_code: str, first_day: date, reason: str
 ) -> tuple[SealRow, ...]:
     """Reopen every seal that covers *first_day* or later; those reopened. A reason is needed."""
     person.must_be_allowed(May.REOPEN)
     if not reason.strip():
         raise NoReason()
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
         seals = tuple(seal for seal in ledger.seals if seal.stands and seal.as_at >= first_day)
         if not seals:
             raise UnknownName("sign-off that covers", format_date(first_day))
@@ -280,7 +282,7 @@ def reopen(
                 seal.number,
                 reason=reason.strip(),
                 made_by=person.code,
-                made_at=place.now,
+                made_at=workplace.now,
             )
         raise_revision(connection, ledger.client.id)
     return seals

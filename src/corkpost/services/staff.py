@@ -36,26 +36,28 @@ class StaffMember(NamedTuple):
     rule: ApprovalRule
 
 
-def practice(place: Workplace) -> Practice:
+def practice(workplace: Workplace) -> Practice:
     """The practice; a plain one where nobody has worked yet."""
-    return practice_store.practice_of(place.database.reading) or Practice("Practice", False, True)
+    return practice_store.practice_of(workplace.database.reading) or Practice(
+        "Practice", False, True
+    )
 
 
 def found_practice(
-    place: Workplace, name: str, first: tuple[str, str, str | None], *, is_demo: bool = False
+    workplace: Workplace, name: str, first: tuple[str, str, str | None], *, is_demo: bool = False
 ) -> Person:
     """Begin a practice with its first partner: code, name, password."""
     code, full_name, password = first
     hashed = _hashed(password) if password is not None else None
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         practice_store.found_practice(connection, name, is_demo=is_demo)
         practice_store.add_staff(connection, code, full_name, Role.PARTNER, hashed)
-    return person_named(place, code)
+    return person_named(workplace, code)
 
 
-def person_named(place: Workplace, code: str) -> Person:
+def person_named(workplace: Workplace, code: str) -> Person:
     """The member of staff at work. Raises UnknownName."""
-    connection = place.database.reading
+    connection = workplace.database.reading
     row = practice_store.staff_named(connection, code)
     if row is None:
         raise UnknownName("member of staff", code)
@@ -63,23 +65,23 @@ def person_named(place: Workplace, code: str) -> Person:
     return Person(row.code, row.name, row.role, given, approval_store.rule_of(connection, code))
 
 
-def is_demo(place: Workplace) -> bool:
+def is_demo(workplace: Workplace) -> bool:
     """Whether the practice is made up, for trying things out."""
-    practice = practice_store.practice_of(place.database.reading)
+    practice = practice_store.practice_of(workplace.database.reading)
     return practice is not None and practice.is_demo
 
 
-def has_staff(place: Workplace) -> bool:
-    return bool(practice_store.all_staff(place.database.reading))
+def has_staff(workplace: Workplace) -> bool:
+    return bool(practice_store.all_staff(workplace.database.reading))
 
 
-def staff_row(place: Workplace, code: str) -> StaffRow | None:
-    return practice_store.staff_named(place.database.reading, code)
+def staff_row(workplace: Workplace, code: str) -> StaffRow | None:
+    return practice_store.staff_named(workplace.database.reading, code)
 
 
-def everybody(place: Workplace) -> list[StaffMember]:
+def everybody(workplace: Workplace) -> list[StaffMember]:
     """All the staff, by code."""
-    connection = place.database.reading
+    connection = workplace.database.reading
     return [
         StaffMember(
             row.code,
@@ -93,20 +95,20 @@ def everybody(place: Workplace) -> list[StaffMember]:
     ]
 
 
-def sign_in(place: Workplace, code: str, password: str) -> StaffRow:
+def sign_in(workplace: Workplace, code: str, password: str) -> StaffRow:
     """The member of staff whose password that is. Raises NotAllowed, in words that tell nobody
     whether the name or the password was wrong."""
-    row = practice_store.staff_named(place.database.reading, code.strip().upper())
-    row = row or practice_store.staff_named(place.database.reading, code.strip())
+    row = practice_store.staff_named(workplace.database.reading, code.strip().upper())
+    row = row or practice_store.staff_named(workplace.database.reading, code.strip())
     hashed = row.password_hash if row and row.password_hash else _nobody()
     if not _fits(hashed, password) or row is None or row.password_hash is None:
         raise NotAllowed("That name and password do not belong together. Try again.")
     return row
 
 
-def password_fits(place: Workplace, code: str, password: str) -> bool:
+def password_fits(workplace: Workplace, code: str, password: str) -> bool:
     """Whether it is that person's password. Nobody's is empty."""
-    row = practice_store.staff_named(place.database.reading, code)
+    row = practice_store.staff_named(workplace.database.reading, code)
     return bool(row and row.password_hash and _fits(row.password_hash, password))
 
 
@@ -124,61 +126,65 @@ def _hashed(password: str) -> str:
 
 
 def add_staff(
-    place: Workplace, by: Person, code: str, name: str, role: Role, password: str | None
+    workplace: Workplace, by: Person, code: str, name: str, role: Role, password: str | None
 ) -> None:
     """A new member of staff; without a password they can't sign in yet."""
     by.must_be_allowed(May.RUN_PRACTICE)
     if not (code.isascii() and code.isalnum() and len(code) <= 12):
         raise BadEntry([f"{code!r} is no code for a person: up to 12 letters and digits."])
     hashed = _hashed(password) if password is not None else None
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         if practice_store.staff_named(connection, code):
             raise BadEntry([f"There is a {code!r} already: choose another code."])
         practice_store.add_staff(connection, code, name, role, hashed)
 
 
-def set_password(place: Workplace, by: Person, code: str, password: str) -> None:
+def set_password(workplace: Workplace, by: Person, code: str, password: str) -> None:
     """One's own, or anybody's for a partner. Ends that person's sessions."""
     if by.code != code:
         by.must_be_allowed(May.RUN_PRACTICE)
-    person_named(place, code)
+    person_named(workplace, code)
     hashed = _hashed(password)
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         practice_store.set_password(connection, code, hashed)
 
 
-def set_role(place: Workplace, by: Person, code: str, role: Role) -> None:
+def set_role(workplace: Workplace, by: Person, code: str, role: Role) -> None:
     """Change what a person may do. The last partner stays one."""
     by.must_be_allowed(May.RUN_PRACTICE)
-    person_named(place, code)
-    with place.database.writing() as connection:
+    person_named(workplace, code)
+    with workplace.database.writing() as connection:
         partners = [r.code for r in practice_store.all_staff(connection) if r.role is Role.PARTNER]
         if partners == [code] and role is not Role.PARTNER:
             raise BadEntry(["A practice needs a partner: make somebody else one first."])
         practice_store.set_role(connection, code, role)
 
 
-def set_approval(place: Workplace, by: Person, code: str, rule: ApprovalRule) -> None:
+def set_approval(workplace: Workplace, by: Person, code: str, rule: ApprovalRule) -> None:
     """Say what that person's postings need another's approval for. A partner's need none."""
     by.must_be_allowed(May.RUN_PRACTICE)
-    person = person_named(place, code)
+    person = person_named(workplace, code)
     if person.role is Role.PARTNER and rule != ApprovalRule():
         raise BadEntry([f"{person.name} is a partner, and nobody approves a partner's work."])
-    with place.database.writing() as connection:
-        approval_store.set_rule(connection, code, rule, by.code, place.now)
+    with workplace.database.writing() as connection:
+        approval_store.set_rule(connection, code, rule, by.code, workplace.now)
 
 
-def give_client(place: Workplace, by: Person, code: str, client_code: str, *, give: bool) -> None:
+def give_client(
+    workplace: Workplace, by: Person, code: str, client_code: str, *, give: bool
+) -> None:
     """Give a client to a person, or take it away."""
-    assign(place, by, code, [client_code], give=give)
+    assign(workplace, by, code, [client_code], give=give)
 
 
-def assign(place: Workplace, by: Person, code: str, clients: Sequence[str], *, give: bool) -> None:
+def assign(
+    workplace: Workplace, by: Person, code: str, clients: Sequence[str], *, give: bool
+) -> None:
     """Give these clients to a person, or take them away: all of them or none."""
     by.must_be_allowed(May.RUN_PRACTICE)
-    person_named(place, code)
+    person_named(workplace, code)
     act = practice_store.give_client if give else practice_store.take_client_away
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         for client_code in clients:
             client = client_named(connection, client_code)
             if client is None:
@@ -186,8 +192,8 @@ def assign(place: Workplace, by: Person, code: str, clients: Sequence[str], *, g
             act(connection, code, client.id)
 
 
-def set_second_person(place: Workplace, by: Person, on: bool) -> None:
+def set_second_person(workplace: Workplace, by: Person, on: bool) -> None:
     """Whether who posted in a trial balance may not sign it: a practice of one may switch it off."""
     by.must_be_allowed(May.RUN_PRACTICE)
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         practice_store.set_second_person(connection, on)

@@ -71,7 +71,7 @@ class Taken(NamedTuple):
 
 
 def take_in(
-    place: Workplace,
+    workplace: Workplace,
     person: Person,
     client_code: str,
     name: str,
@@ -90,15 +90,15 @@ def take_in(
     corrections that were expected are recorded and agreed.
     """
     person.must_be_allowed(May.TAKE_IN)
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     if account is not None:
         _refuse_no_bank(ledger.books, account)
     # A CSV does not say whose it is: what was answered of its columns goes with the account.
     meant = account or _only_bank(ledger.books)
-    parsed = _parsed(place, ledger, content, meant, columns)
+    parsed = _parsed(workplace, ledger, content, meant, columns)
     digest = hashlib.sha256(content).hexdigest()
-    with place.database.writing() as connection:
-        now = place.ledger(person, client_code)
+    with workplace.database.writing() as connection:
+        now = workplace.ledger(person, client_code)
         if now.client != ledger.client and now.books.statements != ledger.books.statements:
             raise ChangedMeanwhile(
                 "Somebody else took in a statement meanwhile. Take this one in once more."
@@ -106,13 +106,13 @@ def take_in(
         reading = Reading(now.books, _free_path(now.books, name), digest)
         reading.take(parsed, account, sure=sure)
         if reading.found:
-            place.keep_file(content)
+            workplace.keep_file(content)
             written = Content()
             written.add_kept("statements", reading.files())
             written.add_statements(reading.found)
             accounts = " and ".join(sorted({one.account for one in reading.found}))
             head = ChangeHead(
-                "statement", person.code, place.now, f"statement {name} of {accounts} taken in"
+                "statement", person.code, workplace.now, f"statement {name} of {accounts} taken in"
             )
             change_store.append(connection, now.client.id, head, written)
         if columns is not None and meant is not None:
@@ -120,14 +120,16 @@ def take_in(
             statement_store.keep_column_choice(
                 connection, now.client.id, meant, heading, columns.as_json()
             )
-    settled = settle_expected(place, person, client_code) if reading.found else ()
+    settled = settle_expected(workplace, person, client_code) if reading.found else ()
     return tuple(
         one._replace(settled=tuple(words for account, words in settled if account == one.account))
         for one in reading.taken
     )
 
 
-def set_aside(place: Workplace, person: Person, client_code: str, change: int, reason: str) -> None:
+def set_aside(
+    workplace: Workplace, person: Person, client_code: str, change: int, reason: str
+) -> None:
     """Set aside the statements of a file that should not have been taken in, as of another account.
 
     They stay in the store and count no more; the file can be taken in again. Raises UnknownName,
@@ -137,8 +139,8 @@ def set_aside(place: Workplace, person: Person, client_code: str, change: int, r
     person.must_be_allowed(May.TAKE_IN)
     if not reason.strip():
         raise NoReason()
-    with place.database.writing() as connection:
-        ledger = place.ledger(person, client_code)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
         rows = {row.number: row for row in change_store.changes_of(connection, ledger.client.id)}
         if change not in rows or rows[change].kind != "statement":
             raise UnknownName("statement file taken in by change", str(change))
@@ -149,7 +151,7 @@ def set_aside(place: Workplace, person: Person, client_code: str, change: int, r
         head = ChangeHead(
             "undo",
             person.code,
-            place.now,
+            workplace.now,
             f"statement set aside: {reason.strip()}",
             undoes=change,
         )
@@ -169,7 +171,7 @@ def _refuse_no_bank(books: Books, account: str) -> None:
 
 
 def _parsed(
-    place: Workplace,
+    workplace: Workplace,
     ledger: ClientState,
     content: bytes,
     account: str | None,
@@ -179,7 +181,7 @@ def _parsed(
         return read_statement(content, columns)
     except NeedsColumns as asked:
         heading = json.dumps(asked.layout.heading, ensure_ascii=False)
-        with place.database.snapshot() as connection:
+        with workplace.database.snapshot() as connection:
             answered = account and statement_store.column_choice(
                 connection, ledger.client.id, account, heading
             )

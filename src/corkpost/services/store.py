@@ -38,12 +38,12 @@ class Verified(NamedTuple):
     broken: tuple[Broken, ...]
 
 
-def verify(place: Workplace) -> Verified:
+def verify(workplace: Workplace) -> Verified:
     """Prove the store: the file, the digest chains, balances, allocations, seals, kept files."""
-    broken = [Broken(None, what) for what in proof.file_faults(place.database.reading)]
+    broken = [Broken(None, what) for what in proof.file_faults(workplace.database.reading)]
     changes = transactions = 0
     heads = {}
-    with place.database.snapshot() as connection:
+    with workplace.database.snapshot() as connection:
         for client in all_clients(connection):
             chain = proof.prove_chain(connection, client.id)
             changes += chain.changes
@@ -52,30 +52,32 @@ def verify(place: Workplace) -> Verified:
             broken += [Broken(client.code, what) for what in chain.faults]
             # Books that can't even be read are broken too: said, and the rest proved all the same.
             try:
-                broken += [Broken(client.code, what) for what in _book_faults(place, client)]
+                broken += [Broken(client.code, what) for what in _book_faults(workplace, client)]
             except Exception as wrong:
                 broken.append(Broken(client.code, f"the books can't be read: {wrong!r}"))
         count = len(heads)
     return Verified(count, changes, transactions, heads, tuple(broken))
 
 
-def _book_faults(place: Workplace, client: ClientRow) -> Iterator[str]:
-    books = load_books(place.database.reading, client)
+def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[str]:
+    books = load_books(workplace.database.reading, client)
     for posted in books.tables.transactions:
         if sum(line.amount for line in posted.lines):
             yield f"{posted.id} does not balance"
     for name in over_allocated(books):
         yield f"more of {name} is allocated than it has"
-    for seal in seals_of(place.database.reading, client.id):
+    for seal in seals_of(workplace.database.reading, client.id):
         if seal.stands and seal_digest(books, seal.as_at) != seal.digest:
             yield f"the seal as at {seal.as_at} is broken: what it covers is not what was signed"
     kept = {row.digest for row in books.tables.statements}
     kept |= {row.digest for row in books.tables.attachments}
-    came = [one for query in queries_of(place.database.reading, client.id) for one in query.answers]
-    came += unsorted_of(place.database.reading, client.id)
+    came = [
+        one for query in queries_of(workplace.database.reading, client.id) for one in query.answers
+    ]
+    came += unsorted_of(workplace.database.reading, client.id)
     kept |= {file.digest for answer in came for file in answer.files}
     for digest in sorted(kept):
-        yield from _file_faults(place.database.files / digest, digest)
+        yield from _file_faults(workplace.database.files / digest, digest)
 
 
 def _file_faults(file: Path, digest: str) -> Iterator[str]:
@@ -89,7 +91,7 @@ class NoBackup(Refusal):
     title = "The copy can't be used"
 
 
-def backup(place: Workplace, to: Path) -> None:
+def backup(workplace: Workplace, to: Path) -> None:
     """Copy the store and its files into one archive while it runs. Refused where *to* is there."""
     if to.exists():
         raise NoBackup(f"{to} is there already: name a new file, so that no copy is lost.")
@@ -98,13 +100,13 @@ def backup(place: Workplace, to: Path) -> None:
         copy = Path(folder) / STORE
         target = sqlite3.connect(copy)
         try:
-            place.database.reading.backup(target)
+            workplace.database.reading.backup(target)
         finally:
             target.close()
         part = Path(folder) / "part"
         with tarfile.open(part, "w:gz", compresslevel=3) as archive:
             archive.add(copy, STORE)
-            for file in sorted(place.database.files.glob("[0-9a-f]*")):
+            for file in sorted(workplace.database.files.glob("[0-9a-f]*")):
                 archive.add(file, f"files/{file.name}")
         part.replace(to)
 

@@ -10,20 +10,20 @@ from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
 
-def held(place: Workplace, person: Person, client_code: str) -> tuple[Held, ...]:
+def held(workplace: Workplace, person: Person, client_code: str) -> tuple[Held, ...]:
     """The receipts in hand, the oldest first."""
-    return in_hand(place.ledger(person, client_code).books)
+    return in_hand(workplace.ledger(person, client_code).books)
 
 
 def settled(
-    place: Workplace, person: Person, client_code: str, first: date, last: date
+    workplace: Workplace, person: Person, client_code: str, first: date, last: date
 ) -> tuple[tuple[DaySettled, ...], int]:
     """What of these days' takings is short, over or still to come; how many tenders came in full."""
-    return settled_by_day(place.ledger(person, client_code).books, first, last, place.today)
+    return settled_by_day(workplace.ledger(person, client_code).books, first, last, workplace.today)
 
 
 def from_till(
-    place: Workplace, person: Person, client_code: str, content: bytes
+    workplace: Workplace, person: Person, client_code: str, content: bytes
 ) -> Sequence[DayTakings]:
     """The days of a till's file, to be looked at and posted."""
-    return read_till(content, place.ledger(person, client_code).books.client.currency)
+    return read_till(content, workplace.ledger(person, client_code).books.client.currency)

@@ -42,9 +42,9 @@ class Listed(NamedTuple):
     debits: Minor
 
 
-def listed(place: Workplace, person: Person, client_code: str, wanted: Wanted) -> Listed:
+def listed(workplace: Workplace, person: Person, client_code: str, wanted: Wanted) -> Listed:
     """The postings that are wanted, by posting date, whoever brought them."""
-    books = place.ledger(person, client_code).books
+    books = workplace.ledger(person, client_code).books
     sought = Sought(books, wanted.text)
     found = [
         posted for posted in books.tables.transactions if _is_wanted(books, posted, wanted, sought)
@@ -159,17 +159,17 @@ class Detail(NamedTuple):
 
 
 def detail(
-    place: Workplace, person: Person, client_code: str, name: str
+    workplace: Workplace, person: Person, client_code: str, name: str
 ) -> tuple[ClientState, Detail]:
     """One transaction and the books that it is in. Raises UnknownName."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     books = ledger.books
     posted = books.transaction(name)
     own = ledger.items.by_transaction.get(name, ())
     amendments = [row for row in books.tables.amendments if row.transaction == name]
     changes: dict[int | None, ChangeRow] = {}
     if posted.change is not None or amendments:
-        rows = changes_of(place.database.reading, ledger.client.id)
+        rows = changes_of(workplace.database.reading, ledger.client.id)
         changes = {row.number: row for row in rows}
     return ledger, Detail(
         posted=posted,

@@ -31,24 +31,24 @@ class Unposted(NamedTuple):
 
 
 def unposted(
-    place: Workplace, person: Person, client_code: str, as_at: date
+    workplace: Workplace, person: Person, client_code: str, as_at: date
 ) -> tuple[ClientState, tuple[Unposted, ...]]:
     """Every draft and proposal of the client, with what it would do to the figures as at a day."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     return ledger, (
-        *_proposals(place, person, ledger, as_at),
-        *_drafts(place, ledger, as_at),
+        *_proposals(workplace, person, ledger, as_at),
+        *_drafts(workplace, ledger, as_at),
     )
 
 
 def _proposals(
-    place: Workplace, person: Person, ledger: ClientState, as_at: date
+    workplace: Workplace, person: Person, ledger: ClientState, as_at: date
 ) -> Iterator[Unposted]:
-    for one in approvals.listed(place, person, ledger.client.code):
+    for one in approvals.listed(workplace, person, ledger.client.code):
         if one.ending is None:
             act = act_of(one.asked)
             try:
-                plan = acts.preview(place, person, ledger.client.code, act, as_at).plan
+                plan = acts.preview(workplace, person, ledger.client.code, act, as_at).plan
                 worth = worth_of(plan, ledger.books, as_at)
             except Refusal:
                 worth = None
@@ -57,8 +57,8 @@ def _proposals(
             )
 
 
-def _drafts(place: Workplace, ledger: ClientState, as_at: date) -> Iterator[Unposted]:
-    for draft in draft_store.drafts_of(place.database.reading, ledger.client.id):
+def _drafts(workplace: Workplace, ledger: ClientState, as_at: date) -> Iterator[Unposted]:
+    for draft in draft_store.drafts_of(workplace.database.reading, ledger.client.id):
         content = json.loads(draft.content)
         plan = _plan_of(ledger, content, as_at)
         yield Unposted(

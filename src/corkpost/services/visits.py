@@ -32,14 +32,14 @@ class Since(NamedTuple):
     gone: int
 
 
-def visit(place: Workplace, person: Person, client_code: str) -> Since:
+def visit(workplace: Workplace, person: Person, client_code: str) -> Since:
     """Begin or go on with a visit; what changed since the one before."""
-    ledger = place.ledger(person, client_code)
+    ledger = workplace.ledger(person, client_code)
     stated = stated_points(ledger)
     now = {one.point.id: (one.state.value, one.point.facts) for one in stated}
-    with place.database.writing() as connection:
+    with workplace.database.writing() as connection:
         last = store.visit_of(connection, person.code, ledger.client.id)
-        if last is not None and place.now - last.seen_at < PAUSE:
+        if last is not None and workplace.now - last.seen_at < PAUSE:
             before_at, before = last.before_at, last.before
         else:
             before_at, before = (last.seen_at, last.seen) if last else (None, None)
@@ -48,7 +48,7 @@ def visit(place: Workplace, person: Person, client_code: str) -> Since:
             connection,
             person.code,
             ledger.client.id,
-            store.Visit(place.now, content, before_at, before),
+            store.Visit(workplace.now, content, before_at, before),
         )
     if before is None or before_at is None:
         return Since(None, (), (), (), 0)

@@ -10,6 +10,7 @@ from statistics import median
 from corkpost.core.books import Account, Books, Line, Transaction
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.names import words_of
+from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side
 
@@ -43,74 +44,95 @@ KINDS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)
 
 
 def find(run: CheckRun) -> Iterator[Point]:
-    books = run.books
-    limit = books.capital_item
+    books, limit = run.books, run.books.capital_item
     assets = books.with_role(AccountRole.FIXED_ASSET)
     if not limit or not assets:
         return
-    small = {
-        account.code
-        for account in books.tables.accounts
-        if account.role is AccountRole.REPAIRS
-        or (account.role is AccountRole.ORDINARY and words_of(account.name) & SMALL)
-    }
-    whose = books.rows_by("small things", lambda posted: _whose(posted, small), *KINDS)
+    small = _small_accounts(books)
+    usual = _Usual(run, small)
+    explained = run.found_before(
+        CHECK, *(name for name in CHECK.after if name != "duplicate-party")
+    )
+    told = {name for point in explained for name in point.transactions}
     large = books.rows_by(
         "large among them",
         lambda posted: (True,) if any(x.amount >= limit for x in _bought(posted, small)) else (),
         *KINDS,
         ground=limit,
     )
-    same = {
-        code: point.named("party")[0]
-        for point in run.found_before(CHECK, "duplicate-party")
-        for code in point.named("party")
+    for posted in large.get(True, ()):
+        if posted.id in told or books.is_answered(posted.id):
+            continue
+        for line in _bought(posted, small):
+            if line.amount >= limit and not usual.explains(posted, line):
+                yield _point(run, limit, _likely_asset(run, assets, posted, line), posted, line)
+
+
+def _small_accounts(books: Books) -> set[str]:
+    """Where repairs and small things are put."""
+    return {
+        account.code
+        for account in books.tables.accounts
+        if account.role is AccountRole.REPAIRS
+        or (account.role is AccountRole.ORDINARY and words_of(account.name) & SMALL)
     }
-    alike: dict[str | None, list[str]] = defaultdict(list)
-    for code, kept in same.items():
-        alike[kept].append(code)
-    explained = run.found_before(
-        CHECK, *(name for name in CHECK.after if name != "duplicate-party")
-    )
-    told = {name for point in explained for name in point.transactions}
-    usual: dict[tuple[str | None, str], float] = {}
-    for posted, line in ((t, x) for t in large.get(True, ()) for x in _bought(t, small)):
-        if line.amount < limit or posted.id in told or books.is_answered(posted.id):
-            continue
-        who = same.get(posted.party or "", posted.party)
-        key = who or posted.memo, line.account
-        if key not in usual:
-            payees = [*alike.get(who, ()), *([who] if who not in same else [])]
-            payees = payees if who else [posted.memo]
-            rows = [one for payee in payees for one in whose.get((payee, line.account), ())]
-            usual[key] = _usual(books, rows, line.account)
-        if usual[key] and line.amount < UNUSUAL * usual[key]:
-            continue
-        account = books.accounts[line.account]
-        likely = _likely_asset(run, assets, posted, line)
-        words = books.client.currency.format_amount
-        yield CHECK.point(
-            books,
-            subjects={"item": (posted.id,)},
-            amount=line.amount,
-            certainty=0.82,
-            summary=(
-                f"{words(line.amount)} to {books.party_name(posted.party)} on "
-                f"{posted.posting_date:%-d %B %Y} went to {account.name}; from {words(limit)} on it may "
-                "be something of lasting use."
-            ),
-            short=f"{posted.reference or posted.memo or posted.id}, {account.name}",
-            because=(f"over the capital limit of {words(limit)}", "not a repeated service"),
-            remedy=DraftEntry(
-                on=posted.posting_date,
-                sides=(Side("", line.amount), Side(line.account, -line.amount)),
-                title="Bring it to an asset account",
-                reason=f"{posted.reference or posted.id} is of lasting use.",
-                asks=True,
-                account=likely.code,
-                answers=posted.id,
-            ),
+
+
+class _Usual:
+    """What each payee usually puts on each of these accounts, whatever name they were keyed under."""
+
+    def __init__(self, run: CheckRun, small: set[str]) -> None:
+        self._books = run.books
+        self._bought = run.books.rows_by(
+            "small things", lambda posted: _whose(posted, small), *KINDS
         )
+        self._kept_as = {
+            code: point.named("party")[0]
+            for point in run.found_before(CHECK, "duplicate-party")
+            for code in point.named("party")
+        }
+        self._names: dict[str, list[str]] = defaultdict(list)
+        for code, kept in self._kept_as.items():
+            self._names[kept].append(code)
+        self._known: dict[tuple[str | None, str], float] = {}
+
+    def explains(self, posted: Transaction, line: Line) -> bool:
+        """Whether such a sum of such a payee is a repeated service."""
+        who = self._kept_as.get(posted.party or "", posted.party)
+        key = who or posted.memo, line.account
+        if key not in self._known:
+            names = self._names.get(who, [who]) if who else [posted.memo]
+            rows = [one for name in names for one in self._bought.get((name, line.account), ())]
+            self._known[key] = _usual(self._books, rows, line.account)
+        return bool(self._known[key]) and line.amount < UNUSUAL * self._known[key]
+
+
+def _point(run: CheckRun, limit: Minor, likely: Account, posted: Transaction, line: Line) -> Point:
+    books = run.books
+    account = books.accounts[line.account]
+    words = books.client.currency.format_amount
+    return CHECK.point(
+        books,
+        subjects={"item": (posted.id,)},
+        amount=line.amount,
+        certainty=0.82,
+        summary=(
+            f"{words(line.amount)} to {books.party_name(posted.party)} on "
+            f"{posted.posting_date:%-d %B %Y} went to {account.name}; from {words(limit)} on it may "
+            "be something of lasting use."
+        ),
+        short=f"{posted.reference or posted.memo or posted.id}, {account.name}",
+        because=(f"over the capital limit of {words(limit)}", "not a repeated service"),
+        remedy=DraftEntry(
+            on=posted.posting_date,
+            sides=(Side("", line.amount), Side(line.account, -line.amount)),
+            title="Bring it to an asset account",
+            reason=f"{posted.reference or posted.id} is of lasting use.",
+            asks=True,
+            account=likely.code,
+            answers=posted.id,
+        ),
+    )
 
 
 def _bought(posted: Transaction, small: set[str]) -> list[Line]:
