@@ -19,7 +19,7 @@ from corkpost.formats.statements.reading import LARGEST_STATEMENT
 from corkpost.services import bank as service
 from corkpost.services import statements as statement_service
 from corkpost.services.bank import AccountState, BankState
-from corkpost.services.statements import Taken
+from corkpost.services.statements import StatementIntake
 from corkpost.store.statements import FinishedRow
 
 bp = Blueprint("bank", __name__)
@@ -393,7 +393,7 @@ def _asks(layout: Layout, guessed: Columns | None) -> AskedColumns:
     )
 
 
-def _taken(one: Taken, books: Books) -> TakenAnswer:
+def _taken(one: StatementIntake, books: Books) -> TakenAnswer:
     money = books.client.currency.format
     return TakenAnswer(
         account=one.account,

@@ -33,7 +33,7 @@ class Figures(NamedTuple):
     out_by: Minor
 
 
-class Moved(NamedTuple):
+class BalanceChange(NamedTuple):
     """One account's or party's balance before and after, debit positive."""
 
     code: str
@@ -47,9 +47,9 @@ class Effect(NamedTuple):
     as_at: date
     before: Figures
     after: Figures
-    accounts: tuple[Moved, ...]
-    parties: tuple[Moved, ...]
-    banks: tuple[Moved, ...]
+    accounts: tuple[BalanceChange, ...]
+    parties: tuple[BalanceChange, ...]
+    banks: tuple[BalanceChange, ...]
     bank_difference: tuple[Minor, Minor] | None = None
     """Before and after, of all accounts' latest statements by then; None where there are none."""
 
@@ -139,12 +139,12 @@ def year_end_after(plan: Plan, books: Books) -> date:
     return books.calendar.year_of(days[0]).last_day
 
 
-def _moved(codes: Iterable[str], before: Balances, after: Balances) -> tuple[Moved, ...]:
+def _moved(codes: Iterable[str], before: Balances, after: Balances) -> tuple[BalanceChange, ...]:
     ordered = sorted(codes, key=lambda code: (code == BROUGHT_FORWARD, code))
-    return tuple(Moved(code, before.get(code, 0), after.get(code, 0)) for code in ordered)
+    return tuple(BalanceChange(code, before.get(code, 0), after.get(code, 0)) for code in ordered)
 
 
-def _parties_moved(plan: Plan, books: Books, as_at: date) -> tuple[Moved, ...]:
+def _parties_moved(plan: Plan, books: Books, as_at: date) -> tuple[BalanceChange, ...]:
     added = _by_party(plan.entries, books, as_at)
     before = party_sums(books, as_at)
     after = {party: before.get(party, 0) + amount for party, amount in added.items()}

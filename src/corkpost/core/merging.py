@@ -102,9 +102,9 @@ def merged(tables: Tables) -> Tables:
     )
 
 
-def _with_names(party: Party, gone: Iterable[Party]) -> Party:
+def _with_names(party: Party, merged: Iterable[Party]) -> Party:
     names = dict.fromkeys(party.aliases)
-    for other in gone:
+    for other in merged:
         names |= dict.fromkeys((other.name, *other.aliases))
     names.pop(party.name, None)
     return party._replace(aliases=tuple(names))
@@ -146,26 +146,26 @@ def with_merges(books: Books, rows: tuple[PartyAmendment, ...]) -> Books:
 
 
 class Merged(NamedTuple):
-    """What one party's balance becomes. *keep* takes what *gone* had."""
+    """What one party's balance becomes. *keep* takes what *merged* had."""
 
     keep: Party
-    gone: Party
+    merged: Party
 
 
-def pair_to_merge(books: Books, keep: str, gone: str) -> Merged:
+def pair_to_merge(books: Books, keep: str, merged: str) -> Merged:
     """The two parties, if they may be made one. Raises BadEntry or NotOne."""
-    missing = [code for code in (keep, gone) if code not in books.parties]
+    missing = [code for code in (keep, merged) if code not in books.parties]
     if missing:
         raise BadEntry([f"There is no party {code} in these books." for code in missing])
-    if keep == gone:
+    if keep == merged:
         raise NotOne("That is one party already: choose two.")
-    one, other = books.parties[keep], books.parties[gone]
+    one, other = books.parties[keep], books.parties[merged]
     if one.kind is not other.kind:
         raise NotOne(
             f"{one.name} is a {one.kind} and {other.name} a {other.kind}: each has its own account "
             "with the client. Set their balances off against each other instead."
         )
-    owned = [account for account in books.tables.accounts if account.owner == gone]
+    owned = [account for account in books.tables.accounts if account.owner == merged]
     if owned:
         raise NotOne(
             f"{owned[0].code} {owned[0].name} is {other.name}'s own account: keep that party, or give "
@@ -174,18 +174,20 @@ def pair_to_merge(books: Books, keep: str, gone: str) -> Merged:
     return Merged(one, other)
 
 
-def plan_merge(books: Books, keep: str, gone: str) -> Plan:
-    """Read all that was booked for *gone* under *keep*. Raises BadEntry or NotOne."""
-    pair = pair_to_merge(books, keep, gone)
+def plan_merge(books: Books, keep: str, merged: str) -> Plan:
+    """Read all that was booked for *merged* under *keep*. Raises BadEntry or NotOne."""
+    pair = pair_to_merge(books, keep, merged)
     return Plan(
         kind=ChangeKind.CORRECTION,
         route=ROUTE,
         entries=(),
         allocations=(),
-        parties_amended=(PartyAmending(gone, None, keep),),
-        proposed_reason=f"{pair.gone.name} ({gone}) is {pair.keep.name} ({keep}): one party, keyed twice.",
+        parties_amended=(PartyAmending(merged, None, keep),),
+        proposed_reason=(
+            f"{pair.merged.name} ({merged}) is {pair.keep.name} ({keep}): one party, keyed twice."
+        ),
         notes=(
             "No figure on the trial balance moves. What was booked under either name is kept as it was "
-            f"written and read under {pair.keep.name}; {pair.gone.name} stays known as another name.",
+            f"written and read under {pair.keep.name}; {pair.merged.name} stays known as another name.",
         ),
     )

@@ -22,7 +22,7 @@ class Nature(StrEnum):
     OTHER = "other entries"
 
 
-class Moved(NamedTuple):
+class NatureSum(NamedTuple):
     """The movements of one nature. *amount*: for the owner positive, that is credits."""
 
     nature: Nature
@@ -40,7 +40,7 @@ class OwnerAccount(NamedTuple):
 
     account: Account
     opening: Minor
-    moved: tuple[Moved, ...]
+    moved: tuple[NatureSum, ...]
     closing: Minor
     line: tuple[tuple[date, Minor], ...]
     can_owe: bool
@@ -80,7 +80,7 @@ def _statement(books: Books, account: Account, first: date, last: date) -> Owner
     return OwnerAccount(
         account,
         opening,
-        tuple(Moved(n, sum(sums[n]), len(sums[n])) for n in Nature if n in sums),
+        tuple(NatureSum(n, sum(sums[n]), len(sums[n])) for n in Nature if n in sums),
         line_[-1][1],
         line_,
         account.role in CAN_OWE,

@@ -1,4 +1,4 @@
-"""Newer books of a client beside those that are there: what is new, changed and gone."""
+"""Newer books of a client beside those that are there: what is new, changed and replaced."""
 
 from collections.abc import Callable
 from dataclasses import replace
@@ -27,13 +27,13 @@ def first_time(tables: Tables) -> Refresh:
 
 def refreshed(books: Books, received: Tables, client: ClientFacts, tables: Tables) -> Refresh:
     """Compare by id: changed content is a new version, what is missing within the dates that the
-    newer books cover is gone, what lies outside them stays. Our own corrections, coming back under
+    newer books cover is replaced, what lies outside them stays. Our own corrections, coming back under
     their ids, are known and stay as they are; so does what we amended, whether it comes back with
     our words or with the client's. *received*: what came last, where anything of ours lies over it."""
     covers = _covering(client)
     unamended = {posted.id: posted for posted in received.transactions}
     added: list[Transaction] = []
-    gone: list[tuple[str, str]] = []
+    replaced: list[tuple[str, str]] = []
     changed = removed = 0
     for posted in tables.transactions:
         old = books.transactions.get(posted.id)
@@ -42,15 +42,15 @@ def refreshed(books: Books, received: Tables, client: ClientFacts, tables: Table
         elif old.change is None and posted not in (old, unamended.get(posted.id)):
             changed += 1
             added.append(posted)
-            gone.append(("transactions", posted.id))
+            replaced.append(("transactions", posted.id))
     here = {posted.id for posted in tables.transactions}
     for old in books.tables.transactions:
         if old.change is None and old.id not in here and covers(old.posting_date):
             removed += 1
-            gone.append(("transactions", old.id))
+            replaced.append(("transactions", old.id))
     allocations, freed = _allocations(books, received, tables, covers)
     new = len(added) - changed
-    return Refresh(tuple(added), allocations, (*gone, *freed), new, changed, removed)
+    return Refresh(tuple(added), allocations, (*replaced, *freed), new, changed, removed)
 
 
 def _covering(client: ClientFacts) -> Callable[[date], bool]:
@@ -62,18 +62,18 @@ def _allocations(
     books: Books, received: Tables, tables: Tables, covers: Callable[[date], bool]
 ) -> tuple[tuple[Allocation, ...], list[tuple[str, str]]]:
     unamended = {row.id: row for row in received.allocations}
-    added, gone = [], []
+    added, replaced = [], []
     for row in tables.allocations:
         old = books.allocations.get(row.id)
         if old is None or (old.change is None and row not in (old, unamended.get(row.id))):
             added.append(row)
             if old is not None:
-                gone.append(("allocations", row.id))
+                replaced.append(("allocations", row.id))
     here = {row.id for row in tables.allocations}
     for old in books.tables.allocations:
         if old.change is None and old.id not in here and covers(old.date):
-            gone.append(("allocations", old.id))
-    return tuple(added), gone
+            replaced.append(("allocations", old.id))
+    return tuple(added), replaced
 
 
 def changed_standing(old: Tables, received: Tables, new: Tables) -> Tables:

@@ -17,7 +17,7 @@ from corkpost.core.refusals import BadEntry, Refusal
 from corkpost.core.routes import Option, options_for, plan_route
 
 
-class Taken(NamedTuple):
+class PointTogether(NamedTuple):
     """A point with its recommended option; *refused*: why it can't go with the others."""
 
     point: Point
@@ -29,7 +29,7 @@ class Taken(NamedTuple):
 class Together(NamedTuple):
     """*plan*: of all that are not refused; None where none is left."""
 
-    taken: tuple[Taken, ...]
+    taken: tuple[PointTogether, ...]
     plan: Plan | None
 
 
@@ -38,7 +38,7 @@ def together(books: Books, points: Iterable[Point]) -> Together:
     points = tuple(points)
     if len({point.check for point in points}) != 1:
         raise BadEntry(["Choose points of one kind: they are posted with one effect for all."])
-    taken: list[Taken] = []
+    taken: list[PointTogether] = []
     plans: list[Plan] = []
     grown = books
     for point in points:
@@ -50,9 +50,9 @@ def together(books: Books, points: Iterable[Point]) -> Together:
             plan = plan_route(grown, point, option.route, option.settings)
             whole = ready(plan, grown)
         except Refusal as refused:
-            taken.append(Taken(point, option, "", str(refused)))
+            taken.append(PointTogether(point, option, "", str(refused)))
             continue
-        taken.append(Taken(point, option, plan.proposed_reason, None))
+        taken.append(PointTogether(point, option, plan.proposed_reason, None))
         # What follows for the bank is added once, when all of it is made ready to be posted.
         plans.append(_renamed(plan, len(plans) + 1))
         grown = _with(grown, _renamed(whole, len(plans)))

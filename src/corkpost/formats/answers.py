@@ -22,7 +22,7 @@ from corkpost.core.books import (
 )
 from corkpost.core.change import PartyAmending
 from corkpost.core.control_proof import ControlProof
-from corkpost.core.effect import Effect, Figures, Moved
+from corkpost.core.effect import BalanceChange, Effect, Figures
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.core.open_items import AgedParty
@@ -357,11 +357,11 @@ def _pair(currency: Currency, before: Minor, after: Minor) -> BeforeAfter:
     )
 
 
-def _moved(currency: Currency, row: Moved) -> dict[str, str]:
+def _moved(currency: Currency, row: BalanceChange) -> dict[str, str]:
     return _pair(currency, row.before, row.after).model_dump()
 
 
-def _accounts(rows: Iterable[Moved], books: Books) -> list[AccountMoved]:
+def _accounts(rows: Iterable[BalanceChange], books: Books) -> list[AccountMoved]:
     return [
         AccountMoved(
             account=row.code,

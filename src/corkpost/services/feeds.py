@@ -10,7 +10,7 @@ from urllib.request import urlopen
 from corkpost.core.books import Books
 from corkpost.core.refusals import Refusal
 from corkpost.services.rights import May, Person
-from corkpost.services.statements import Taken, take_in
+from corkpost.services.statements import StatementIntake, take_in
 from corkpost.services.workplace import Workplace
 
 OVERLAP = timedelta(days=5)
@@ -29,7 +29,7 @@ class ClientFed(NamedTuple):
 
     client: str
     name: str
-    taken: tuple[Taken, ...]
+    taken: tuple[StatementIntake, ...]
     problem: str | None
 
 
@@ -49,7 +49,7 @@ def take_in_from_bank(
 
 def _fed(workplace: Workplace, person: Person, code: str, address: str) -> ClientFed:
     books = workplace.ledger(person, code).books
-    taken: list[Taken] = []
+    taken: list[StatementIntake] = []
     problems = []
     accounts = [row for row in books.tables.bank_accounts if row.identifier]
     if not accounts:

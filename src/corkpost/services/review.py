@@ -15,7 +15,7 @@ from corkpost.core.queries import later_day
 from corkpost.core.refusals import ChangedMeanwhile, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
 from corkpost.core.states import DECIDED, StatedPoint, point_of, with_states
-from corkpost.core.together import Taken, together
+from corkpost.core.together import PointTogether, together
 from corkpost.core.usual import Usual, usual_of
 from corkpost.services.entries import Preview, preview_plan
 from corkpost.services.posting import end_query_of, openable, record_decision
@@ -169,7 +169,7 @@ def uncorrected(ledger: ClientState, point_id: str) -> Point:
 
 def together_of(
     workplace: Workplace, person: Person, client_code: str, point_ids: Iterable[str]
-) -> tuple[Taken, ...]:
+) -> tuple[PointTogether, ...]:
     """What putting these points right together, each by its recommended route, would make of each."""
     ledger = workplace.ledger(person, client_code)
     return together(ledger.books, [uncorrected(ledger, name) for name in point_ids]).taken

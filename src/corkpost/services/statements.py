@@ -51,7 +51,7 @@ EARLIER_YEARS = 10
 """How many years before those of the books a statement may be."""
 
 
-class Taken(NamedTuple):
+class StatementIntake(NamedTuple):
     """What taking in did for one account. *lines* are those of the file, *already* of them known.
     *settled*: what was expected and came with them, in words."""
 
@@ -80,7 +80,7 @@ def take_in(
     columns: Columns | None = None,
     *,
     sure: bool = False,
-) -> tuple[Taken, ...]:
+) -> tuple[StatementIntake, ...]:
     """Take in a statement file, whole or not at all. *account*: where the file does not say whose.
     *sure*: a person says that it is of that account, whatever speaks against it.
 
@@ -212,7 +212,7 @@ class Reading:
         self._format = ""
         self._number = books.next_statement
         self.found: list[Statement] = []
-        self.taken: list[Taken] = []
+        self.taken: list[StatementIntake] = []
 
     def take(self, parsed: ParsedFile, account: str | None, *, sure: bool) -> None:
         """Compare each statement of the file. *account*: of those that do not say whose they are. *sure*:
@@ -275,7 +275,7 @@ class Reading:
         """A statement without lines or days is one: there is nothing of it to keep but its file."""
         day = self._books.received_through or self._books.client.books_to or FIRST_DAY
         said_ = (*warnings, "The file has a heading and no lines: nothing happened in it.")
-        self.taken.append(Taken(account, 0, 0, None, None, day, day, said_))
+        self.taken.append(StatementIntake(account, 0, 0, None, None, day, day, said_))
 
     def _refuse_far(self, given: Sequence[Given], first: date, last: date) -> None:
         """Raise UnreadableStatement for days that the books can't reach: they are slips of a file."""
@@ -328,7 +328,9 @@ class Reading:
                 f"{sums.off_from} on: this statement can't be finished."
             )
         self.taken.append(
-            Taken(account, len(given), known.already, opening, closing, first, last, tuple(said_))
+            StatementIntake(
+                account, len(given), known.already, opening, closing, first, last, tuple(said_)
+            )
         )
         if not known.new and any(
             (x.last_day == last and x.closing == closing) or (given and x.last_day >= last)

@@ -3,14 +3,14 @@
 from collections.abc import Sequence
 from datetime import date
 
-from corkpost.core.matching.receipts_in_hand import Held, in_hand
+from corkpost.core.matching.receipts_in_hand import ReceiptInHand, in_hand
 from corkpost.core.takings import DaySettled, DayTakings, settled_by_day
 from corkpost.formats.till import read_till
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
 
-def held(workplace: Workplace, person: Person, client_code: str) -> tuple[Held, ...]:
+def held(workplace: Workplace, person: Person, client_code: str) -> tuple[ReceiptInHand, ...]:
     """The receipts in hand, the oldest first."""
     return in_hand(workplace.ledger(person, client_code).books)
 

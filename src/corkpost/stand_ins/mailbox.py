@@ -163,22 +163,22 @@ class _Pop:
         class Handler(socketserver.StreamRequestHandler):
             def handle(self) -> None:
                 messages = list(box.waiting().items())
-                gone: set[str] = set()
+                deleted: set[str] = set()
                 self._say("+OK mailbox")
                 while line := self.rfile.readline(1000):
                     word, _, argument = line.decode("ascii", "replace").strip().partition(" ")
                     if word.upper() == "QUIT":
-                        box.remove(gone)
+                        box.remove(deleted)
                         self._say("+OK")
                         return
-                    self._answer(word.upper(), argument, messages, gone)
+                    self._answer(word.upper(), argument, messages, deleted)
 
             def _answer(
                 self,
                 word: str,
                 argument: str,
                 messages: list[tuple[str, bytes]],
-                gone: set[str],
+                deleted: set[str],
             ) -> None:
                 if word == "PASS" and argument != box.password:
                     self._say("-ERR wrong name or password")
@@ -195,7 +195,7 @@ class _Pop:
                 ):
                     mark, raw = messages[int(argument) - 1]
                     if word == "DELE":
-                        gone.add(mark)
+                        deleted.add(mark)
                         self._say("+OK")
                     else:
                         self._rows(raw.decode("utf-8", "surrogateescape").splitlines())

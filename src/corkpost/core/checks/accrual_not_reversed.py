@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from datetime import timedelta
 
 from corkpost.core.formatting import format_date
-from corkpost.core.matching.accruals import NEXT_PERIOD, Held, pairs_of
+from corkpost.core.matching.accruals import NEXT_PERIOD, Accrued, pairs_of
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side
 
@@ -29,7 +29,7 @@ def find(run: CheckRun) -> Iterator[Point]:
             yield _point(run, one)
 
 
-def _point(run: CheckRun, one: Held) -> Point:
+def _point(run: CheckRun, one: Accrued) -> Point:
     books = run.books
     period = books.calendar.period_of(one.day)
     first_day = period.last_day + timedelta(days=1)

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from corkpost.core.matching.accruals import Held, pairs_of
+from corkpost.core.matching.accruals import Accrued, pairs_of
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side
 
@@ -28,13 +28,13 @@ def find(run: CheckRun) -> Iterator[Point]:
             yield _point(run, pair.raised, pair.released, why, 0.9)
 
 
-def _why(run: CheckRun, one: Held, other: Held) -> str:
+def _why(run: CheckRun, one: Accrued, other: Accrued) -> str:
     if other.result == one.result:
         return "the amount is another"
     return f"it goes to {run.books.accounts[other.result].name}, another account"
 
 
-def _point(run: CheckRun, one: Held, other: Held, why: str, certainty: float) -> Point:
+def _point(run: CheckRun, one: Accrued, other: Accrued, why: str, certainty: float) -> Point:
     books = run.books
     twice = "second" in why
     left = other.amount if twice else one.amount + other.amount

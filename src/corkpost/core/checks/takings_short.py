@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.bank_look import bank_looks
-from corkpost.core.matching.receipts_in_hand import MOST_FEE, Held, left_on, paid_out
+from corkpost.core.matching.receipts_in_hand import MOST_FEE, ReceiptInHand, left_on, paid_out
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.takings import SETTLED_WITHIN, TENDERS
@@ -47,11 +47,11 @@ def find(run: CheckRun) -> Iterator[Point]:
                     yield _point(run, one, taken, tender)
 
 
-def _taken(one: Held) -> Minor:
+def _taken(one: ReceiptInHand) -> Minor:
     return sum(line.amount for line in one.posted.lines if line.account == one.account)
 
 
-def _point(run: CheckRun, one: Held, taken: Minor, tender: str) -> Point:
+def _point(run: CheckRun, one: ReceiptInHand, taken: Minor, tender: str) -> Point:
     words = run.books.client.currency.format_amount
     return CHECK.point(
         run.books,

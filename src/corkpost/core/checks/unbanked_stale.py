@@ -8,7 +8,7 @@ from corkpost.core.books import Transaction
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, TransactionKind
 from corkpost.core.matching.bank_look import bank_looks
-from corkpost.core.matching.receipts_in_hand import Held, in_hand, set_of
+from corkpost.core.matching.receipts_in_hand import ReceiptInHand, in_hand, set_of
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import Moving, Side
 
@@ -44,15 +44,15 @@ def find(run: CheckRun) -> Iterator[Point]:
             yield _stale(run, one, (until - one.day).days)
 
 
-def _is_rest(one: Held) -> bool:
+def _is_rest(one: ReceiptInHand) -> bool:
     """What is left of a day's takings of which the rest was banked: that went short."""
     whole = sum(line.amount for line in one.posted.lines if line.account == one.account)
     return one.posted.kind is TransactionKind.TAKINGS and one.left < whole
 
 
 def _coded_to_income(
-    run: CheckRun, held: tuple[Held, ...]
-) -> Iterator[tuple[Transaction, tuple[Held, ...]]]:
+    run: CheckRun, held: tuple[ReceiptInHand, ...]
+) -> Iterator[tuple[Transaction, tuple[ReceiptInHand, ...]]]:
     """Money banked straight to income that is exactly what some receipts in hand come to."""
     books = run.books
     free = list(held)
@@ -68,7 +68,7 @@ def _coded_to_income(
             yield posted, parts
 
 
-def _twice(run: CheckRun, posted: Transaction, parts: tuple[Held, ...]) -> Point:
+def _twice(run: CheckRun, posted: Transaction, parts: tuple[ReceiptInHand, ...]) -> Point:
     words = run.books.client.currency.format_amount
     names = " and ".join(one.posted.id for one in parts)
     amount = sum(one.left for one in parts)
@@ -87,7 +87,7 @@ def _twice(run: CheckRun, posted: Transaction, parts: tuple[Held, ...]) -> Point
     )
 
 
-def _stale(run: CheckRun, one: Held, days: int) -> Point:
+def _stale(run: CheckRun, one: ReceiptInHand, days: int) -> Point:
     words = run.books.client.currency.format_amount
     return CHECK.point(
         run.books,

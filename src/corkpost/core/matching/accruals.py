@@ -18,7 +18,7 @@ SOON = timedelta(days=15)
 NEARLY = 0.25
 
 
-class Held(NamedTuple):
+class Accrued(NamedTuple):
     """A journal that raises *holding* against *result*, an income or cost account, by *amount*."""
 
     posted: Transaction
@@ -31,10 +31,10 @@ class Held(NamedTuple):
         return self.posted.posting_date
 
 
-def journals_between(books: Books) -> tuple[list[Held], list[Held]]:
+def journals_between(books: Books) -> tuple[list[Accrued], list[Accrued]]:
     """Those that raise an accrual, prepayment or deferral, and those that release one."""
-    raising: list[Held] = []
-    releasing: list[Held] = []
+    raising: list[Accrued] = []
+    releasing: list[Accrued] = []
     for posted in books.of_kinds(TransactionKind.JOURNAL):
         if posted.id in books.never_was:
             continue
@@ -48,7 +48,7 @@ def journals_between(books: Books) -> tuple[list[Held], list[Held]]:
     return raising, releasing
 
 
-def _held(books: Books, posted: Transaction) -> Iterator[Held]:
+def _held(books: Books, posted: Transaction) -> Iterator[Accrued]:
     """Only plain ones, as they stand with what puts them right: one such account against one of income
     or cost."""
     sums: Counter[str] = Counter()
@@ -59,14 +59,14 @@ def _held(books: Books, posted: Transaction) -> Iterator[Held]:
     holding = [code for code in left if books.accounts[code].role in HOLDING]
     result = [code for code in left if books.accounts[code].is_profit_and_loss]
     if len(holding) == 1 and len(result) == 1 and len(left) == 2:
-        yield Held(posted, holding[0], result[0], sums[holding[0]])
+        yield Accrued(posted, holding[0], result[0], sums[holding[0]])
 
 
 class Paired(NamedTuple):
     """A raising entry with what takes it back. *parts*: it is released in parts."""
 
-    raised: Held
-    released: Held
+    raised: Accrued
+    released: Accrued
     parts: bool = False
 
     @property
@@ -79,7 +79,7 @@ class Pairs(NamedTuple):
     """What takes back what; *standing*: raised and not taken back; *second*: released once more."""
 
     pairs: tuple[Paired, ...]
-    standing: tuple[Held, ...]
+    standing: tuple[Accrued, ...]
     second: tuple[Paired, ...]
 
 
@@ -128,29 +128,29 @@ def _pairs(books: Books) -> Pairs:
     )
 
 
-def _follows(one: Held, other: Held, within: timedelta) -> bool:
+def _follows(one: Accrued, other: Accrued, within: timedelta) -> bool:
     opposite = other.holding == one.holding and other.amount * one.amount < 0
     return opposite and timedelta(0) < other.day - one.day <= within
 
 
-def _linked(one: Held, other: Held) -> bool:
+def _linked(one: Accrued, other: Accrued) -> bool:
     return other.posted.reverses == one.posted.id
 
 
-def _mirror(one: Held, other: Held) -> bool:
+def _mirror(one: Accrued, other: Accrued) -> bool:
     same = other.result == one.result and other.amount == -one.amount
     return same and _follows(one, other, NEXT_PERIOD)
 
 
-def _other_account(one: Held, other: Held) -> bool:
+def _other_account(one: Accrued, other: Accrued) -> bool:
     return other.amount == -one.amount and _follows(one, other, SOON)
 
 
-def _other_amount(one: Held, other: Held) -> bool:
+def _other_amount(one: Accrued, other: Accrued) -> bool:
     near = abs(one.amount + other.amount) <= NEARLY * abs(one.amount)
     return other.result == one.result and near and _follows(one, other, SOON)
 
 
-def _part(one: Held, other: Held) -> bool:
+def _part(one: Accrued, other: Accrued) -> bool:
     less = abs(other.amount) < abs(one.amount)
     return other.result == one.result and less and _follows(one, other, NEXT_PERIOD)

@@ -18,7 +18,7 @@ from corkpost.core.statements import StatementLine
 BANKED_WITHIN = timedelta(days=45)
 
 
-class Held(NamedTuple):
+class ReceiptInHand(NamedTuple):
     """A receipt that is in hand, with what of it is left there, positive."""
 
     posted: Transaction
@@ -30,9 +30,9 @@ class Held(NamedTuple):
         return self.posted.posting_date
 
 
-def in_hand(books: Books) -> tuple[Held, ...]:
+def in_hand(books: Books) -> tuple[ReceiptInHand, ...]:
     """Every receipt in hand, the oldest first."""
-    kept: tuple[Held, ...] | None = books.derived.get("receipts in hand")
+    kept: tuple[ReceiptInHand, ...] | None = books.derived.get("receipts in hand")
     if kept is None:
         kept = tuple(
             sorted(
@@ -48,23 +48,25 @@ def in_hand(books: Books) -> tuple[Held, ...]:
     return kept
 
 
-def left_on(books: Books, account: str) -> list[Held]:
+def left_on(books: Books, account: str) -> list[ReceiptInHand]:
     """What is left of the debits on the account once its credits are set against them."""
     return passed_through(books, account)[0]
 
 
-def passed_through(books: Books, account: str) -> tuple[list[Held], list[Held]]:
+def passed_through(books: Books, account: str) -> tuple[list[ReceiptInHand], list[ReceiptInHand]]:
     """What is left of the account's debits, and what its credits took out beyond what was there."""
-    kept: dict[str, tuple[list[Held], list[Held]]] = books.derived.setdefault("passed through", {})
+    kept: dict[str, tuple[list[ReceiptInHand], list[ReceiptInHand]]] = books.derived.setdefault(
+        "passed through", {}
+    )
     if account not in kept:
-        held: list[Held] = []
-        over: list[Held] = []
+        held: list[ReceiptInHand] = []
+        over: list[ReceiptInHand] = []
         for posted, amount in _in_order(books, account):
             if amount > 0:
-                held.append(Held(posted, account, amount))
+                held.append(ReceiptInHand(posted, account, amount))
             else:
                 held, beyond = _without(held, -amount, posted.posting_date)
-                over += [Held(posted, account, beyond)] if beyond else []
+                over += [ReceiptInHand(posted, account, beyond)] if beyond else []
         kept[account] = held, over
     held, over = kept[account]
     return list(held), list(over)
@@ -80,7 +82,9 @@ def _in_order(books: Books, account: str) -> list[tuple[Transaction, Minor]]:
     return sorted(rows, key=lambda row: (row[0].posting_date, row[1] < 0, row[0].id))
 
 
-def _without(held: list[Held], amount: Minor, day: date) -> tuple[list[Held], Minor]:
+def _without(
+    held: list[ReceiptInHand], amount: Minor, day: date
+) -> tuple[list[ReceiptInHand], Minor]:
     """What is left, and what of the amount nothing was there for."""
     same = next((one for one in held if one.left == amount), None)
     if same:
@@ -99,10 +103,10 @@ def _without(held: list[Held], amount: Minor, day: date) -> tuple[list[Held], Mi
     return left, amount
 
 
-def set_of(held: Iterable[Held], amount: Minor, day: date) -> tuple[Held, ...]:
+def set_of(held: Iterable[ReceiptInHand], amount: Minor, day: date) -> tuple[ReceiptInHand, ...]:
     """The receipts of one account that a banking of *amount* on *day* consists of; none where no set
     of what was in hand by then comes to exactly that."""
-    by_account: dict[str, list[Held]] = {}
+    by_account: dict[str, list[ReceiptInHand]] = {}
     for one in held:
         if timedelta() <= day - one.day <= BANKED_WITHIN:
             by_account.setdefault(one.account, []).append(one)
@@ -122,7 +126,7 @@ MOST_FEE = Fraction(4, 100)
 """Of the sum: what a card processor keeps at most."""
 
 
-def paid_out(books: Books, line: StatementLine) -> tuple[Held, ...]:
+def paid_out(books: Books, line: StatementLine) -> tuple[ReceiptInHand, ...]:
     """The card takings that a processor's payment is for: of one day, or of days in a row, with what
     it is short of them within a fee. The fewest days, the latest first."""
     if line.amount <= 0:

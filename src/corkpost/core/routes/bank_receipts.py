@@ -7,7 +7,7 @@ from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import correction_date
 from corkpost.core.kinds import EntryKind, TransactionKind
 from corkpost.core.matching.bank_look import bank_looks
-from corkpost.core.matching.receipts_in_hand import Held, in_hand, set_of
+from corkpost.core.matching.receipts_in_hand import ReceiptInHand, in_hand, set_of
 from corkpost.core.points import Point
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import Option, Route, Settings
@@ -34,13 +34,13 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     return (Option(ROUTE.id, settings, title, reason),)
 
 
-def _words(books: Books, one: Held) -> str:
+def _words(books: Books, one: ReceiptInHand) -> str:
     party = one.posted.party
     who = f"{books.party_name(party)} " if party else ""
     return f"{who}{books.client.currency.format_amount(one.left)}"
 
 
-def _found(books: Books, point: Point) -> tuple[StatementLine, tuple[Held, ...]] | None:
+def _found(books: Books, point: Point) -> tuple[StatementLine, tuple[ReceiptInHand, ...]] | None:
     if point.named("line"):
         line = statement_line(books, point.named("line")[0])
         parts = set_of(in_hand(books), line.amount, line.day) if line.amount > 0 else ()
