@@ -171,7 +171,8 @@ from pathlib import Path
 from corkpost.core.change import ChangeKind, Plan
 from corkpost.core.row_kinds.rates import Rate
 from corkpost.services import staff, store
-from corkpost.services.entries import undo
+from corkpost.core.acts import TakeBack
+from corkpost.services.acts import post as post_act
 from corkpost.services.posting import PostRequest, post
 from corkpost.services.workplace import Workplace
 from tests.builders import TODAY
@@ -191,7 +192,7 @@ print([row.rate for row in posted.of("rates")], rates(place))
 place.close()
 place = Workplace(Path(sys.argv[1]), TODAY)
 print(rates(place))
-undo(place, orla, "SMALL", posted.number, PostRequest("wrong day"))
+post_act(place, orla, "SMALL", TakeBack(posted.number), PostRequest("wrong day"))
 print(rates(place)[-1][2:] if rates(place) else None)
 place.close()
 place = Workplace(Path(sys.argv[1]), TODAY)
