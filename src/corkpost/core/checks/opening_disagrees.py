@@ -5,8 +5,9 @@ from datetime import date, timedelta
 
 from corkpost.core.books import Books
 from corkpost.core.formatting import format_date
-from corkpost.core.kinds import PROFIT_KEPT_ROLES, EntryKind
+from corkpost.core.kinds import EntryKind
 from corkpost.core.money import Minor
+from corkpost.core.openings import opening_differences, signed_at
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side
 from corkpost.core.trial_balance import Closing, balances_at
@@ -25,20 +26,12 @@ def find(run: CheckRun) -> Iterator[Point]:
     year_end = max((row.year_end for row in books.tables.prior_year), default=None)
     if year_end is None:
         return
-    signed = {
-        row.account: row.amount for row in books.tables.prior_year if row.year_end == year_end
-    }
-    if sum(signed.values()):
-        # A list that does not balance itself is no whole trial balance to go by.
+    signed = signed_at(books, year_end)
+    if signed is None:
         return
-    found = balances_at(books, year_end, closing=Closing.OUT)
     as_received = balances_at(books, year_end, closing=Closing.OUT, only=lambda sort: sort.received)
-    for account in books.tables.accounts:
-        keeps = account.role in PROFIT_KEPT_ROLES
-        if account.is_profit_and_loss or keeps:
-            continue
-        was_signed = signed.get(account.code, 0)
-        difference = was_signed - found.get(account.code, 0)
+    for row in opening_differences(books, year_end, signed):
+        account, was_signed, difference = books.accounts[row.account], row.signed, -row.difference
         first_day = year_end + timedelta(days=1)
         if not difference or _brought(books, account.code, difference, first_day):
             continue
@@ -58,7 +51,7 @@ def find(run: CheckRun) -> Iterator[Point]:
             amount=difference,
             certainty=0.97,
             summary=(
-                f"{account.name} begins {year_end.year + 1} at {words(found.get(account.code, 0))}; it "
+                f"{account.name} begins {year_end.year + 1} at {words(row.found)}; it "
                 f"was signed at {words(signed.get(account.code, 0))} on {format_date(year_end)}."
             ),
             short=f"{account.name}, {words(difference)}",

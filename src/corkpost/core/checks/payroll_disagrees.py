@@ -2,11 +2,11 @@
 
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
-from datetime import date, timedelta
-from typing import NamedTuple
+from datetime import timedelta
 
-from corkpost.core.books import Books, PayrollMonth, Transaction
+from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.matching.payroll import PARTS, Summary, summaries
 from corkpost.core.money import Minor
 from corkpost.core.periods import month_end
 from corkpost.core.points import Check, CheckRun, Family, Point
@@ -19,21 +19,8 @@ CHECK = Check(
     finds="wages in the books that are not what the bureau's summary says",
     avoid="Enter wages from the bureau's summary, all of its figures on the day of pay.",
 )
-PARTS: Mapping[str, tuple[AccountRole, ...]] = {
-    "gross pay": (AccountRole.WAGES, AccountRole.DIRECTOR_PAY),
-    "employer's contributions": (AccountRole.EMPLOYER_CONTRIBUTIONS,),
-    "net pay": (AccountRole.PAYROLL_NET,),
-    "taxes and contributions owed": (AccountRole.PAYROLL_TAX,),
-}
 LATE = 12
 """A journal of so many days into the next month is still this month's."""
-
-
-class _Summary(NamedTuple):
-    """The bureau's figures as they belong in the books, debit positive, by part."""
-
-    month: date
-    parts: Mapping[str, Minor]
 
 
 def find(run: CheckRun) -> Iterator[Point]:
@@ -42,7 +29,7 @@ def find(run: CheckRun) -> Iterator[Point]:
         return
     journals = _journals(books)
     latest = books.received_through or run.today
-    for summary in _summaries(books.tables.payroll):
+    for summary in summaries(books.tables.payroll):
         if summary.month > min(run.today, latest):
             continue
         mine = journals.get((summary.month.year, summary.month.month), [])
@@ -54,24 +41,6 @@ def find(run: CheckRun) -> Iterator[Point]:
         }
         if wrong:
             yield _point(run, summary, mine, booked, wrong)
-
-
-def _summaries(rows: tuple[PayrollMonth, ...]) -> list[_Summary]:
-    """One of each month, over its groups; months without gross or net pay say too little."""
-    by_month: dict[str, list[PayrollMonth]] = defaultdict(list)
-    for row in rows:
-        by_month[row.month].append(row)
-    found = []
-    for month, groups in sorted(by_month.items()):
-        if any(row.gross is None or row.net_pay is None for row in groups):
-            continue
-        gross = sum(row.gross or 0 for row in groups)
-        employer = sum(row.employer_contributions or 0 for row in groups)
-        net = sum(row.net_pay or 0 for row in groups)
-        year, number = map(int, month.split("-")[:2])
-        parts = dict(zip(PARTS, (gross, employer, -net, net - gross - employer), strict=True))
-        found.append(_Summary(month_end(year, number, 31), parts))
-    return found
 
 
 def _may_book_wages(posted: Transaction) -> Iterator[bool]:
@@ -119,7 +88,7 @@ def _pays_in_arrears(books: Books, posted: Transaction) -> bool:
     return any(
         summary.month == month_end(before.year, before.month, 31)
         and summary.parts["net pay"] == net
-        for summary in _summaries(books.tables.payroll)
+        for summary in summaries(books.tables.payroll)
     )
 
 
@@ -137,7 +106,7 @@ def _booked(books: Books, journals: list[Transaction]) -> Mapping[str, Minor]:
 
 def _point(
     run: CheckRun,
-    summary: _Summary,
+    summary: Summary,
     journals: list[Transaction],
     booked: Mapping[str, Minor],
     wrong: Mapping[str, Minor],

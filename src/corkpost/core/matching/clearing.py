@@ -1,14 +1,22 @@
 """What is left on an account that things pass through, once what makes nil is set aside."""
 
+from datetime import date
+
 from corkpost.core.books import Books, Transaction
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
+from corkpost.core.periods import LAST_DAY
 
 
-def left_after_pairing(books: Books, account: str) -> list[tuple[Transaction, Minor]]:
-    """The transactions on the account that no others make nil: one by one first, then exact sets."""
+def left_after_pairing(
+    books: Books, account: str, as_at: date = LAST_DAY
+) -> list[tuple[Transaction, Minor]]:
+    """The transactions on the account by *as_at* that no others make nil: one by one first, then exact
+    sets."""
     sums: dict[str, Minor] = {}
     for posted, line in books.lines_on(account):
+        if posted.posting_date > as_at:
+            continue
         sums[posted.id] = sums.get(posted.id, 0) + line.amount
     rows = [(books.transactions[name], amount) for name, amount in sums.items() if amount]
     rows.sort(key=lambda row: (row[0].posting_date, row[0].id))

@@ -13,6 +13,7 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountRole
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
+from corkpost.core.periods import LAST_DAY
 from corkpost.core.statements import StatementLine
 
 BANKED_WITHIN = timedelta(days=45)
@@ -53,22 +54,26 @@ def left_on(books: Books, account: str) -> list[ReceiptInHand]:
     return passed_through(books, account)[0]
 
 
-def passed_through(books: Books, account: str) -> tuple[list[ReceiptInHand], list[ReceiptInHand]]:
-    """What is left of the account's debits, and what its credits took out beyond what was there."""
-    kept: dict[str, tuple[list[ReceiptInHand], list[ReceiptInHand]]] = books.derived.setdefault(
-        "passed through", {}
-    )
-    if account not in kept:
+def passed_through(
+    books: Books, account: str, as_at: date = LAST_DAY
+) -> tuple[list[ReceiptInHand], list[ReceiptInHand]]:
+    """What is left of the account's debits at the end of *as_at*, and what its credits took out beyond
+    what was there."""
+    kept: dict[tuple[str, date], tuple[list[ReceiptInHand], list[ReceiptInHand]]]
+    kept = books.derived.setdefault("passed through", {})
+    if (account, as_at) not in kept:
         held: list[ReceiptInHand] = []
         over: list[ReceiptInHand] = []
         for posted, amount in _in_order(books, account):
+            if posted.posting_date > as_at:
+                break
             if amount > 0:
                 held.append(ReceiptInHand(posted, account, amount))
             else:
                 held, beyond = _without(held, -amount, posted.posting_date)
                 over += [ReceiptInHand(posted, account, beyond)] if beyond else []
-        kept[account] = held, over
-    held, over = kept[account]
+        kept[account, as_at] = held, over
+    held, over = kept[account, as_at]
     return list(held), list(over)
 
 
