@@ -2,13 +2,14 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from pathlib import Path
 
 from corkpost.core.books import Books
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, Role
 from corkpost.core.states import StatedPoint
+from corkpost.core.tie_outs.agreeing import AgreeTieOut, TieOutState, stated_tie_outs
 from corkpost.formats.acts import PointAct
 from corkpost.services import acts, books, review, staff
 from corkpost.services.posting import PostRequest
@@ -96,10 +97,24 @@ def accrue(office: Office, who: str = "IO", **entry: str | None) -> Posted:
     return acts.post(office.workplace, office[who], "SMALL", accrual(**entry), PostRequest(""))  # type: ignore[arg-type]
 
 
-def decide_the_rest(office: Office, who: str = "IO") -> None:
-    """Leave every point that is open, so that nothing stands in the way of signing."""
+def decide_the_rest(office: Office, who: str = "IO", *proved: str) -> None:
+    """Leave every point that is open and agree every proof of these days (of October's end unless said), so
+    that nothing stands in the way of signing."""
+    for at in proved or ("2026-10-31",):
+        agree_all(office, day(at), who)
     for stated in review.points(office.workplace, office[who], "SMALL"):
         if stated.state == "open":
             review.decide(
                 office.workplace, office[who], "SMALL", stated.point.id, "leave", "looked at"
             )
+
+
+def agree_all(office: Office, at: date, who: str = "IO") -> None:
+    """Agree every proof as at that day, at the figures that it has."""
+    books = office.workplace.ledger(office[who], "SMALL").books
+    for stated in stated_tie_outs(books, at):
+        if stated.state is TieOutState.AGREED:
+            continue
+        outside = stated.tie_out.books if stated.tie_out.outside is None else None
+        act = AgreeTieOut(stated.tie_out.id, at, "looked at", outside)
+        acts.post(office.workplace, office[who], "SMALL", act, PostRequest("looked at"))

@@ -57,6 +57,9 @@ const ReviewPage = byItself(() =>
 const SignOffPage = byItself(() =>
   import('./sign-off/SignOffPage').then((file) => ({ default: file.SignOffPage })),
 )
+const TieOutsPage = byItself(() =>
+  import('./tie-outs/TieOutsPage').then((file) => ({ default: file.TieOutsPage })),
+)
 const WorksheetPage = byItself(() =>
   import('./worksheet/WorksheetPage').then((file) => ({ default: file.WorksheetPage })),
 )
@@ -95,6 +98,7 @@ const router = createBrowserRouter([
           { path: 'owners', element: <OwnersPage /> },
           { path: 'entries/:entry?', element: <EntriesPage /> },
           { path: 'worksheet', element: <WorksheetPage /> },
+          { path: 'tie-outs', element: <TieOutsPage /> },
           { path: 'sign-off', element: <SignOffPage /> },
         ],
       },

@@ -7,8 +7,8 @@ import pytest
 
 from corkpost.services import sign_off, store
 from tests.api.test_security import problem
-from tests.builders import CODES
-from tests.practice import PASSWORD, accrue, decide_the_rest, only_point, void_twin
+from tests.builders import CODES, day
+from tests.practice import PASSWORD, accrue, agree_all, decide_the_rest, only_point, void_twin
 
 CLIENT = "/api/clients/SMALL"
 KEY = "k" * 16
@@ -60,6 +60,9 @@ def test_a_trial_balance_that_moved_since_it_was_shown_is_not_signed(desk):
     answer = desk.of("TV").post(f"{CLIENT}/sign-off", json=body)
     assert answer.status_code == 409
     assert "not the one that you were shown" in problem(answer)["detail"]
+    # What moved since it was agreed fell open.
+    assert desk.of("TV").post(f"{CLIENT}/sign-off", json=body).status_code == 409
+    agree_all(office, day("2026-10-31"))
     now = desk.of("TV").get(f"{CLIENT}/sign-off?at=2026-10-31").json["digest"]
     assert desk.of("TV").post(f"{CLIENT}/sign-off", json={**body, "shown": now}).status_code == 201
 

@@ -58,6 +58,7 @@ ACTS = [
     {"act": "agree", "account": "1100", "groups": [{"entries": [["T2", 2]], "lines": []}]},
     {"act": "agree-sure", "account": "1100", "statement": 1},
     {"act": "apart", "account": "1100", "groups": ["g1"]},
+    {"act": "tie-out", "tie_out": "receivables", "as_at": "2026-10-31"},
 ]
 BODIES: dict[str, Any] = {
     "/acts/preview": {"act": ACTS[0]},
@@ -106,6 +107,8 @@ QUERIES = {
     "/owners": "first=2026-01-01&last=2026-10-31",
     "/threads/<which>": "at=2026-10-31&party=S1",
     "/sign-off": "at=2026-10-31",
+    "/tie-outs": "at=2026-10-31",
+    "/tie-outs/paper": "name=letter.pdf",
     "/transactions/<transaction>/papers": "name=bill.pdf",
     "/parties/near": "name=reedwharf",
 }
@@ -130,6 +133,7 @@ def ask(browser, method, rule, address, **more):
         "/statements",
         "/books",
         "/takings/file",
+        "/tie-outs/paper",
     )
     if tail in takes_bytes and method == "POST":
         body = {"data": b"paper"}

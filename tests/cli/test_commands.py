@@ -203,6 +203,21 @@ def test_the_worksheet_and_the_aged_lists(shell, tmp_path):
 def test_it_is_signed_reopened_and_held_from_here_too(shell):
     for point in shell.json("review", "SMALL"):
         shell.run("correct", "SMALL", point["id"], "--route", "leave", "--reason", "looked at")
+    proofs = shell.json("tie-outs", "SMALL", "--at", "2026-10-31")
+    assert {one["state"] for one in proofs} == {"open"}
+    for one in proofs:
+        known = [] if one["outside"] else ["--outside", one["books"]]
+        shell.run(
+            "tie-outs",
+            "SMALL",
+            "--at",
+            "2026-10-31",
+            "--agree",
+            one["id"],
+            "--note",
+            "seen",
+            *known,
+        )
     refused = shell.run("sign-off", "SMALL", "--at", "2026-10-31", code=1, stdin="wrong\n")
     assert "That password is not yours" in refused.stderr
     signed = shell.json("sign-off", "SMALL", "--at", "2026-10-31", stdin="long enough one\n")

@@ -161,7 +161,7 @@ def _inverse(books, number):
     return tuple(row._replace(rate="", change=None) for row in KIND.of_change(books, number))
 
 
-KIND = RowKind("rates", 11, Rate, key=lambda row: [row.day, row.currency],
+KIND = RowKind("rates", 99, Rate, key=lambda row: [row.day, row.currency],
                laid_over=_laid_over, inverse=_inverse)
 '''
 RATES_MIGRATION = "INSERT INTO row_kinds (name) VALUES ('rates');\n"

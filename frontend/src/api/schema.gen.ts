@@ -892,6 +892,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/tie-outs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each proof with both figures, what they consist of, and where it stands. */
+        get: operations["get__api_clients_{client}_tie-outs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/tie-outs/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a copy of the paper that is sent; agreeing a proof names it by its digest. */
+        post: operations["post__api_clients_{client}_tie-outs_paper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/open-items/{which}": {
         parameters: {
             query?: never;
@@ -1347,7 +1381,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"];
             /**
              * Opens
              * @default false
@@ -1423,7 +1457,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"];
             /**
              * Reason
              * @default
@@ -2606,6 +2640,21 @@ export interface components {
             /** Days */
             days: components["schemas"]["TillDay"][];
         };
+        /** TieOutsAnswer */
+        TieOutsAnswer: {
+            /**
+             * As At
+             * Format: date
+             */
+            as_at: string;
+            /** Tie Outs */
+            tie_outs: components["schemas"]["TieOutAnswer"][];
+        };
+        /** PaperKept */
+        PaperKept: {
+            /** Digest */
+            digest: string;
+        };
         /**
          * WantedQuery
          * @description *ours*: entries that the practice posted (true) or what was received (false). *signs*: only journals
@@ -2980,6 +3029,44 @@ export interface components {
              * @default false
              */
             likely?: boolean;
+        };
+        /**
+         * AgreeTieOutAct
+         * @description A proof agreed as at a day. *outside*: keyed from a paper, as it is keyed; *paper*: its digest.
+         */
+        AgreeTieOutAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "tie-out";
+            /** Tie Out */
+            tie_out: string;
+            /**
+             * As At
+             * Format: date
+             */
+            as_at: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Outside
+             * @default
+             */
+            outside?: string;
+            /**
+             * Paper
+             * @default null
+             */
+            paper?: string | null;
+            /**
+             * Paper Name
+             * @default null
+             */
+            paper_name?: string | null;
         };
         /**
          * ApartAct
@@ -5077,6 +5164,95 @@ export interface components {
             returns_on: string;
             /** Reference */
             reference: string | null;
+        };
+        /**
+         * MovedByAnswer
+         * @description A change after the agreement that may have moved it.
+         */
+        MovedByAnswer: {
+            /** Number */
+            number: number;
+            /** By */
+            by: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * PartAnswer
+         * @description One of what a figure consists of, debit positive.
+         */
+        PartAnswer: {
+            /** Says */
+            says: string;
+            /** Amount */
+            amount: string;
+            /** Transaction */
+            transaction: string | null;
+            /** Account */
+            account: string | null;
+            /** Party */
+            party: string | null;
+        };
+        /**
+         * TieOutAnswer
+         * @description Amounts debit positive; *outside* none where nothing is known from outside, and *lacks* says what is
+         *     missing. *keyed*: it may be keyed from a paper. *by*, *at*, *note*: of its last agreement; *moved* and
+         *     *since*: for a fallen one, what is otherwise and by which changes.
+         */
+        TieOutAnswer: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Accounts */
+            accounts: string[];
+            /** Books */
+            books: string;
+            /** Outside */
+            outside: string | null;
+            /** Difference */
+            difference: string | null;
+            /** State */
+            state: string;
+            /** Evidence */
+            evidence: string[];
+            /** By */
+            by: string | null;
+            /** At */
+            at: string | null;
+            /** Note */
+            note: string | null;
+            /** Lacks */
+            lacks: string;
+            /** Keyed */
+            keyed: boolean;
+            /** Change */
+            change: number | null;
+            paper: components["schemas"]["TieOutPaper"] | null;
+            /** Of Books */
+            of_books: components["schemas"]["PartAnswer"][];
+            /** Of Outside */
+            of_outside: components["schemas"]["PartAnswer"][];
+            /** Causes */
+            causes: components["schemas"]["CauseAnswer"][];
+            /** Moved */
+            moved: string[];
+            /** Since */
+            since: components["schemas"]["MovedByAnswer"][];
+        };
+        /** TieOutPaper */
+        TieOutPaper: {
+            /** Name */
+            name: string;
+            /** Digest */
+            digest: string;
         };
         /**
          * TransactionKind
@@ -7260,6 +7436,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TillAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_tie-outs": {
+        parameters: {
+            query: {
+                at: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TieOutsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_tie-outs_paper": {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperKept"];
                 };
             };
             /** @description Unprocessable Content */

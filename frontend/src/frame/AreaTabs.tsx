@@ -1,6 +1,7 @@
+import { useQuery } from '@tanstack/react-query'
 import { NavLink, useLocation, useNavigate } from 'react-router'
 import { useKeys } from '../ui/keys'
-import { type Client, useClient } from './queries'
+import { type Client, tieOutsOptions, useClient } from './queries'
 import { SpanDays } from './SpanDays'
 import { useSpanSearch } from './useSpan'
 
@@ -13,6 +14,7 @@ const AREAS = [
   { path: 'owners', name: 'Owners', key: 'g a' },
   { path: 'entries', name: 'Entries', key: 'g e' },
   { path: 'worksheet', name: 'Worksheet', key: 'g w' },
+  { path: 'tie-outs', name: 'Tie-outs', key: 'g t' },
   { path: 'sign-off', name: 'Sign-off', key: 'g s' },
 ] as const
 
@@ -27,6 +29,8 @@ export function AreaTabs() {
   const client = useClient()
   const search = useSpanSearch()
   const navigate = useNavigate()
+  const { data } = useQuery(tieOutsOptions(client.code, client.as_at))
+  const proofs = data ? data.tie_outs.filter((one) => one.state !== 'agreed').length : 0
   useKeys(
     'Pages of the client',
     AREAS.map((area) => ({
@@ -49,7 +53,7 @@ export function AreaTabs() {
           }
         >
           {area.name}
-          <LeftToDo count={leftIn(area.path, client)} />
+          <LeftToDo count={area.path === 'tie-outs' ? proofs : leftIn(area.path, client)} />
         </NavLink>
       ))}
       <SpanDays />

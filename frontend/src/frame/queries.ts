@@ -118,3 +118,16 @@ export function useWatchRevision(client: Client, onMoved: () => void) {
     }
   }, [busy, seen, refresh, onMoved])
 }
+
+/** Every proof of the trial balance as at the end of a day. */
+export function tieOutsOptions(client: string, at: string) {
+  return queryOptions({
+    queryKey: ['client', client, 'tie-outs', at],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/tie-outs', {
+          params: { path: { client }, query: { at } },
+        }),
+      ),
+  })
+}

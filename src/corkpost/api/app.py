@@ -28,6 +28,7 @@ from corkpost.api import (
     session,
     sign_off,
     takings,
+    tie_outs,
     transactions,
     worksheet,
 )
@@ -48,6 +49,7 @@ AREAS = (
     chart,
     bank,
     takings,
+    tie_outs,
     open_items,
     owners,
     queries,

@@ -119,6 +119,7 @@ TAKE_BYTES = (
     "transactions.keep_paper",
     "bank.take_in",
     "takings.from_till",
+    "tie_outs.keep_paper",
 )
 """The deeds that are sent a file as it is."""
 

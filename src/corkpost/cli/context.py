@@ -111,7 +111,7 @@ def table(rows: list[tuple[str, ...]], figures: int) -> None:
     widths = [max(len(cell) for cell in column) for column in zip(*rows, strict=True)]
     for row in rows:
         cells = [
-            cell.rjust(width) if workplace >= len(row) - figures else cell.ljust(width)
-            for workplace, (cell, width) in enumerate(zip(row, widths, strict=True))
+            cell.rjust(width) if place >= len(row) - figures else cell.ljust(width)
+            for place, (cell, width) in enumerate(zip(row, widths, strict=True))
         ]
         click.echo("  ".join(cells).rstrip())

@@ -9,7 +9,17 @@ import click
 from corkpost.cli.context import At, Work
 from corkpost.core.refusals import Refusal
 
-MODULES = ("running", "accounts", "bank", "review", "asking", "approving", "signing", "practice")
+MODULES = (
+    "running",
+    "accounts",
+    "bank",
+    "review",
+    "asking",
+    "approving",
+    "signing",
+    "proving",
+    "practice",
+)
 """Where commands are looked for, in this order: what serves first, which then need not wait for others."""
 
 

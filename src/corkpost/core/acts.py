@@ -21,6 +21,7 @@ from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import Settings, plan_route, settings_of
 from corkpost.core.sharing import Terms, plan_sharing
 from corkpost.core.takings import Sold, plan_takings
+from corkpost.core.tie_outs.agreeing import AgreeTieOut, plan_agree_tie_out
 from corkpost.core.together import together
 from corkpost.core.undo import plan_undo
 
@@ -108,6 +109,7 @@ Act = (
     | Agree
     | AgreeSure
     | TakeApart
+    | AgreeTieOut
 )
 
 
@@ -145,6 +147,8 @@ def plan_of(books: Books, act: Act) -> Plan:
             return plan_agree_sure(books, account, statement, level)
         case TakeApart(account, groups):
             return plan_apart(books, account, groups)
+        case AgreeTieOut():
+            return plan_agree_tie_out(books, act)
         case _:
             assert_never(act)
 

@@ -139,12 +139,16 @@ class Kept:
         if exchanged is None:
             return None
         found = dict(before.by_key)
+        touched: set[Key] = set()
         for old, new in exchanged:
             keys = list(keys_of(old))
             if keys != list(keys_of(new)):
                 return None
-            for key in keys:
-                found[key] = tuple(new if row is old else row for row in found[key])
+            touched.update(keys)
+        # All at once: of two rows that change places neither may be taken for the other.
+        instead = {id(old): new for old, new in exchanged}
+        for key in touched:
+            found[key] = tuple(instead.get(id(row), row) for row in found[key])
         for row in rows[len(before.rows) :]:
             for key in keys_of(row):
                 found[key] = (*found.get(key, ()), row)

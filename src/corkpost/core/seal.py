@@ -12,6 +12,7 @@ from corkpost.core.dating import materiality
 from corkpost.core.kinds import Role, TransactionKind
 from corkpost.core.points import Level, Point, PointState
 from corkpost.core.refusals import NotAllowed
+from corkpost.core.tie_outs.agreeing import StatedTieOut, TieOutState, stated_tie_outs
 from corkpost.core.trial_balance import Closing, TrialBalance, trial_balance
 
 CHAINED_BY = 1
@@ -98,6 +99,7 @@ def conditions(books: Books, points: Iterable[Decided], as_at: date) -> tuple[Co
         _in_balance(books, as_at),
         _points_decided(books, found, as_at),
         _waived_below_materiality(books, found, as_at),
+        *_proved(books, as_at),
     )
 
 
@@ -115,6 +117,31 @@ def _waived_below_materiality(books: Books, points: Iterable[Decided], as_at: da
         many = f"{len(waived)} differences" if len(waived) > 1 else "1 difference"
         says = f"{many} waived, {words(total)} in all; materiality is {words(limit)}."
     return Condition("Unadjusted differences below materiality", total < limit, says, "review")
+
+
+def _proved(books: Books, as_at: date) -> Iterator[Condition]:
+    """The bank, and everything else, proved by figures from outside, each agreed."""
+    bank: list[StatedTieOut] = []
+    others: list[StatedTieOut] = []
+    for one in stated_tie_outs(books, as_at):
+        (bank if one.tie_out.kind == "bank" else others).append(one)
+    for name, rows in (("Bank proved", bank), ("Every tie-out agreed", others)):
+        waiting = [one for one in rows if one.state is not TieOutState.AGREED]
+        fallen = sum(one.state is TieOutState.FALLEN for one in waiting)
+        if not rows:
+            says = "There is no bank account to prove." if rows is bank else "Nothing is to prove."
+        elif not waiting:
+            says = f"{len(rows)} agreed." if len(rows) > 1 else f"{rows[0].tie_out.title}: agreed."
+        elif len(waiting) == 1:
+            lacks = waiting[0].tie_out.lacks or "it is not agreed."
+            says = f"{waiting[0].tie_out.title}: {lacks}"
+        else:
+            names = ", ".join(one.tie_out.title for one in waiting[:3])
+            more = f" and {len(waiting) - 3} more" if len(waiting) > 3 else ""
+            says = f"{len(waiting)} of {len(rows)} not agreed: {names}{more}."
+        if fallen:
+            says += f" {fallen} fell open since." if len(waiting) > 1 else " It fell open since."
+        yield Condition(name, not waiting, says, "tie-outs")
 
 
 def lies_by(books: Books, point: Point, as_at: date) -> bool:

@@ -12,6 +12,7 @@ from corkpost.core.approval import ApprovalRule
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import EntryKind, PeriodState, Role
 from corkpost.core.points import Level
+from corkpost.core.tie_outs.agreeing import AgreeTieOut, stated_tie_outs
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
 from corkpost.formats.acts import EntryAct, PointAct
@@ -334,6 +335,13 @@ def _signed_and_changed(workplace: Workplace) -> None:
         _put_right(workplace, ines, "MERI", point.id, "void", {})
     from corkpost.demo import meri
 
+    ledger = workplace.ledger(ines, "MERI")
+    for one in stated_tie_outs(ledger.books, meri.YEAR_END):
+        proof = one.tie_out
+        letter = proof.books if proof.outside is None else None
+        note = "the bank's letter of 2 September" if letter is not None else ""
+        act = AgreeTieOut(proof.id, meri.YEAR_END, note, letter)
+        acts.post(workplace, ines, "MERI", act, PostRequest(note))
     sign_off.sign_off(workplace, tomas, "MERI", meri.YEAR_END, STAFF["TV"][2])
     with tempfile.TemporaryDirectory() as folder:
         meri.business(changed=True).write(Path(folder) / "MERI", CREATED)

@@ -22,6 +22,7 @@ from corkpost.core.points import Level, Point
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.sharing import Terms
 from corkpost.core.takings import DayTakings, Sold
+from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.formats.composed import ComposedEntry, request_in
 from corkpost.formats.shape import Shape
 
@@ -320,6 +321,24 @@ class ApartAct(Act):
         return acts.TakeApart(self.account, tuple(self.groups))
 
 
+class AgreeTieOutAct(Act):
+    """A proof agreed as at a day. *outside*: keyed from a paper, as it is keyed; *paper*: its digest."""
+
+    act: Literal["tie-out"]
+    tie_out: Name
+    as_at: Day
+    note: str = Field(default="", max_length=2000)
+    outside: str = Field(default="", max_length=100)
+    paper: str | None = Field(default=None, max_length=64)
+    paper_name: str | None = Field(default=None, max_length=200)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        outside = _amount(self.outside, books.client.currency) if self.outside.strip() else None
+        return AgreeTieOut(
+            self.tie_out, self.as_at, self.note.strip(), outside, self.paper, self.paper_name
+        )
+
+
 def _amount(text: str, currency: Currency) -> int:
     try:
         return keyed_amount(text, currency)
@@ -342,7 +361,8 @@ AnyAct = Annotated[
     | AddPartyAct
     | AgreeAct
     | AgreeSureAct
-    | ApartAct,
+    | ApartAct
+    | AgreeTieOutAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

@@ -12,6 +12,7 @@ from corkpost.core import acts as core
 from corkpost.core.acts import plan_of
 from corkpost.core.change import Plan
 from corkpost.core.entries import EntryRequest
+from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.core.together import together
 from corkpost.formats import acts as formats
 from corkpost.services.entries import Preview, preview_plan
@@ -27,6 +28,7 @@ SAY_WHY = (
     core.AddAccount | core.AddParty | core.Agree | core.AgreeSure | core.TakeApart,
     formats.AddAccountAct | formats.AddPartyAct,
     formats.AgreeAct | formats.AgreeSureAct | formats.ApartAct,
+    AgreeTieOut | formats.AgreeTieOutAct,
 )
 """Acts whose reason is what they are: none is asked for, and they may be posted without being shown."""
 PUT_RIGHT = (core.PutRight, core.PutRightTogether, formats.PointAct, formats.TogetherAct)

@@ -114,13 +114,13 @@ def _has_come(sides: BankSides, entry: Entry, lines: dict[str, StatementLine]) -
 
 def _against(books: Books, proof: TieOut, found: _AtBank) -> TieOut:
     of_outside = [
-        Part(f"the bank's balance, {format_date(found.statement.last_day)}", found.balance),
+        Part(f"the bank's balance, {found.statement.last_day:%-d %b %Y}", found.balance),
         *(
             Part(_on_way(entry), entry.amount, transaction=entry.posted.id)
             for entry in found.on_way
         ),
         *(
-            Part(f"at the bank already: {line.text}, {format_date(line.day)}", -line.amount)
+            Part(f"at the bank already: {line.text}, {line.day:%-d %b %Y}", -line.amount)
             for line in found.early
         ),
     ]
@@ -151,4 +151,4 @@ def _against(books: Books, proof: TieOut, found: _AtBank) -> TieOut:
 def _on_way(entry: Entry) -> str:
     what = "not presented" if entry.amount < 0 else "not credited"
     name = entry.posted.reference or entry.posted.id
-    return f"{what}: {name}, {format_date(entry.day)}"
+    return f"{what}: {name}, {entry.day:%-d %b %Y}"

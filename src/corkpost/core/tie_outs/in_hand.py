@@ -39,7 +39,7 @@ def find(books: Books, as_at: date) -> Iterator[TieOut]:
             of_books=(account_part(account.code, account.name, balance),),
             of_outside=tuple(
                 Part(
-                    f"{one.posted.memo or one.posted.id}, {format_date(one.day)}",
+                    f"{one.posted.memo or one.posted.id}, {one.day:%-d %b %Y}",
                     one.left,
                     transaction=one.posted.id,
                 )

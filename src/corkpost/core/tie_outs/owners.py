@@ -47,7 +47,8 @@ def _of_owner(books: Books, account: Account, as_at: date) -> TieOut:
         Part(f"stood at {format_date(first)}", opening),
         *(Part(nature.value, sums[nature]) for nature in Nature if sums.get(nature)),
     )
-    owner = f", {books.party_name(account.owner)}" if account.owner else ""
+    name = books.party_name(account.owner) if account.owner else ""
+    owner = f", {name}" if name and name not in account.name else ""
     return TieOut(
         id=f"owner {account.code}",
         kind="owner",

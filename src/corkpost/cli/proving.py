@@ -1,0 +1,70 @@
+"""Tie-outs: the proofs of a trial balance, and agreeing one."""
+
+from datetime import date
+from pathlib import Path
+
+import click
+
+from corkpost.cli.context import At, Work, as_json, client_code, pass_work, print_json, shown, table
+from corkpost.core.keying import keyed_amount
+from corkpost.core.tie_outs.agreeing import AgreeTieOut
+from corkpost.formats.tie_outs import TieOutAnswer, tie_out_answer
+from corkpost.services import acts
+from corkpost.services import tie_outs as service
+from corkpost.services.posting import PostRequest
+
+
+@click.command("tie-outs")
+@client_code
+@click.option("--at", "at", type=At(), required=True)
+@click.option("--agree", "name", default=None, metavar="ID", help="Agree this one.")
+@click.option("--note", default="", help="Why a difference stands.")
+@click.option("--outside", default=None, metavar="AMOUNT", help="Of a paper, debit positive.")
+@click.option("--paper", type=click.Path(path_type=Path, exists=True, dir_okay=False))
+@as_json
+@pass_work
+def tie_outs(
+    work: Work,
+    client: str,
+    at: date,
+    name: str | None,
+    note: str,
+    outside: str | None,
+    paper: Path | None,
+    as_json: bool,
+) -> None:
+    """Every proof of the trial balance as at a day; or agree one."""
+    if name:
+        _agree(work, client, at, name, note, outside, paper)
+    books, rows = service.tie_outs(work.workplace, work.person, client, at)
+    found = [tie_out_answer(row.stated, row.at, books) for row in rows]
+    if as_json:
+        print_json([one.model_dump(mode="json") for one in found])
+        return
+    table([("Proof", "State", "Books", "Outside", "Difference"), *map(_row, found)], 3)
+
+
+def _agree(
+    work: Work,
+    client: str,
+    at: date,
+    name: str,
+    note: str,
+    outside: str | None,
+    paper: Path | None,
+) -> None:
+    currency = work.workplace.ledger(work.person, client).books.client.currency
+    kept = work.workplace.keep_file(paper.read_bytes()) if paper else None
+    keyed = keyed_amount(outside, currency) if outside is not None else None
+    act = AgreeTieOut(name, at, note, keyed, kept, paper.name if paper else None)
+    acts.post(work.workplace, work.person, client, act, PostRequest(note))
+
+
+def _row(one: TieOutAnswer) -> tuple[str, ...]:
+    outside = shown(one.outside) if one.outside is not None else "not known"
+    difference = shown(one.difference) if one.difference is not None else ""
+    state = f"{one.state}, {one.by}" if one.by else one.state
+    return f"{one.id}: {one.title}", state, shown(one.books), outside, difference
+
+
+COMMANDS = (tie_outs,)

@@ -1,0 +1,50 @@
+"""The tie-outs of a client as at a day, each with where it stands and who agreed it when."""
+
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.books import Books
+from corkpost.core.refusals import Refusal
+from corkpost.core.tie_outs.agreeing import StatedTieOut, TieOutState, stated_tie_outs
+from corkpost.services.entries import LARGEST_PAPER
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Workplace
+from corkpost.store.changes import changes_of
+
+
+class TieOutRow(NamedTuple):
+    """*at*: the time of its last agreement, where it has one."""
+
+    stated: StatedTieOut
+    at: str | None
+
+
+def tie_outs(
+    workplace: Workplace, person: Person, client_code: str, as_at: date
+) -> tuple[Books, tuple[TieOutRow, ...]]:
+    """Every proof as at the end of *as_at*."""
+    ledger = workplace.ledger(person, client_code)
+    found = stated_tie_outs(ledger.books, as_at)
+    times: dict[int | None, str] = {}
+    if any(one.agreed for one in found):
+        rows = changes_of(workplace.database.reading, ledger.client.id)
+        times = {row.number: row.made_at for row in rows}
+    return ledger.books, tuple(
+        TieOutRow(one, times.get(one.agreed.change) if one.agreed else None) for one in found
+    )
+
+
+def keep_paper(
+    workplace: Workplace, person: Person, client_code: str, name: str, content: bytes
+) -> str:
+    """Keep a copy of a paper that proves a figure; its digest, by which agreeing the proof names it."""
+    person.must_be_allowed(May.POST)
+    workplace.ledger(person, client_code)
+    if not content or len(content) > LARGEST_PAPER:
+        raise Refusal(f"{name} is empty or over 20 MB. Attach a smaller file.")
+    return workplace.keep_file(content)
+
+
+def open_tie_outs(books: Books, as_at: date) -> int:
+    """How many are not agreed."""
+    return sum(one.state is not TieOutState.AGREED for one in stated_tie_outs(books, as_at))
