@@ -105,7 +105,7 @@ def decide_the_rest(office: Office, who: str = "IO", *proved: str) -> None:
     for stated in review.points(office.workplace, office[who], "SMALL"):
         if stated.state == "open":
             review.decide(
-                office.workplace, office[who], "SMALL", stated.point.id, "leave", "looked at"
+                office.workplace, office["TV"], "SMALL", stated.point.id, "leave", "looked at"
             )
 
 

@@ -116,3 +116,10 @@ def test_who_posted_in_it_may_not_sign_it():
 def test_a_preparer_never_signs():
     with pytest.raises(NotAllowed, match="reviewer or partner"):
         signed_by("IO", Role.PREPARER, second_person=False)
+
+
+def test_a_day_after_a_broken_seal_is_not_signed_and_one_before_it_may_be():
+    books = books_with(OWED)
+    (needs,) = conditions(books, [], AT, [day("2026-06-30")])[5:]
+    assert (needs.met, "as at 30 June 2026 is broken" in needs.says) == (False, True)
+    assert conditions(books, [], AT, [day("2026-12-31")])[5:] == ()

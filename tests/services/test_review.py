@@ -6,9 +6,9 @@ import pytest
 
 from corkpost.core.acts import TakeBack
 from corkpost.core.points import PointState
-from corkpost.core.refusals import ChangedMeanwhile, Refusal, UnknownName
+from corkpost.core.refusals import ChangedMeanwhile, NotAllowed, Refusal, UnknownName
 from corkpost.formats.acts import TogetherAct
-from corkpost.services import acts, review
+from corkpost.services import acts, review, sign_off
 from corkpost.services.posting import PostRequest
 from tests.builders import day
 from tests.formats.folders import small_books
@@ -129,3 +129,25 @@ def test_points_taken_together_are_one_change_each_decided_with_its_own_reason(o
         acts.post(*at, act, post_request)
     acts.post(office.workplace, office["IO"], "SMALL", TakeBack(posted.number), PostRequest("no"))
     assert only_point(office).state is PointState.OPEN
+
+
+def test_a_preparer_s_word_on_a_sure_point_waits_for_a_reviewer_s(office):
+    at = (office.workplace, office["IO"], "SMALL")
+    point = only_point(office).point.id
+    review.decide(*at, point, "leave", "two deliveries")
+    (row,) = (one for one in review.points(*at) if one.point.id == point)
+    preparers = review.preparers_of(office.workplace)
+    assert review.is_proposed(row, preparers)
+    with pytest.raises(NotAllowed):
+        review.confirm_point(*at, point)
+    needs = sign_off.readiness(office.workplace, office["TV"], "SMALL", day("2026-10-31"))
+    says = next(one.says for one in needs.conditions if one.name == "Sure points decided")
+    assert "1 sure point was left or waived by a preparer: a reviewer confirms it." in says
+    review.confirm_point(office.workplace, office["TV"], "SMALL", point)
+    (row,) = (one for one in review.points(*at) if one.point.id == point)
+    assert (row.state, row.decision.made_by, row.decision.reason) == (
+        "left", "TV", "two deliveries (said by IO)",
+    )  # fmt: skip
+    assert not review.is_proposed(row, preparers)
+    with pytest.raises(Refusal, match="nothing to confirm"):
+        review.confirm_point(office.workplace, office["TV"], "SMALL", point)

@@ -261,6 +261,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/points/{point}/confirmation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Confirm what a preparer decided about a sure point. */
+        post: operations["post__api_clients_{client}_points_{point}_confirmation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/transactions": {
         parameters: {
             query?: never;
@@ -4738,6 +4755,7 @@ export interface components {
          * PointView
          * @description *headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
          *     the client was asked about it last. *handed_in*: a correction of it that waits for approval.
+         *     *proposed*: a preparer left or waived it, and a reviewer's word is waited for.
          */
         PointView: {
             /** Id */
@@ -4783,6 +4801,8 @@ export interface components {
             query: components["schemas"]["QueryAnswer"] | null;
             /** Handed In */
             handed_in: number | null;
+            /** Proposed */
+            proposed: boolean;
         };
         /**
          * AskAnswer
@@ -6116,6 +6136,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Reason"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_points_{point}_confirmation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                point: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
             };
         };
         responses: {

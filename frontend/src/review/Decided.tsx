@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { answered, api } from '../api/client'
 import { TakeBack } from '../frame/inspector/TakeBack'
 import { useClient, useRefreshClient } from '../frame/queries'
+import { usePerson } from '../frame/session'
 import { dayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { ProblemNote } from '../ui/ProblemNote'
@@ -30,6 +31,7 @@ export function Decided({ point, onDone }: DecidedProps) {
           {change !== null && `, change ${change}`}
         </span>
       </p>
+      {point.proposed && <Confirm point={point} />}
       {!reopening && (
         <Button onClick={() => setReopening(true)}>
           {change !== null ? `Take change ${change} back` : 'Open this point again'}
@@ -46,6 +48,34 @@ export function Decided({ point, onDone }: DecidedProps) {
       )}
       {reopening && change === null && <OpenAgain point={point} onDone={onDone} />}
     </section>
+  )
+}
+
+/** A preparer's word on a sure point is a proposal until a reviewer's stands beside it. */
+function Confirm({ point }: { point: PointView }) {
+  const client = useClient()
+  const person = usePerson()
+  const refresh = useRefreshClient()
+  const confirming = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/clients/{client}/points/{point}/confirmation', {
+          params: { path: { client: client.code, point: point.id } },
+          body: {},
+        }),
+      ),
+    onSuccess: () => refresh(),
+  })
+  return (
+    <div className="flex items-baseline gap-4 border-l-4 border-cork bg-sheet px-3 py-2">
+      <span>A reviewer or partner confirms this before the trial balance is signed.</span>
+      {person.may.includes('approve') && (
+        <Button disabled={confirming.isPending} onClick={() => confirming.mutate()}>
+          Confirm it
+        </Button>
+      )}
+      <ProblemNote problem={confirming.error} />
+    </div>
   )
 }
 

@@ -45,7 +45,8 @@ class DecisionAnswer(Shape):
 
 class PointView(PointAnswer):
     """*headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
-    the client was asked about it last. *handed_in*: a correction of it that waits for approval."""
+    the client was asked about it last. *handed_in*: a correction of it that waits for approval.
+    *proposed*: a preparer left or waived it, and a reviewer's word is waited for."""
 
     level: str
     family: str
@@ -57,6 +58,7 @@ class PointView(PointAnswer):
     decision: DecisionAnswer | None
     query: QueryAnswer | None
     handed_in: int | None
+    proposed: bool
 
 
 class PointsAnswer(Shape):
@@ -143,7 +145,7 @@ class Reason(Asked):
 
 
 def _point(
-    stated: StatedPoint, books: Books, waiting: Mapping[str, Proposal] | None = None
+    stated: StatedPoint, books: Books, waiting: Mapping[str, Proposal], preparers: frozenset[str]
 ) -> PointView:
     point, decision = stated.point, stated.decision
     return PointView(
@@ -167,6 +169,7 @@ def _point(
         ),
         query=query_answer(stated.query, books) if stated.query else None,
         handed_in=proposal.number if (proposal := (waiting or {}).get(point.id)) else None,
+        proposed=service.is_proposed(stated, preparers),
     )
 
 
@@ -226,9 +229,10 @@ def points(client: str) -> PointsAnswer:
     ledger = workplace().ledger(person(), client)
     found = service.stated_points(ledger)
     waiting = points_waiting(workplace(), ledger)
+    preparers = service.preparers_of(workplace())
     return PointsAnswer(
         revision=ledger.client.revision,
-        points=[_point(one, ledger.books, waiting) for one in found],
+        points=[_point(one, ledger.books, waiting, preparers) for one in found],
     )
 
 
@@ -264,7 +268,12 @@ def case(client: str, point: str, query: AsAt) -> CaseAnswer:
     found = service.case(workplace(), person(), client, point, as_at=query.at)
     return CaseAnswer(
         revision=ledger.client.revision,
-        point=_point(found.stated, ledger.books, points_waiting(workplace(), ledger)),
+        point=_point(
+            found.stated,
+            ledger.books,
+            points_waiting(workplace(), ledger),
+            service.preparers_of(workplace()),
+        ),
         changes=list(found.changes),
         usual=_usual(found.usual, ledger.books) if found.usual else None,
         evidence=[slip_answer(ledger, posted.id) for posted in found.evidence],
@@ -300,4 +309,12 @@ def decide(client: str, point: str, json: Decision) -> Done:
 def reopen(client: str, point: str, json: Reason) -> Done:
     """Open a point again that was left or asked."""
     service.reopen_point(workplace(), person(), client, point, json.reason)
+    return DONE
+
+
+@bp.post("/clients/<client>/points/<point>/confirmation")
+@answers(Done, "review")
+def confirm(client: str, point: str, json: Nothing) -> Done:
+    """Confirm what a preparer decided about a sure point."""
+    service.confirm_point(workplace(), person(), client, point)
     return DONE

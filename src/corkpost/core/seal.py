@@ -9,6 +9,7 @@ from typing import NamedTuple
 from corkpost.core.bank.sides import bank_accounts, bank_sides
 from corkpost.core.books import Books, Transaction
 from corkpost.core.dating import materiality
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import Role, TransactionKind
 from corkpost.core.points import Level, Point, PointState
 from corkpost.core.refusals import NotAllowed
@@ -29,10 +30,12 @@ class Condition(NamedTuple):
 
 
 class Decided(NamedTuple):
-    """A point with the state that it is in."""
+    """A point with the state that it is in. *proposed*: it was left or waived by somebody whose word on a
+    sure point waits for a reviewer's."""
 
     point: Point
     state: PointState
+    proposed: bool = False
 
 
 def seal_digest(books: Books, as_at: date) -> str:
@@ -92,15 +95,30 @@ def sealed_balances(books: Books, as_at: date) -> TrialBalance:
     return trial_balance(books, as_at, closing=Closing.OUT)
 
 
-def conditions(books: Books, points: Iterable[Decided], as_at: date) -> tuple[Condition, ...]:
-    """What the sign-off as at *as_at* needs, and where each stands."""
+def conditions(
+    books: Books, points: Iterable[Decided], as_at: date, broken: Iterable[date] = ()
+) -> tuple[Condition, ...]:
+    """What the sign-off as at *as_at* needs, and where each stands. *broken*: the days of standing seals
+    that the books no longer fit."""
     found = list(points)
     return (
         _in_balance(books, as_at),
         _points_decided(books, found, as_at),
         _waived_below_materiality(books, found, as_at),
         *_proved(books, as_at),
+        *_earlier_whole(as_at, broken),
     )
+
+
+def _earlier_whole(as_at: date, broken: Iterable[date]) -> Iterator[Condition]:
+    """What rests on an earlier seal that no longer fits rests on nothing."""
+    days = sorted(day for day in broken if day < as_at)
+    if days:
+        says = (
+            f"The sign-off as at {format_date(days[0])} is broken: the books moved underneath. Reopen it, "
+            "and sign that day again first."
+        )
+        yield Condition("Earlier sign-offs whole", False, says, "sign-off")
 
 
 def _waived_below_materiality(books: Books, points: Iterable[Decided], as_at: date) -> Condition:
@@ -169,16 +187,22 @@ def _points_decided(books: Books, points: Iterable[Decided], as_at: date) -> Con
         one
         for one in points
         if one.point.level is Level.SURE
-        and one.state in (PointState.OPEN, PointState.ASKED)
+        and (one.state in (PointState.OPEN, PointState.ASKED) or one.proposed)
         and lies_by(books, one.point, as_at)
     ]
+    proposed = sum(one.proposed for one in waiting)
+    waiting = [one for one in waiting if not one.proposed]
     asked = sum(one.state is PointState.ASKED for one in waiting)
     says = "No sure point is left undecided."
     if waiting:
         only = f", {asked} of them asked and not answered" if asked else ""
         many = "sure points are" if len(waiting) > 1 else "sure point is"
         says = f"{len(waiting)} {many} left undecided{only}."
-    return Condition("Sure points decided", not waiting, says, "review")
+    if proposed:
+        were = "sure points were" if proposed > 1 else "sure point was"
+        of_them = f"{proposed} {were} left or waived by a preparer: a reviewer confirms it."
+        says = f"{says} {of_them}" if waiting else of_them
+    return Condition("Sure points decided", not waiting and not proposed, says, "review")
 
 
 def refuse_signer(

@@ -1,7 +1,7 @@
 """States of points: what was decided about each, and whether it still holds (handbook, section 6)."""
 
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Container, Iterable, Mapping
 from datetime import date
 from typing import NamedTuple
 
@@ -39,9 +39,11 @@ class StatedPoint(NamedTuple):
     query: Query | None = None
     """What the client was asked about it last."""
 
-    @property
-    def decided(self) -> Decided:
-        return Decided(self.point, self.state)
+    def decided(self, preparers: Container[str] = ()) -> Decided:
+        """As sign-off looks at it. *preparers*: whose word that it is no error is a proposal."""
+        by = self.decision.made_by if self.decision else None
+        said_no_error = self.state in (PointState.LEFT, PointState.WAIVED)
+        return Decided(self.point, self.state, said_no_error and by in preparers)
 
 
 def with_states(

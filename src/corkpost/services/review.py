@@ -9,8 +9,9 @@ from corkpost.core.acts import PutRight, plan_of
 from corkpost.core.bank.sides import statement_line
 from corkpost.core.books import Books, Transaction
 from corkpost.core.changed_facts import changes_since
+from corkpost.core.kinds import Role
 from corkpost.core.periods import Period
-from corkpost.core.points import Family, Point, PointState
+from corkpost.core.points import Family, Level, Point, PointState
 from corkpost.core.queries import later_day
 from corkpost.core.refusals import ChangedMeanwhile, NoReason, Refusal, UnknownName
 from corkpost.core.routes import Option, Settings
@@ -21,6 +22,7 @@ from corkpost.services.entries import Preview, preview_plan
 from corkpost.services.posting import end_query_of, openable, record_decision
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
+from corkpost.store import practice as practice_store
 from corkpost.store import queries as query_store
 from corkpost.store.clients import raise_revision
 
@@ -213,6 +215,31 @@ def decide(
                 made_by=person.code,
                 made_at=workplace.now,
             )
+        raise_revision(connection, ledger.client.id)
+
+
+def preparers_of(workplace: Workplace) -> frozenset[str]:
+    """Those whose word that a sure point is no error waits for a reviewer's."""
+    rows = practice_store.all_staff(workplace.database.reading)
+    return frozenset(row.code for row in rows if row.role is Role.PREPARER)
+
+
+def is_proposed(stated: StatedPoint, preparers: frozenset[str]) -> bool:
+    """Whether a preparer left or waived a sure point, and nobody confirmed it yet."""
+    return stated.point.level is Level.SURE and stated.decided(preparers).proposed
+
+
+def confirm_point(workplace: Workplace, person: Person, client_code: str, point_id: str) -> None:
+    """Confirm that a preparer rightly left or waived a sure point: the decision is this person's too."""
+    person.must_be_allowed(May.APPROVE)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
+        stated = point_named(ledger, point_id)
+        decision = stated.decision
+        if decision is None or not is_proposed(stated, preparers_of(workplace)):
+            raise Refusal("There is nothing to confirm here: no preparer left or waived it.")
+        reason = f"{decision.reason} (said by {decision.made_by})"
+        record_decision(workplace, person, ledger, stated.point, stated.state, reason)
         raise_revision(connection, ledger.client.id)
 
 

@@ -29,7 +29,7 @@ from corkpost.core.seal import (
 from corkpost.core.states import Decision
 from corkpost.core.trial_balance import TrialBalance, digest_of, profit_of
 from corkpost.core.unadjusted import Schedule, unadjusted
-from corkpost.services.review import stated_points
+from corkpost.services.review import preparers_of, stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import password_fits
 from corkpost.services.workplace import ClientState, Workplace
@@ -92,13 +92,15 @@ def _balances(ledger: ClientState, as_at: date) -> dict[str, int]:
 def readiness(workplace: Workplace, person: Person, client_code: str, as_at: date) -> Readiness:
     """What the sign-off as at *as_at* needs, where each stands, and whether this person may."""
     ledger = workplace.ledger(person, client_code)
-    decided = [stated.decided for stated in stated_points(ledger)]
+    preparers = preparers_of(workplace)
+    decided = [stated.decided(preparers) for stated in stated_points(ledger)]
+    broken = [seal.as_at for seal in ledger.seals if seal.number in ledger.broken_seals]
     may_not = None
     try:
         _refuse(workplace, person, ledger, as_at)
     except NotAllowed as refused:
         may_not = str(refused)
-    return Readiness(as_at, conditions(ledger.books, decided, as_at), may_not)
+    return Readiness(as_at, conditions(ledger.books, decided, as_at, broken), may_not)
 
 
 class Waived(NamedTuple):
