@@ -1,12 +1,13 @@
 """Every route with nobody, with the wrong client, with the wrong role; sessions, limits, headers."""
 
+import json
 import re
 from typing import Any, get_args
 
 import pytest
 
 from corkpost.api.security import SECRET
-from corkpost.formats.acts import AnyAct
+from corkpost.formats.acts import AnyAct, act_of
 from corkpost.services import staff
 from tests.practice import PASSWORD, decide_the_rest
 
@@ -58,6 +59,7 @@ ACTS = [
     {"act": "agree", "account": "1100", "groups": [{"entries": [["T2", 2]], "lines": []}]},
     {"act": "agree-sure", "account": "1100", "statement": 1},
     {"act": "apart", "account": "1100", "groups": ["g1"]},
+    {"act": "close-year", "year": "2026"},
     {"act": "tie-out", "tie_out": "receivables", "as_at": "2026-10-31"},
 ]
 BODIES: dict[str, Any] = {
@@ -66,6 +68,7 @@ BODIES: dict[str, Any] = {
     "/points-together": {"points": ["p-0"]},
     "/entries/reading": {"entry": ENTRY, "near": "2026-10-31"},
     "/sharing": {"day": "2026-10-31"},
+    "/closing": {"year": "2026"},
     "/points/<point>/decision": {"route": "leave", "reason": "x"},
     "/points/<point>/reopening": {"reason": "x"},
     "/drafts/<draft>": {"content": {}},
@@ -182,7 +185,8 @@ def test_no_act_reaches_a_client_that_is_not_one_s_own(shared_desk, act):
         assert answer.status_code == 404, (act, answer.text)
 
 
-def test_every_kind_of_act_is_in_this_table():
+def test_every_kind_of_act_is_in_this_table_and_has_words_for_a_list():
+    assert all(act_of(json.dumps(act)).says for act in ACTS)
     kinds = get_args(get_args(AnyAct)[0])
     assert {act["act"] for act in ACTS} == {
         get_args(kind.model_fields["act"].annotation)[0] for kind in kinds

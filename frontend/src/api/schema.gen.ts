@@ -603,6 +603,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What closing the year would carry, and by which entries it was closed. */
+        post: operations["post__api_clients_{client}_closing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books": {
         parameters: {
             query?: never;
@@ -1398,7 +1415,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"];
             /**
              * Opens
              * @default false
@@ -1474,7 +1491,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"];
             /**
              * Reason
              * @default
@@ -1980,6 +1997,59 @@ export interface components {
         NearsAnswer: {
             /** Near */
             near: components["schemas"]["NearAnswer"][];
+        };
+        /**
+         * ClosingFields
+         * @description *shares*: percent by the partner's account, as they are keyed; *salaries* and *rate* as for sharing.
+         *     What is left out is as the books have it.
+         */
+        ClosingFields: {
+            /** Year */
+            year: string;
+            /** Shares */
+            shares?: {
+                [key: string]: string;
+            };
+            /** Salaries */
+            salaries?: {
+                [key: string]: string;
+            };
+            /**
+             * Rate
+             * @default
+             */
+            rate?: string;
+            /**
+             * By Dimension
+             * @default false
+             */
+            by_dimension?: boolean;
+        };
+        /**
+         * ClosingAnswer
+         * @description *lines*: none where the year is closed. *before*: the closing entries that stand. *partners*: whose
+         *     shares may be said otherwise.
+         */
+        ClosingAnswer: {
+            /** Year */
+            year: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Profit */
+            profit: string;
+            /** Lines */
+            lines: components["schemas"]["ClosingLineAnswer"][];
+            /** Before */
+            before: components["schemas"]["ClosedBy"][];
+            /** Is Closed */
+            is_closed: boolean;
+            /** Partners */
+            partners: components["schemas"]["PartnerShare"][];
+            /** Has Dimensions */
+            has_dimensions: boolean;
         };
         /**
          * DeskAnswer
@@ -3135,6 +3205,37 @@ export interface components {
             accounts: components["schemas"]["AccountPart"][];
         };
         /**
+         * CloseYearAct
+         * @description A year closed, or the difference since it was.
+         */
+        CloseYearAct: {
+            /** Year */
+            year: string;
+            /** Shares */
+            shares?: {
+                [key: string]: string;
+            };
+            /** Salaries */
+            salaries?: {
+                [key: string]: string;
+            };
+            /**
+             * Rate
+             * @default
+             */
+            rate?: string;
+            /**
+             * By Dimension
+             * @default false
+             */
+            by_dimension?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "close-year";
+        };
+        /**
          * ComposedEntry
          * @description Days are text: `31.12` or `pe` will do. *reverse_on* empty: it does not reverse. *document_date*,
          *     *due_date*: of the paper behind it, where there is one.
@@ -4250,6 +4351,40 @@ export interface components {
             known_as: string;
             /** Same */
             same: boolean;
+        };
+        /** ClosedBy */
+        ClosedBy: {
+            /** Transaction */
+            transaction: string;
+            /** By */
+            by: string | null;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * ClosingLineAnswer
+         * @description *amount*: debit positive. *why*: what it is carried for.
+         */
+        ClosingLineAnswer: {
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** Why */
+            why: string;
+            /** Dimensions */
+            dimensions: string | null;
+        };
+        /** PartnerShare */
+        PartnerShare: {
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: string;
         };
         /**
          * ClientRow
@@ -6897,6 +7032,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["YearOpened"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosingFields"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosingAnswer"];
                 };
             };
             /** @description Unprocessable Content */

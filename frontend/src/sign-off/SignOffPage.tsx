@@ -3,6 +3,7 @@ import { Link, useSearchParams } from 'react-router'
 import { useClient } from '../frame/queries'
 import { useSpanSearch } from '../frame/useSpan'
 import { amountWords, counted, longDayWords } from '../ledger/words'
+import { ClosingYear } from './ClosingYear'
 import { Coming } from './Coming'
 import { Periods } from './Periods'
 import { type SignOff, signOffOptions } from './queries'
@@ -55,6 +56,7 @@ export function SignOffPage() {
         <Unadjusted signOff={data} />
         <Unposted signOff={data} />
         <SignForm key={at} signOff={data} />
+        <ClosingYear />
         <Coming signOff={data} />
       </div>
       <div className="space-y-6">

@@ -110,11 +110,7 @@ def _what(act: AnyAct, ledger: ClientState) -> str:
         return f"{act.entry.kind.value} entry"
     if act.act == "undo":
         return f"change {act.number} taken back"
-    return {
-        "own-pocket": "paid from the own pocket",
-        "sharing": "profit shared among the partners",
-        "takings": "takings",
-    }[act.act]
+    return act.says
 
 
 @bp.get("/clients/<client>/proposals/<int:number>")

@@ -5,8 +5,12 @@ from datetime import date
 import click
 
 from corkpost.cli.context import At, Work, as_json, client_code, pass_work, password, print_json
-from corkpost.core.kinds import PeriodState
-from corkpost.services import periods, sign_off
+from corkpost.core.books import Books
+from corkpost.core.kinds import AccountRole, PeriodState
+from corkpost.formats import answers
+from corkpost.formats.acts import CloseYearAct
+from corkpost.services import acts, periods, sign_off
+from corkpost.services.posting import PostRequest
 
 
 @click.command("period")
@@ -77,4 +81,60 @@ def open_year(work: Work, client: str, label: str) -> None:
     click.echo(f"{client}: {year.label} goes from {year.first_day} to {year.last_day}")
 
 
-COMMANDS = (open_year, period, sign, reopen)
+@click.command("close-year")
+@client_code
+@click.option("--year", "label", required=True, metavar="LABEL")
+@click.option("--shares", default="", metavar="ACCOUNT=PERCENT,...", help="Of the partners.")
+@click.option("--by-dimension", is_flag=True)
+@click.option("--preview", is_flag=True, help="Only show what it would post and move.")
+@as_json
+@pass_work
+def close_year(
+    work: Work,
+    client: str,
+    label: str,
+    shares: str,
+    by_dimension: bool,
+    preview: bool,
+    as_json: bool,
+) -> None:
+    """Close a year: its result to where profit is kept; the difference, where it was closed before."""
+    books = work.workplace.ledger(work.person, client).books
+    act = CloseYearAct(
+        act="close-year",
+        year=label,
+        shares=_shares(books, shares),
+        by_dimension=by_dimension,
+    )
+    shown = acts.preview(work.workplace, work.person, client, act)
+    change = None
+    entry = shown.plan.entries[0]
+    if not preview:
+        reason = PostRequest(shown.plan.proposed_reason, shown.plan.digest)
+        posted = acts.post(work.workplace, work.person, client, act, reason)
+        change, (entry,) = posted.number, posted.entries
+    effect = answers.effect_answer(shown.effect, books)
+    shown_entry = answers.entry_answer(entry, books)
+    if as_json:
+        print_json(
+            {
+                "entry": shown_entry.model_dump(mode="json"),
+                "effect": effect.model_dump(mode="json"),
+                "change": change,
+            }
+        )
+        return
+    click.echo(f"{client}: {entry.id}, {shown.plan.proposed_reason}")
+    for line in shown_entry.lines:
+        side = f"Dr {line.debit}" if line.debit else f"Cr {line.credit}"
+        click.echo(f"  {line.account} {line.name}  {side}")
+
+
+def _shares(books: Books, text: str) -> dict[str, str]:
+    """Percent by the partner's account, which may be named by its owner too."""
+    accounts = {one.owner: one.code for one in books.with_role(AccountRole.PARTNER_CURRENT)}
+    pairs = (part.split("=", 1) for part in text.split(",") if "=" in part)
+    return {accounts.get(name.strip(), name.strip()): percent for name, percent in pairs}
+
+
+COMMANDS = (close_year, open_year, period, sign, reopen)

@@ -12,6 +12,7 @@ from corkpost.core.by_hand import Picked, picked
 from corkpost.core.change import Plan
 from corkpost.core.chart.changing import AccountWanted, plan_account, plan_chart
 from corkpost.core.chart.parties import plan_party
+from corkpost.core.closing import CloseYear, plan_closing
 from corkpost.core.entries import EntryRequest, plan_entry
 from corkpost.core.kinds import PartyKind
 from corkpost.core.merging import plan_merge
@@ -110,6 +111,7 @@ Act = (
     | AgreeSure
     | TakeApart
     | AgreeTieOut
+    | CloseYear
 )
 
 
@@ -147,6 +149,8 @@ def plan_of(books: Books, act: Act) -> Plan:
             return plan_agree_sure(books, account, statement, level)
         case TakeApart(account, groups):
             return plan_apart(books, account, groups)
+        case CloseYear():
+            return plan_closing(books, act)
         case AgreeTieOut():
             return plan_agree_tie_out(books, act)
         case _:

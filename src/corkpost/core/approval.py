@@ -5,7 +5,7 @@ from typing import NamedTuple
 from corkpost.core.books import Books
 from corkpost.core.change import ChangeKind, Plan, dates_of
 from corkpost.core.formatting import format_date
-from corkpost.core.kinds import PeriodState, Role
+from corkpost.core.kinds import PeriodState, Role, TransactionKind
 from corkpost.core.refusals import Lift, Refusal
 
 
@@ -35,6 +35,8 @@ def is_journal(plan: Plan, books: Books) -> bool:
 def why_held(rule: ApprovalRule, role: Role, plan: Plan, books: Books) -> str | None:
     """Why the plan may not be posted by this person but handed in for approval; None where it may."""
     if role is Role.PREPARER:
+        if any(entry.kind is TransactionKind.CLOSING for entry in plan.entries):
+            return "A reviewer or partner closes a year. Hand it in, and one of them looks at it."
         for day in dates_of(plan):
             if books.calendar.state_on(day) is PeriodState.HELD:
                 return (

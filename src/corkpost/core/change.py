@@ -133,9 +133,11 @@ def checked(plan: Plan, books: Books) -> Plan:
         raise NothingToDo("There is nothing left to post here: the books are already so.")
     for entry in plan.entries:
         _refuse_unbalanced(entry, books)
+    closings = {e.posting_date for e in plan.entries if e.kind is TransactionKind.CLOSING}
     for day in dates_of(plan):
         refuse_out_of_reach(books, day)
-        if books.calendar.state_on(day) is PeriodState.BARRED:
+        # Closing entries stand in a slot of their own: a barred year is closed all the same (section 2).
+        if day not in closings and books.calendar.state_on(day) is PeriodState.BARRED:
             why = books.calendar.why_barred(day)
             raise BarredDate(day, why, books.calendar.first_open_day(day))
     over = _over_allocated_by(plan, books)

@@ -18,7 +18,7 @@ from corkpost.core.kinds import AccountRole, Entity, EntryKind, TransactionKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.owners import partner_shares, profit_shared
 from corkpost.core.refusals import BadEntry, MissingAccount, NothingToDo, Refusal, UnknownName
-from corkpost.core.trial_balance import balances_at, profit_of
+from corkpost.core.trial_balance import Closing, balances_at, profit_of
 
 ROUTE = "share-profit"
 
@@ -64,8 +64,9 @@ class Sharing(NamedTuple):
     rate: Fraction
 
 
-def sharing(books: Books, terms: Terms) -> Sharing:
-    """The year's profit up to a day, shared. Raises NoPartners, MissingAccount, UnknownName or BadEntry."""
+def sharing(books: Books, terms: Terms, *, closing: Closing = Closing.IN) -> Sharing:
+    """The year's profit up to a day, shared. *closing*: whether what closing entries carried is taken off
+    it. Raises NoPartners, MissingAccount, UnknownName or BadEntry."""
     if books.client.entity is not Entity.PARTNERSHIP:
         raise NoPartners("Only a partnership's profit is shared: another's is kept in one place.")
     shares = partner_shares(books, "sharing profit")
@@ -76,7 +77,7 @@ def sharing(books: Books, terms: Terms) -> Sharing:
             raise BadEntry(["A salary is not below nil."])
     year = books.calendar.year_of(terms.day)
     salaries, rate = _completed(books, terms, year.first_day)
-    sums = balances_at(books, terms.day)
+    sums = balances_at(books, terms.day, closing=closing)
     opening = _at_start(books, year.first_day)
     days = Fraction(
         (terms.day - year.first_day).days + 1, (year.last_day - year.first_day).days + 1

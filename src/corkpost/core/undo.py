@@ -21,7 +21,7 @@ from corkpost.core.change import (
     new_entry,
 )
 from corkpost.core.dating import Dated, dated
-from corkpost.core.kinds import PASSED_THROUGH_ROLES, EntryKind
+from corkpost.core.kinds import PASSED_THROUGH_ROLES, EntryKind, TransactionKind
 from corkpost.core.refusals import AlreadyTakenBack, DependedOn, UnknownName
 from corkpost.core.tax import with_tax_dates
 
@@ -110,6 +110,8 @@ def _standing(books: Books, number: int) -> PostedChange:
 
 
 def _dated(books: Books, entry: Transaction) -> Dated:
+    if entry.kind is TransactionKind.CLOSING:
+        return Dated(entry.posting_date, opposite(entry.lines), ())
     sealed = books.calendar.sealed_through
     if sealed and books.calendar.year_of(entry.posting_date).last_day <= sealed:
         lines = with_tax_dates(books, opposite(entry.lines), entry.posting_date)
@@ -120,6 +122,8 @@ def _dated(books: Books, entry: Transaction) -> Dated:
 def _mirror(entry: Transaction, correction: Dated, number: int) -> Transaction:
     kind = entry.entry_kind or EntryKind.CORRECTING
     mirror = entry_of(new_entry(number), correction.posting_date, kind, entry)
+    if entry.kind is TransactionKind.CLOSING:
+        mirror = mirror._replace(kind=entry.kind)
     return mirror._replace(lines=correction.lines, memo=f"Takes back {entry.id}", reverses=entry.id)
 
 

@@ -4,7 +4,7 @@ an act of the core on the books as they stand."""
 from collections.abc import Callable
 from datetime import date
 from fractions import Fraction
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 
@@ -13,6 +13,7 @@ from corkpost.core.bank.agreeing import Wanted
 from corkpost.core.books import Account, Books
 from corkpost.core.by_hand import Picked
 from corkpost.core.chart.changing import AccountWanted, account_role, account_type
+from corkpost.core.closing import CloseYear
 from corkpost.core.keying import keyed_amount
 from corkpost.core.kinds import PartyKind
 from corkpost.core.money import Currency, NotAnAmount
@@ -39,7 +40,9 @@ class Fields(Shape):
 
 
 class Act(Fields):
-    """Something that a person can have posted."""
+    """Something that a person can have posted. *says*: what it is, in words that fit a list."""
+
+    says: ClassVar[str]
 
     def read(self, books: Books, point_named: PointNamed) -> acts.Act:
         """The act on these books. *point_named* finds a review point by its id, or raises.
@@ -52,6 +55,7 @@ class Act(Fields):
 class PointAct(Act):
     """A review point put right by a route."""
 
+    says = "a point put right"
     act: Literal["point"]
     point: Name
     route: Name
@@ -64,6 +68,7 @@ class PointAct(Act):
 class ByHandAct(Act):
     """A route for what a person picked. *items*: for `allocate` each may end in `=100.00`, a sum."""
 
+    says = "put right by hand"
     act: Literal["by-hand"]
     route: Name
     transaction: Name
@@ -77,6 +82,7 @@ class ByHandAct(Act):
 class EntryAct(Act):
     """An entry as it was keyed. *near*: the day that short forms of days are read by."""
 
+    says = "an entry"
     act: Literal["entry"]
     entry: ComposedEntry
     near: Day
@@ -88,6 +94,7 @@ class EntryAct(Act):
 class UndoAct(Act):
     """A change taken back."""
 
+    says = "a change taken back"
     act: Literal["undo"]
     number: int
 
@@ -99,6 +106,7 @@ class OwnPocketAct(Act):
     """A cost that an owner paid privately. *gross* as it is keyed: a sum may be written. Either *account*
     or *bills*."""
 
+    says = "paid from the own pocket"
     act: Literal["own-pocket"]
     day: Day
     gross: str = Field(max_length=100)
@@ -135,6 +143,7 @@ class KeyedDay(Fields):
 class TakingsAct(Act):
     """A shop's takings by day. *sales*: the income account that the days go to."""
 
+    says = "takings"
     act: Literal["takings"]
     days: list[KeyedDay] = Field(min_length=1, max_length=400)
     sales: str = Field(max_length=100)
@@ -193,6 +202,7 @@ class SharingFields(Fields):
 class SharingAct(SharingFields, Act):
     """A partnership's profit shared."""
 
+    says = "profit shared among the partners"
     act: Literal["sharing"]
 
     def read(self, books: Books, point_named: PointNamed) -> acts.Act:
@@ -202,6 +212,7 @@ class SharingAct(SharingFields, Act):
 class TogetherAct(Act):
     """Points of one check, each put right by its recommended route, all or none."""
 
+    says = "points of one kind put right together"
     act: Literal["together"]
     points: list[Name] = Field(min_length=1, max_length=500)
 
@@ -212,6 +223,7 @@ class TogetherAct(Act):
 class MergeAct(Act):
     """Two parties that are one. *other*: the one whose name goes."""
 
+    says = "two parties made one"
     act: Literal["merge"]
     party: Name
     other: Name
@@ -234,6 +246,7 @@ class AccountPart(Fields):
 class ChartAct(Act):
     """Accounts put right, all or none."""
 
+    says = "accounts put right"
     act: Literal["chart"]
     accounts: list[AccountPart] = Field(min_length=1, max_length=2_000)
 
@@ -244,6 +257,7 @@ class ChartAct(Act):
 class AddAccountAct(Act):
     """A new account. It says itself what it is for: no reason is asked for, and nothing moves by it."""
 
+    says = "a new account"
     act: Literal["account"]
     code: str = Field(max_length=40)
     name: str = Field(max_length=400)
@@ -266,6 +280,7 @@ class AddAccountAct(Act):
 class AddPartyAct(Act):
     """A new customer, supplier or other party; as with an account, nothing moves by it."""
 
+    says = "a new party"
     act: Literal["party"]
     name: str = Field(max_length=400)
     kind: str = Field(max_length=20)
@@ -288,6 +303,7 @@ class WantedGroup(Fields):
 class AgreeAct(Act):
     """Entries tied to statement lines, each group with equal sums."""
 
+    says = "agreed with the statement"
     act: Literal["agree"]
     account: Name
     groups: list[WantedGroup] = Field(min_length=1, max_length=5_000)
@@ -300,6 +316,7 @@ class AgreeAct(Act):
 class AgreeSureAct(Act):
     """All agreed that is sure in a statement; *likely*: what is only likely too."""
 
+    says = "all that is sure agreed with the statement"
     act: Literal["agree-sure"]
     account: Name
     statement: int
@@ -313,6 +330,7 @@ class AgreeSureAct(Act):
 class ApartAct(Act):
     """Agreements taken apart, by their groups."""
 
+    says = "agreements taken apart"
     act: Literal["apart"]
     account: Name
     groups: list[str] = Field(min_length=1, max_length=5_000)
@@ -324,6 +342,7 @@ class ApartAct(Act):
 class AgreeTieOutAct(Act):
     """A proof agreed as at a day. *outside*: keyed from a paper, as it is keyed; *paper*: its digest."""
 
+    says = "a tie-out agreed"
     act: Literal["tie-out"]
     tie_out: Name
     as_at: Day
@@ -337,6 +356,37 @@ class AgreeTieOutAct(Act):
         return AgreeTieOut(
             self.tie_out, self.as_at, self.note.strip(), outside, self.paper, self.paper_name
         )
+
+
+class ClosingFields(Fields):
+    """*shares*: percent by the partner's account, as they are keyed; *salaries* and *rate* as for sharing.
+    What is left out is as the books have it."""
+
+    year: str = Field(max_length=40)
+    shares: dict[str, str] = Field(default_factory=dict, max_length=50)
+    salaries: dict[str, str] = Field(default_factory=dict, max_length=50)
+    rate: str = Field(default="", max_length=20)
+    by_dimension: bool = False
+
+    def wanted(self, currency: Currency) -> CloseYear:
+        """Raises BadEntry where a figure can't be read."""
+        terms = SharingFields(day=FIRST_DAY, salaries=self.salaries, rate=self.rate).terms(currency)
+        try:
+            keyed = {code: text for code, text in self.shares.items() if text.strip()}
+            shares = {code: Fraction(text.replace(",", ".")) for code, text in keyed.items()}
+        except (ValueError, ZeroDivisionError) as wrong:
+            raise BadEntry([f"{wrong}."]) from None
+        return CloseYear(self.year, shares, self.by_dimension, terms.salaries, terms.rate)
+
+
+class CloseYearAct(ClosingFields, Act):
+    """A year closed, or the difference since it was."""
+
+    says = "the year closed"
+    act: Literal["close-year"]
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return self.wanted(books.client.currency)
 
 
 def _amount(text: str, currency: Currency) -> int:
@@ -362,7 +412,8 @@ AnyAct = Annotated[
     | AgreeAct
     | AgreeSureAct
     | ApartAct
-    | AgreeTieOutAct,
+    | AgreeTieOutAct
+    | CloseYearAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)
