@@ -1,11 +1,14 @@
 """From the door to the sealed trial balance, as the people of the practice walk it."""
 
+from datetime import date
 from pathlib import Path
 
 import pytest
 from selenium.webdriver.common.keys import Keys
 
-from corkpost.services import review, staff
+from corkpost.core.tie_outs.agreeing import AgreeTieOut, stated_tie_outs
+from corkpost.services import acts, review, staff
+from corkpost.services.posting import PostRequest
 from tests.browser.conftest import Page
 from tests.formats.folders import put, small_books, write
 from tests.formats.test_books_folder import zipped
@@ -217,10 +220,16 @@ def test_months_chosen_on_the_ribbon_rule_the_whole_client(page: Page):
 
 
 def test_the_preparer_is_refused_the_partner_signs_and_the_seal_holds(page: Page, workplace):
-    ines = staff.person_named(workplace, "IO")
+    ines, tomas = (staff.person_named(workplace, code) for code in ("IO", "TV"))
     for stated in review.points(workplace, ines, "SALT"):
         if stated.state in ("open", "asked"):
-            review.decide(workplace, ines, "SALT", stated.point.id, "leave", "looked at")
+            review.decide(workplace, tomas, "SALT", stated.point.id, "leave", "looked at")
+    at = date(2026, 10, 31)
+    for one in stated_tie_outs(workplace.ledger(ines, "SALT").books, at):
+        proof = one.tie_out
+        paper = proof.books if proof.outside is None else None
+        act = AgreeTieOut(proof.id, at, "seen", paper)
+        acts.post(workplace, ines, "SALT", act, PostRequest("seen"))
     page.sign_in("IO")
     page.open("/clients/SALT/sign-off")
     page.says("A reviewer or partner signs the trial balance off.")

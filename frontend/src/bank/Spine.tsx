@@ -72,6 +72,12 @@ export function Spine({ state, shown, deeds }: SpineProps) {
     if (index !== undefined) virtual.scrollToIndex(index, { align: 'auto' })
   }, [index, virtual.scrollToIndex])
 
+  // The line stays in view above its case, which is opened below it.
+  const openedIndex = opened ? placeOf.get(opened.at) : undefined
+  useEffect(() => {
+    if (openedIndex !== undefined) virtual.scrollToIndex(openedIndex, { align: 'start' })
+  }, [openedIndex, virtual.scrollToIndex])
+
   function go(next: number) {
     const row = rows[Math.max(0, Math.min(next, rows.length - 1))]
     if (row) setActive(keyOf(row))
@@ -213,15 +219,10 @@ export function Spine({ state, shown, deeds }: SpineProps) {
 
 /** The case of a line, opened below it: both sides and the sum above stay in view. */
 function InPlace({ onClose, children }: { onClose: () => void; children: ReactNode }) {
-  const place = useRef<HTMLElement>(null)
-  useEffect(() => {
-    place.current?.scrollIntoView({ block: 'start' })
-  }, [])
   return (
     <section
-      ref={place}
       aria-label="Put it right"
-      className="relative col-span-3 min-h-[430px] scroll-mt-[100px] border-b border-l-4 border-b-rule border-l-cork bg-paper px-5 pt-2"
+      className="relative col-span-3 min-h-[430px] border-b border-l-4 border-b-rule border-l-cork bg-paper px-5 pt-2"
     >
       <Button look="bare" className="absolute! top-0.5 right-5" hint="Esc" onClick={onClose}>
         Close

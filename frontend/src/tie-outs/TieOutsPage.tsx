@@ -1,4 +1,5 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { tieOutsOptions, useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
@@ -17,28 +18,35 @@ export function TieOutsPage() {
   const { data } = useSuspenseQuery(tieOutsOptions(client.code, span.last))
   const [search, setSearch] = useSearchParams()
   const rows = data.tie_outs
-  const named = rows.findIndex((row) => row.id === search.get(PARAMETER))
-  const first = rows.findIndex((row) => row.state !== 'agreed')
-  const place = named >= 0 ? named : Math.max(first, 0)
+  const [named, name] = useState(() => search.get(PARAMETER))
+  const place = placeOf(rows, named)
   const chosen = rows[place]
-  function choose(row: TieOut | undefined) {
-    if (!row) return
-    setSearch(
-      (old) => {
-        const next = new URLSearchParams(old)
-        next.set(PARAMETER, row.id)
-        return next
-      },
-      { replace: true },
-    )
+  // Kept in the address once keys have settled on it, so that the page comes back to it.
+  useEffect(() => {
+    if (named && named !== search.get(PARAMETER)) {
+      setSearch(
+        (old) => {
+          const next = new URLSearchParams(old)
+          next.set(PARAMETER, named)
+          return next
+        },
+        { replace: true },
+      )
+    }
+  }, [named, search, setSearch])
+  function step(by: number) {
+    name((old) => {
+      const now = placeOf(rows, old)
+      return rows[now + by]?.id ?? rows[now]?.id ?? null
+    })
   }
   function goOn() {
     const after = [...rows.slice(place + 1), ...rows.slice(0, place)]
-    choose(after.find((row) => row.state !== 'agreed') ?? chosen)
+    name(after.find((row) => row.state !== 'agreed')?.id ?? chosen?.id ?? null)
   }
   useKeys('Tie-outs', [
-    { keys: 'ArrowDown', does: 'next proof', run: () => choose(rows[place + 1]) },
-    { keys: 'ArrowUp', does: 'proof before', run: () => choose(rows[place - 1]) },
+    { keys: 'ArrowDown', does: 'next proof', run: () => step(1) },
+    { keys: 'ArrowUp', does: 'proof before', run: () => step(-1) },
   ])
   const open = rows.filter((row) => row.state !== 'agreed').length
   return (
@@ -72,7 +80,7 @@ export function TieOutsPage() {
           </thead>
           <tbody>
             {rows.map((row) => (
-              <Row key={row.id} row={row} isChosen={row === chosen} onChoose={() => choose(row)} />
+              <Row key={row.id} row={row} isChosen={row === chosen} onChoose={() => name(row.id)} />
             ))}
           </tbody>
         </table>
@@ -82,6 +90,17 @@ export function TieOutsPage() {
       )}
     </div>
   )
+}
+
+/** Of the proof that is looked at; without one, of the first that is not agreed. */
+function placeOf(rows: TieOut[], name: string | null): number {
+  const named = rows.findIndex((row) => row.id === name)
+  return named >= 0
+    ? named
+    : Math.max(
+        rows.findIndex((row) => row.state !== 'agreed'),
+        0,
+      )
 }
 
 interface RowProps {
