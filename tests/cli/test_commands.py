@@ -471,3 +471,25 @@ def test_receipts_and_the_bookkeeper_s_list_come_from_here_too(shell, tmp_path):
     assert (
         "no mail server" in shell.run("bookkeeper", "SMALL", "--send", "a@b.example", code=1).stderr
     )
+
+
+def test_the_financial_statements_and_the_closing_are_told_from_here(shell):
+    found = shell.json("profit-and-loss", "SMALL", "--from", "2026-01-01", "--to", "2026-12-31")
+    assert {row["section"] for row in found["rows"]} <= {"income", "cost of sales", "expenses"}
+    sheet = shell.json("balance-sheet", "SMALL", "--at", "2026-12-31")
+    assert sheet["totals"]["assets"] == sheet["totals"]["liabilities_and_equity"]
+    (profit,) = (row["amount"] for row in sheet["rows"] if row["account"] == "profit")
+    assert profit == found["totals"]["profit"]
+    seen = shell.json("close-year", "SMALL", "--year", "2026", "--preview")
+    assert (seen["change"], seen["entry"]["id"]) == (None, "new-1")
+    closed = shell.json("close-year", "SMALL", "--year", "2026")
+    assert (closed["entry"]["id"], closed["change"]) == ("Z-2026-1", 2)
+    assert closed["effect"]["profit"]["after"] == "0.00"
+    again = shell.run("close-year", "SMALL", "--year", "2026", code=1).stderr
+    assert "closed already" in again
+    # A closed year still says what it made.
+    assert shell.json("balance-sheet", "SMALL", "--at", "2026-12-31") == sheet
+    shell.run("undo", "SMALL", "2", "--reason", "too soon")
+    assert (
+        shell.json("close-year", "SMALL", "--year", "2026", "--preview")["entry"] == seen["entry"]
+    )

@@ -534,6 +534,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/financials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Profit and loss of the span, the balance sheet of its last day, what moved equity and money. */
+        get: operations["get__api_clients_{client}_financials"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/sign-off": {
         parameters: {
             query?: never;
@@ -2175,6 +2192,49 @@ export interface components {
         ChangesAnswer: {
             /** Changes */
             changes: components["schemas"]["ChangeRowAnswer"][];
+        };
+        /**
+         * SpanQuery
+         * @description *whole*: in whole units of the currency.
+         */
+        SpanQuery: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Whole
+             * @default false
+             */
+            whole?: boolean;
+        };
+        /**
+         * FinancialsAnswer
+         * @description *first*, *last*: of the span; the balance sheet is of its last day.
+         */
+        FinancialsAnswer: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            profit_and_loss: components["schemas"]["FinancialStatementAnswer"];
+            balance_sheet: components["schemas"]["FinancialStatementAnswer"];
+            /** Equity */
+            equity: components["schemas"]["EquityAnswer"][];
+            /** Money */
+            money: components["schemas"]["MoneyAnswer"][];
         };
         /**
          * Sought
@@ -4518,6 +4578,58 @@ export interface components {
             /** Digest */
             digest: string;
         };
+        /** EquityAnswer */
+        EquityAnswer: {
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Opening */
+            opening: string;
+            /** Moved */
+            moved: string;
+            /** Closing */
+            closing: string;
+        };
+        /**
+         * FinancialStatementAnswer
+         * @description *totals*: by name, now and (`... before`) a year earlier.
+         */
+        FinancialStatementAnswer: {
+            /** Rows */
+            rows: components["schemas"]["StatementRowAnswer"][];
+            /** Totals */
+            totals: {
+                [key: string]: string;
+            };
+        };
+        /** MoneyAnswer */
+        MoneyAnswer: {
+            /** Source */
+            source: string;
+            /** Came */
+            came: string;
+            /** Went */
+            went: string;
+        };
+        /**
+         * StatementRowAnswer
+         * @description As people read it. *bent*: rounded otherwise than alone, so that the whole adds up.
+         */
+        StatementRowAnswer: {
+            /** Section */
+            section: string;
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** Before */
+            before: string;
+            /** Bent */
+            bent: boolean;
+        };
         /** FoundClientAnswer */
         FoundClientAnswer: {
             /** Code */
@@ -6858,6 +6970,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AgedAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_financials": {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinancialsAnswer"];
                 };
             };
             /** @description Unprocessable Content */

@@ -41,7 +41,10 @@ export function TrialBalance() {
           {closing === 'in' ? 'in' : 'left out'} · {client.currency}
         </p>
         <ViewLinks
-          other={{ says: 'Worksheet', view: null }}
+          others={[
+            { says: 'Worksheet', view: null },
+            { says: 'Statements', view: 'statements' },
+          ]}
           file={{ says: 'CSV', href: `/api/clients/${client.code}/trial-balance.csv?${file}` }}
         />
       </header>

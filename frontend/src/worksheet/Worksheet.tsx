@@ -33,7 +33,10 @@ export function Worksheet() {
         </p>
         <Columns hidden={hidden} onChange={hide} />
         <ViewLinks
-          other={{ says: 'Trial balance', view: 'trial-balance' }}
+          others={[
+            { says: 'Trial balance', view: 'trial-balance' },
+            { says: 'Statements', view: 'statements' },
+          ]}
           file={{
             says: 'XLSX',
             href: `/api/clients/${client.code}/worksheet.xlsx?year=${data.year}&at=${span.last}`,

@@ -1,13 +1,20 @@
+import type { ReactNode } from 'react'
 import { useSearchParams } from 'react-router'
+import { Financials } from './Financials'
 import { TrialBalance } from './TrialBalance'
 import { Worksheet } from './Worksheet'
 
-/** The worksheet, or the trial balance with its choices. */
+const VIEWS: Record<string, ReactNode> = {
+  'trial-balance': <TrialBalance />,
+  statements: <Financials />,
+}
+
+/** The worksheet, the trial balance with its choices, or the financial statements. */
 export function WorksheetPage() {
   const [search] = useSearchParams()
   return (
     <div className="min-h-0 flex-1 overflow-auto px-5 pb-8">
-      {search.get('view') === 'trial-balance' ? <TrialBalance /> : <Worksheet />}
+      {VIEWS[search.get('view') ?? ''] ?? <Worksheet />}
     </div>
   )
 }

@@ -18,9 +18,15 @@ from corkpost.cli.context import (
     table,
     tell,
 )
+from corkpost.core import financials
 from corkpost.core.kinds import AccountRole
 from corkpost.core.trial_balance import Closing, Column
 from corkpost.formats import answers
+from corkpost.formats.financials import (
+    FinancialStatementAnswer,
+    balance_sheet_answer,
+    profit_and_loss_answer,
+)
 from corkpost.services import books, overview
 
 FOLDER = click.Path(path_type=Path)
@@ -163,4 +169,58 @@ def aged(work: Work, client: str, which: str, at: date, as_json: bool) -> None:
         click.echo(f"  {cause.says} {shown(cause.amount) if cause.amount else ''}")
 
 
-COMMANDS = (import_books, export_books, trial_balance, worksheet, aged)
+@click.command("profit-and-loss")
+@client_code
+@click.option("--from", "first", type=At(), required=True)
+@click.option("--to", "last", type=At(), required=True)
+@click.option(
+    "--by", "dimensions", default=None, metavar="NAME=CODE", help="Of this dimension only."
+)
+@as_json
+@pass_work
+def profit_and_loss(
+    work: Work, client: str, first: date, last: date, dimensions: str | None, as_json: bool
+) -> None:
+    """Income and costs of a span, beside the span a year earlier."""
+    books = overview.chart(work.workplace, work.person, client)
+    found = financials.profit_and_loss(books, first, last, dimensions=dimensions)
+    _print_statement(profit_and_loss_answer(found, books), as_json)
+
+
+@click.command("balance-sheet")
+@client_code
+@click.option("--at", "at", type=At(), required=True)
+@as_json
+@pass_work
+def balance_sheet(work: Work, client: str, at: date, as_json: bool) -> None:
+    """What is owned, owed and kept at the end of a day, beside the same a year earlier."""
+    books = overview.chart(work.workplace, work.person, client)
+    found = balance_sheet_answer(financials.balance_sheet(books, at), books)
+    _print_statement(found, as_json)
+
+
+def _print_statement(found: FinancialStatementAnswer, as_json: bool) -> None:
+    if as_json:
+        print_json(found.model_dump(mode="json"))
+        return
+    rows: list[tuple[str, ...]] = [
+        (row.section, f"{row.account} {row.name}", shown(row.amount), shown(row.before))
+        for row in found.rows
+    ]
+    rows += [
+        ("", name.replace("_", " "), shown(amount), shown(found.totals[f"{name}_before"]))
+        for name, amount in found.totals.items()
+        if not name.endswith("_before")
+    ]
+    table(rows, 2)
+
+
+COMMANDS = (
+    profit_and_loss,
+    balance_sheet,
+    import_books,
+    export_books,
+    trial_balance,
+    worksheet,
+    aged,
+)
