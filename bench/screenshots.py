@@ -14,9 +14,11 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from tests.browser.conftest import FLAGS, Page
 
+from corkpost.core.tie_outs.agreeing import AgreeTieOut, stated_tie_outs
 from corkpost.demo import practice
-from corkpost.services import review, sign_off, staff
+from corkpost.services import acts, review, sign_off, staff
 from corkpost.services.keeping_up import bring_up_to_date
+from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
 
 TO = Path("docs/screenshots")
@@ -24,13 +26,18 @@ SIGNED = date(2026, 10, 31)
 
 
 def signed_brig(workplace: Workplace) -> None:
-    """Brightwater reviewed and signed, so that a postmark can be seen."""
+    """Brightwater reviewed, proved and signed, so that a postmark can be seen."""
     pell, tomas = staff.person_named(workplace, "PH"), staff.person_named(workplace, "TV")
-    for stated in review.points(workplace, pell, "BRIG"):
+    for stated in review.points(workplace, tomas, "BRIG"):
         if stated.state == "open":
             review.decide(
-                workplace, pell, "BRIG", stated.point.id, "leave", "agreed with the client"
+                workplace, tomas, "BRIG", stated.point.id, "leave", "agreed with the client"
             )
+    for proved in stated_tie_outs(workplace.ledger(pell, "BRIG").books, SIGNED):
+        outside = proved.tie_out.books if proved.tie_out.outside is None else None
+        note = "the paper seen"
+        act = AgreeTieOut(proved.tie_out.id, SIGNED, note, outside)
+        acts.post(workplace, pell, "BRIG", act, PostRequest(note))
     sign_off.sign_off(workplace, tomas, "BRIG", SIGNED, practice.STAFF["TV"][2])
     bring_up_to_date(workplace)
 
@@ -75,9 +82,6 @@ def walk(page: Page) -> None:
     page.says("4 to settle")
     time.sleep(6)
     shoot(page, "bank")
-    page.keys(Keys.ENTER)
-    page.says("as the bank has it")
-    shoot(page, "bank-put-right")
     take(page, "takings", "/clients/FENN/bank?view=in-hand", "Short or over")
     take(page, "review", "/clients/SALT/review", "As it will stand")
     page.keys(Keys.ARROW_DOWN)
@@ -114,6 +118,8 @@ def walk(page: Page) -> None:
     shoot(page, "entry")
     take(page, "postings", "/clients/SALT/entries/all", "Brought by")
     take(page, "worksheet", "/clients/SALT/worksheet", "What the business owns")
+    take(page, "statements", "/clients/SALT/worksheet?view=statements", "Balance sheet")
+    take(page, "tie-outs", "/clients/SALT/tie-outs?proof=tax", "in no return")
     take(page, "bookkeeper", "/clients/SALT/entries/bookkeeper", "So that it does not happen")
     take(page, "sign-off", "/clients/BRIG/sign-off", "Sign-offs so far")
     page.driver.execute_script("localStorage.setItem('corkpost theme', '\"dark\"')")

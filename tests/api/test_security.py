@@ -111,6 +111,7 @@ QUERIES = {
     "/threads/<which>": "at=2026-10-31&party=S1",
     "/sign-off": "at=2026-10-31",
     "/tie-outs": "at=2026-10-31",
+    "/pack.zip": "at=2026-10-31",
     "/financials": "first=2026-01-01&last=2026-10-31",
     "/tie-outs/paper": "name=letter.pdf",
     "/transactions/<transaction>/papers": "name=bill.pdf",

@@ -5,6 +5,7 @@ import { useSpanSearch } from '../frame/useSpan'
 import { amountWords, counted, longDayWords } from '../ledger/words'
 import { ClosingYear } from './ClosingYear'
 import { Coming } from './Coming'
+import { Pack } from './Pack'
 import { Periods } from './Periods'
 import { type SignOff, signOffOptions } from './queries'
 import { Seals } from './Seals'
@@ -61,6 +62,7 @@ export function SignOffPage() {
       </div>
       <div className="space-y-6">
         <Seals seals={data.seals} />
+        <Pack at={at} />
         <Periods />
       </div>
     </div>

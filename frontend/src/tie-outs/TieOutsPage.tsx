@@ -122,7 +122,7 @@ function Row({ row, isChosen, onChoose }: RowProps) {
           <span className={isChosen ? 'font-semibold' : ''}>{row.title}</span>
         </button>
         <span
-          className={`pl-5 text-[13px] ${isChosen ? 'block' : 'line-clamp-1'} ${row.state === 'fallen' ? 'text-rust' : 'text-quiet'}`}
+          className={`pl-5 text-[13px] ${isChosen ? 'block' : 'line-clamp-2'} ${row.state === 'fallen' ? 'text-rust' : 'text-quiet'}`}
         >
           {standing(row)}
         </span>

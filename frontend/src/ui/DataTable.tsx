@@ -3,6 +3,7 @@ import { Popover } from 'radix-ui'
 import { type ReactNode, useMemo, useRef, useState } from 'react'
 import { useFocusOnArrival } from './focus'
 import { useNotice } from './notice'
+import { saveFile } from './saveFile'
 import { useKept } from './useKept'
 
 export interface Column<Row> {
@@ -269,7 +270,7 @@ function TableTools<Row>(props: TableToolsProps<Row>) {
         <button
           type="button"
           className="text-tide hover:underline"
-          onClick={() => saveFile(`${name}.csv`, `\ufeff${cells(',', csvCell, '\r\n')}`)}
+          onClick={() => saveCells(name, cells(',', csvCell, '\r\n'))}
         >
           CSV
         </button>
@@ -295,10 +296,7 @@ function csvCell(text: string): string {
   return /[",\r\n]/.test(safe) ? `"${safe.replace(/"/g, '""')}"` : safe
 }
 
-function saveFile(name: string, text: string) {
-  const link = document.createElement('a')
-  link.download = name
-  link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }))
-  link.click()
-  URL.revokeObjectURL(link.href)
+/** Begins with a byte-order mark: spreadsheets take it for UTF-8 then. */
+function saveCells(name: string, cells: string) {
+  saveFile(`${name}.csv`, new Blob([`\ufeff${cells}`], { type: 'text/csv' }))
 }

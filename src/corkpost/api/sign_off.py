@@ -3,19 +3,20 @@
 from collections.abc import Iterable
 from datetime import date
 
-from flask import Blueprint
+from flask import Blueprint, Response
 from pydantic import Field
 
 from corkpost.api.security import limiter, person, sender, workplace
 from corkpost.api.session import failed
 from corkpost.api.spec import DONE, Asked, AtDay, Day, Done, answers
-from corkpost.api.views import SealAnswer, seal_answer
+from corkpost.api.views import SealAnswer, as_file, seal_answer
 from corkpost.core.books import Books
 from corkpost.core.kinds import PeriodState
 from corkpost.core.refusals import BadEntry
 from corkpost.core.trial_balance import digest_of
 from corkpost.formats.answers import account_name
 from corkpost.formats.shape import Shape
+from corkpost.services import pack as packs
 from corkpost.services import periods
 from corkpost.services import sign_off as service
 from corkpost.services.sign_off import About, Readiness, SealState, Waived
@@ -291,6 +292,14 @@ def open_year(client: str, json: YearBody) -> tuple[YearOpened, int]:
     """Open the next financial year, so that entries may be dated in it."""
     year = periods.open_year(workplace(), person(), client, json.label)
     return YearOpened(label=year.label, first_day=year.first_day, last_day=year.last_day), 201
+
+
+@bp.get("/clients/<client>/pack.zip")
+@answers(None, "sign-off")
+def pack(client: str, query: AtDay) -> Response:
+    """The client's finished work as at a day: PDF, workbook, JSON and CSV in one zip."""
+    content = packs.zipped(packs.pack_of(workplace(), person(), client, query.at))
+    return as_file(f"{client} {query.at}.zip", content, "application/zip")
 
 
 def _day(text: str) -> Day:

@@ -1,4 +1,4 @@
-"""Tie-outs: the proofs of a trial balance, and agreeing one."""
+"""Tie-outs, the proofs of a trial balance; and the pack that hands all of it over."""
 
 from datetime import date
 from pathlib import Path
@@ -10,6 +10,7 @@ from corkpost.core.keying import keyed_amount
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.formats.tie_outs import TieOutAnswer, tie_out_answer
 from corkpost.services import acts
+from corkpost.services import pack as packs
 from corkpost.services import tie_outs as service
 from corkpost.services.posting import PostRequest
 
@@ -67,4 +68,18 @@ def _row(one: TieOutAnswer) -> tuple[str, ...]:
     return f"{one.id}: {one.title}", state, shown(one.books), outside, difference
 
 
-COMMANDS = (tie_outs,)
+@click.command("pack")
+@client_code
+@click.option("--at", "at", type=At(), required=True)
+@click.option("--to", "folder", type=click.Path(path_type=Path, file_okay=False), required=True)
+@pass_work
+def pack(work: Work, client: str, at: date, folder: Path) -> None:
+    """Write the client's finished work as at a day: PDF, workbook, JSON, and its tables as CSV."""
+    files = packs.written(packs.pack_of(work.workplace, work.person, client, at))
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, content in files.items():
+        (folder / name).write_bytes(content)
+    click.echo(f"{client}: {len(files)} files written to {folder}.")
+
+
+COMMANDS = (tie_outs, pack)

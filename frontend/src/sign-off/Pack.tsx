@@ -1,0 +1,37 @@
+import { useMutation } from '@tanstack/react-query'
+import { answered, api } from '../api/client'
+import { useClient } from '../frame/queries'
+import { dayWords } from '../ledger/words'
+import { Button } from '../ui/Button'
+import { useNotice } from '../ui/notice'
+import { ProblemNote } from '../ui/ProblemNote'
+import { saveFile } from '../ui/saveFile'
+
+/** The finished work as at a day, to hand over: signed or not, it says which. */
+export function Pack({ at }: { at: string }) {
+  const client = useClient()
+  const tell = useNotice()
+  const write = useMutation({
+    mutationFn: async () => {
+      const params = { path: { client: client.code }, query: { at } }
+      const asked = api.GET('/api/clients/{client}/pack.zip', { params, parseAs: 'blob' })
+      const name = `${client.code} ${at}.zip`
+      saveFile(name, (await answered(asked)) as Blob)
+      return name
+    },
+    onSuccess: (name) => tell({ text: `The pack is in ${name}, where your browser saves files.` }),
+  })
+  return (
+    <section aria-label="The pack">
+      <h2 className="mb-1 font-sans font-semibold text-deep">The pack</h2>
+      <p className="border-t border-ink pt-2 text-quiet">
+        Trial balance, statements, entries, tie-outs, points and lists: to read (PDF), to work on
+        (workbook), and for programs (CSV, JSON).
+      </p>
+      <Button className="mt-2" disabled={write.isPending} onClick={() => write.mutate()}>
+        {write.isPending ? 'Writing it …' : `Fetch it as at ${dayWords(at)}`}
+      </Button>
+      <ProblemNote problem={write.error} className="mt-2" />
+    </section>
+  )
+}
