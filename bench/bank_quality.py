@@ -71,13 +71,13 @@ def measured(books: Books, side: Banked) -> Quality:
         if r.entry and FIRST <= sides.entries[r.entry].day <= LAST
     }
 
-    def right(one: Proposal) -> bool:
-        if len(one.lines) != 1 or len(one.entries) != 1:
+    def right(proposal: Proposal) -> bool:
+        if len(proposal.lines) != 1 or len(proposal.entries) != 1:
             return False
-        true = truth.get(one.lines[0])
+        true = truth.get(proposal.lines[0])
         if true is None:
             return False
-        mine, own = sides.entries[one.entries[0]], sides.entries[true]
+        mine, own = sides.entries[proposal.entries[0]], sides.entries[true]
         return mine == own or (
             mine.amount == own.amount
             and who_of(mine, finder) == who_of(own, finder)
@@ -85,9 +85,9 @@ def measured(books: Books, side: Banked) -> Quality:
         )
 
     made = proposals(whole, side.account)
-    found = sum(right(one) for one in made)
-    sure = [one for one in made if one.level is Level.SURE]
-    return Quality(len(truth), found, len(sure), sum(not right(one) for one in sure))
+    found = sum(right(proposal) for proposal in made)
+    sure = [proposal for proposal in made if proposal.level is Level.SURE]
+    return Quality(len(truth), found, len(sure), sum(not right(proposal) for proposal in sure))
 
 
 def measure(seeds: Iterable[int]) -> Quality:

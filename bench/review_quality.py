@@ -97,7 +97,7 @@ def main() -> None:
         print(f"shown as {level:7} {hits} of {of} right: {hits / of:.3f}")
     print(f"{'certainty said':>16} {'points':>8} {'mean said':>10} {'right':>8}")
     for part, rows in sorted(quality.stated.items()):
-        said = sum(one for one, _ in rows) / len(rows)
+        said = sum(value for value, _ in rows) / len(rows)
         hits = sum(hit for _, hit in rows)
         print(
             f"{part / 20:9.2f} - {(part + 1) / 20:.2f} {len(rows):8} {said:10.3f} {hits / len(rows):8.3f}"

@@ -56,7 +56,7 @@ def take_in(workplace: Workplace, person: Person, made: Books, folder: Path) -> 
 
 def only_point(office: Office, who: str = "IO", check: str = "duplicate-document") -> StatedPoint:
     found = review.points(office.workplace, office[who], "SMALL")
-    (point,) = (one for one in found if one.point.check == check)
+    (point,) = (stated for stated in found if stated.point.check == check)
     return point
 
 

@@ -26,7 +26,7 @@ def test_a_question_is_on_the_board_with_its_entries_and_in_the_letter(desk):
     board = got(browser, f"{C}/queries")
     first, second = board["queries"]
     assert (first["state"], first["back_on"], first["point"]) == ("to send", "2026-11-23", point)
-    assert [one["transaction"] for one in first["about"]] == ["T1", "T3"]
+    assert [row["transaction"] for row in first["about"]] == ["T1", "T3"]
     assert (second["about"][0]["amount"], board["may_send"]) == ("12.30", False)
     assert (
         "Say who answers" in sent(browser, f"{C}/queries/letter", {"queries": [1]}, 422)["detail"]
@@ -49,7 +49,7 @@ def test_a_question_is_on_the_board_with_its_entries_and_in_the_letter(desk):
         "open", "One delivery.",
     )  # fmt: skip
     sent(browser, f"{C}/queries/2/end", {})
-    assert [one["state"] for one in got(browser, f"{C}/queries")["queries"]] == [
+    assert [row["state"] for row in got(browser, f"{C}/queries")["queries"]] == [
         "answered", "withdrawn",
     ]  # fmt: skip
 
@@ -81,4 +81,4 @@ def test_two_parties_are_made_one_as_it_was_shown_and_the_other_name_is_known(de
     party = got(browser, f"{C}/parties/S2?first=2026-01-01&last=2026-12-31")
     assert "Reedwharf" in party["also"]
     found = got(browser, "/api/find?q=reedw")
-    assert {one["client"] for one in found["postings"]} == {"SMALL"}
+    assert {row["client"] for row in found["postings"]} == {"SMALL"}

@@ -100,7 +100,7 @@ def test_a_line_recorded_by_one_is_not_recorded_again_by_the_other(desk):
     take_in(ines, REEDWHARF, SCHOOL, CARD, FEE, last=date(2026, 6, 30))
     posted(ines, f"{C}/acts", {"act": SURE, "key": key(1)})
     found = got(ines, "/api/clients/SMALL/points")["points"]
-    point = next(one for one in found if one["check"] == "bank-missing")
+    point = next(row for row in found if row["check"] == "bank-missing")
     settings = {"account": CODES["charges"]}
     act = {"act": "point", "point": point["id"], "route": "record-missing", "settings": settings}
     shown = posted(tomas, f"{C}/acts/preview", {"act": act}, 200)

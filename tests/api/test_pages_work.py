@@ -29,7 +29,7 @@ def got(browser, address):
 
 def point(desk, who="IO", check="duplicate-document"):
     points = got(desk.of(who), f"{C}/points")["points"]
-    return next(one for one in points if one["check"] == check)
+    return next(found_point for found_point in points if found_point["check"] == check)
 
 
 def posted(browser, address, body, status=201):

@@ -260,11 +260,11 @@ def page(driver: webdriver.Chrome, workplace: Workplace, bank: BankServer) -> It
 
     threading.Thread(target=serve, name="served", daemon=True).start()
     beside: tuple[Worker | Repeating, ...] = (Worker(served), *background_of(served))
-    for one in beside:
-        one.start()
+    for worker in beside:
+        worker.start()
     yield from _opened(driver, f"http://127.0.0.1:{server.effective_port}")
-    for one in beside:
-        one.stop()
+    for worker in beside:
+        worker.stop()
     server.close()
     server.task_dispatcher.shutdown()
     # What the browser keeps open for its next request is not left to the collector.

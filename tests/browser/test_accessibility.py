@@ -89,7 +89,7 @@ def test_axe_finds_nothing(page: Page, theme):
     page.fill("Client, account, party", "246")
     page.says("Reedwharf Fuels")
     found["finder"] = violations(page)
-    told = [f"{path}: {one}" for path, all_of_it in found.items() for one in all_of_it]
+    told = [f"{path}: {fault}" for path, all_of_it in found.items() for fault in all_of_it]
     assert not told, "\n".join(told)
 
 

@@ -82,9 +82,9 @@ def test_a_draft_is_taken_up_where_it_lacks_something(page: Page, workplace):
     person = staff.person_named(workplace, "IO")
 
     def is_kept_whole() -> bool:
-        kept = [json.loads(one.content) for one in entries.drafts(workplace, person, "SALT")]
-        mine = [one for one in kept if one["reason"] == "Rent of the slipway"]
-        return any(line["account"] for one in mine for line in one["lines"])
+        kept = [json.loads(draft.content) for draft in entries.drafts(workplace, person, "SALT")]
+        mine = [row for row in kept if row["reason"] == "Rent of the slipway"]
+        return any(line["account"] for row in mine for line in row["lines"])
 
     page.until(is_kept_whole, "the account in the draft that is kept")
     page.open("/clients/SALT/entries")

@@ -60,8 +60,8 @@ def misapplied():
     for check, names in faults:
         if check == "wrong-party":
             papers = [books.transactions[name] for name in names]
-            money = next(one for one in papers if one.kind == "customer-receipt")
-            paper = next(one for one in papers if one.kind == "sales-invoice")
+            money = next(own for own in papers if own.kind == "customer-receipt")
+            paper = next(own for own in papers if own.kind == "sales-invoice")
             if (money.party, paper.party) == ("N01", "N02") and money.posting_date.month == 5:
                 return money, paper
     raise AssertionError("no receipt of South's at North's")

@@ -57,9 +57,9 @@ def test_what_was_corrected_meanwhile_is_a_conflict_that_loses_nothing_typed(pag
     page.fill("Reason, kept for good", "my own words on it")
     tomas = staff.person_named(workplace, "TV")
     point = next(
-        one.point
-        for one in review.points(workplace, tomas, "SALT")
-        if "Reedwharf" in one.point.summary
+        stated.point
+        for stated in review.points(workplace, tomas, "SALT")
+        if "Reedwharf" in stated.point.summary
     )
     # Held up for a moment, so that this page does not learn of it before it posts.
     page.cut_off("*/revision")

@@ -92,7 +92,11 @@ def test_the_bookkeeper_is_told_what_was_entered_and_it_goes_from_the_list(page:
 def test_a_receipt_is_sent_and_then_only_copies_are(page: Page, workplace):
     ines = staff.person_named(workplace, "IO")
     books = workplace.ledger(ines, "SALT").books
-    money = next(one for one in books.tables.transactions if one.kind == "customer-receipt")
+    money = next(
+        transaction
+        for transaction in books.tables.transactions
+        if transaction.kind == "customer-receipt"
+    )
     page.sign_in("IO")
     page.open(f"/clients/SALT/entries/{money.id}")
     page.press("button", "Receipt for it")

@@ -225,8 +225,8 @@ def test_the_preparer_is_refused_the_partner_signs_and_the_seal_holds(page: Page
         if stated.state in ("open", "asked"):
             review.decide(workplace, tomas, "SALT", stated.point.id, "leave", "looked at")
     at = date(2026, 10, 31)
-    for one in stated_tie_outs(workplace.ledger(ines, "SALT").books, at):
-        proof = one.tie_out
+    for stated_point in stated_tie_outs(workplace.ledger(ines, "SALT").books, at):
+        proof = stated_point.tie_out
         paper = proof.books if proof.outside is None else None
         act = AgreeTieOut(proof.id, at, "seen", paper)
         acts.post(workplace, ines, "SALT", act, PostRequest("seen"))

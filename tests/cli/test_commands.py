@@ -204,16 +204,16 @@ def test_it_is_signed_reopened_and_held_from_here_too(shell):
     for point in shell.json("review", "SMALL"):
         shell.run("correct", "SMALL", point["id"], "--route", "leave", "--reason", "looked at")
     proofs = shell.json("tie-outs", "SMALL", "--at", "2026-10-31")
-    assert {one["state"] for one in proofs} == {"open"}
-    for one in proofs:
-        known = [] if one["outside"] else ["--outside", one["books"]]
+    assert {proof["state"] for proof in proofs} == {"open"}
+    for proof in proofs:
+        known = [] if proof["outside"] else ["--outside", proof["books"]]
         shell.run(
             "tie-outs",
             "SMALL",
             "--at",
             "2026-10-31",
             "--agree",
-            one["id"],
+            proof["id"],
             "--note",
             "seen",
             *known,
@@ -413,7 +413,7 @@ def test_columns_of_a_csv_are_asked_for_and_said(shell, tmp_path):
 
 
 def test_finding_asking_and_making_parties_one(shell):
-    assert [one["id"] for one in shell.json("find", "12.30")["postings"]] == ["T6"]
+    assert [row["id"] for row in shell.json("find", "12.30")["postings"]] == ["T6"]
     assert "RW-0117" in shell.run("find", "reedw", "--client", "SMALL").stdout
     assert "Nothing begins" in shell.run("find", "xyz").stdout
     shell.run("queries", "contact", "SMALL", "Mara Salt", "mara@salt.example")

@@ -21,7 +21,9 @@ from corkpost.core.undo import plan_undo
 from tests.builders import TODAY, after
 
 FAR = date(2028, 12, 31)
-POSTING_ROUTES = frozenset(name for name, one in routes.registry().items() if one.plan)
+POSTING_ROUTES = frozenset(
+    name for name, registered in routes.registry().items() if registered.plan
+)
 
 CONSEQUENCES = {
     # An old error that the bank never put right waits on clearing, and is told there.

@@ -42,7 +42,7 @@ def test_before_its_date_a_plan_moves_nothing():
 
 def test_a_correction_s_ts_show_what_it_answers_and_what_comes():
     books, plan = voided()
-    accounts = {one.account: one for one in t_accounts(plan, books)}
+    accounts = {account.account: account for account in t_accounts(plan, books)}
     payables = accounts[CODES["payables"]]
     assert t_accounts(plan, books)[0] == payables
     assert [line.amount for line in payables.booked] == [-24600, -24600]
@@ -57,8 +57,8 @@ def test_an_entry_s_ts_start_from_the_balance_on_each_of_its_dates():
         "2026-10-31", dr("electricity", "40.00"), cr("accruals", "40.00"), reverse_on="2026-11-01"
     )
     shown = [
-        (one.on, one.account, one.before, one.balance_after)
-        for one in t_accounts(plan_entry(books, request), books)
+        (account.on, account.account, account.before, account.balance_after)
+        for account in t_accounts(plan_entry(books, request), books)
     ]
     assert shown == [
         (day("2026-10-31"), "5310", 10000, 14000),

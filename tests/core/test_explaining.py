@@ -121,7 +121,9 @@ def test_faults_come_by_kind_with_how_often_the_year_before_had_them():
 
 
 def test_every_check_and_every_route_that_posts_has_words_for_the_bookkeeper():
-    mute = {name for name, one in checks.registry().items() if not one.check.avoid}
+    mute = {name for name, registered in checks.registry().items() if not registered.check.avoid}
     assert mute == {"movement"}
-    for name, one in routes.registry().items():
-        assert bool(one.route.did and one.route.means) is (one.plan is not None), name
+    for name, registered in routes.registry().items():
+        assert bool(registered.route.did and registered.route.means) is (
+            registered.plan is not None
+        ), name

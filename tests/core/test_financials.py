@@ -22,7 +22,7 @@ from tests.core.strategies import any_books
 
 DAYS = st.dates(date(2025, 1, 1), date(2026, 12, 31))
 SHOP = tuple(
-    one._replace(role=AccountRole.COST_OF_SALES) if one.name == "fuel" else one for one in ACCOUNTS
+    own._replace(role=AccountRole.COST_OF_SALES) if own.name == "fuel" else own for own in ACCOUNTS
 )
 
 
@@ -85,7 +85,8 @@ def test_equity_and_money_move_by_what_the_statements_say(books, first, days):
         for at in (first - timedelta(days=1), last)
     ]
     assert (
-        sum(one.came - one.went for one in money_moved(books, first, last)) == money[1] - money[0]
+        sum(moved.came - moved.went for moved in money_moved(books, first, last))
+        == money[1] - money[0]
     )
 
 
@@ -95,10 +96,10 @@ def test_equity_and_money_move_by_what_the_statements_say(books, first, days):
 def test_whole_units_add_up_to_the_rounded_sum_and_none_is_a_unit_away(amounts, per_unit):
     found = whole_units(amounts, per_unit)
     total = sum(amounts)
-    assert 2 * abs(sum(one.units for one in found) * per_unit - total) <= per_unit
-    for one, amount in zip(found, amounts, strict=True):
-        assert abs(one.units * per_unit - amount) < per_unit
-        assert one.bent or 2 * abs(one.units * per_unit - amount) <= per_unit
+    assert 2 * abs(sum(whole.units for whole in found) * per_unit - total) <= per_unit
+    for whole, amount in zip(found, amounts, strict=True):
+        assert abs(whole.units * per_unit - amount) < per_unit
+        assert whole.bent or 2 * abs(whole.units * per_unit - amount) <= per_unit
 
 
 def test_a_year_earlier_the_last_of_a_month_stays_the_last():

@@ -53,7 +53,7 @@ def test_ordinary_ones_have_none_and_habits_are_no_signs():
     assert signs(entered_by="jo") == ()
     assert signs("Dr fuel 900.00, Cr accruals 900.00", entered_by="jo") == ()
     # Where many work at night, or too few journals show a habit, nothing is told.
-    owls = [one._replace(entered_at=datetime(2026, 1, 9, 23, 5)) for one in USUAL]
+    owls = [transaction._replace(entered_at=datetime(2026, 1, 9, 23, 5)) for transaction in USUAL]
     assert signs(rest=owls, keyed="2026-06-05T23:40", entered_by="jo") == ()
     passed = [posted("Dr clearing 1.37, Cr fuel 1.37", "2026-02-01") for _ in range(9)]
     assert signs("Dr clearing 10.37, Cr fuel 10.37", rest=[*USUAL, *passed], entered_by="jo") == ()

@@ -118,6 +118,6 @@ def test_while_the_owner_owes_it_is_told_since_when():
 
 @given(any_books())
 def test_opening_and_what_moved_come_to_the_closing_for_all_books(books):
-    for one in owner_statements(books, day("2026-01-01"), day("2026-12-31")):
-        assert one.opening + sum(row.amount for row in one.moved) == one.closing
-        assert one.line[-1][1] == one.closing
+    for statement in owner_statements(books, day("2026-01-01"), day("2026-12-31")):
+        assert statement.opening + sum(row.amount for row in statement.moved) == statement.closing
+        assert statement.line[-1][1] == statement.closing

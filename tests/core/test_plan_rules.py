@@ -100,7 +100,7 @@ def test_tax_where_none_belongs_is_asked_about(account):
     lines = (line, EntryLine(CODES["capital"], -eur("12.30")))
     books = books_with()
     plan = plan_entry(books, EntryRequest(EntryKind.ADJUSTING, day("2026-06-30"), "why", lines))
-    asked = [one.says for one in rules_of(plan, books) if one.answer is Answer.ASKED]
+    asked = [rule.says for rule in rules_of(plan, books) if rule.answer is Answer.ASKED]
     assert any(f"{account} bears no tax as a rule" in says for says in asked)
     assert set(asked) <= set(ready(plan, books).warnings)
 

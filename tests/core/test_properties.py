@@ -48,7 +48,9 @@ def for_books_of_every_kind(law, **facts):
 
 def reaches_every_route(reached, but=frozenset()):
     """A law that some route, or a check of the bank's, never met says nothing of it."""
-    of_the_bank = {name for name, one in registry().items() if one.check.family is Family.BANK}
+    of_the_bank = {
+        name for name, registered in registry().items() if registered.check.family is Family.BANK
+    }
     of_the_bank -= {"takings-short"}  # a shop's takings by day: the demo has them
     assert (POSTING_ROUTES | of_the_bank) - reached.keys() == but, dict(reached)
 

@@ -87,6 +87,6 @@ def test_none_is_given_for_what_brings_no_money_or_was_taken_back():
         "Dr receivables (Harbour School) 1.00, Cr bank 1.00", "2026-05-18", reverses=paid.id
     )._replace(change=4)
     books = books_with(owed, out, nobodys, two, paid, mirror)
-    assert not any(brings_money_in(books, one) for one in (owed, out, nobodys, two, paid))
+    assert not any(brings_money_in(books, paper) for paper in (owed, out, nobodys, two, paid))
     with pytest.raises(NoReceipt, match="brings no money in"):
         given(books, out)

@@ -11,7 +11,7 @@ def given(number, amount, text="COFFEE", bank_id=None, balance=None, on="2026-05
 
 
 def taken(*lines):
-    return [StatementLine(f"a#{one.number}", 1, *one[1:]) for one in lines]
+    return [StatementLine(f"a#{line.number}", 1, *line[1:]) for line in lines]
 
 
 @pytest.mark.parametrize(

@@ -169,7 +169,7 @@ def test_a_bank_without_a_statement_or_with_entries_after_the_last_is_not_proved
 def test_each_proof_fails_where_its_figures_differ_and_says_by_what(name, books, figures, causes):
     found = told(proof(books, name))
     assert found[0] == figures
-    assert [one for one in found[1] if one[0] in dict(causes)] == causes
+    assert [cause for cause in found[1] if cause[0] in dict(causes)] == causes
 
 
 def test_stock_and_payroll_without_a_list_from_outside_prove_nothing():
@@ -193,7 +193,7 @@ def agree(books, name, note="", outside=None, number=1):
 
 
 def state(books, name):
-    return next(one for one in stated_tie_outs(books, AT) if one.tie_out.id == name)
+    return next(out for out in stated_tie_outs(books, AT) if out.tie_out.id == name)
 
 
 def test_a_proof_is_agreed_at_its_figures_and_falls_open_with_what_moved_and_by_which_change():
@@ -223,7 +223,7 @@ def test_a_proof_is_agreed_at_its_figures_and_falls_open_with_what_moved_and_by_
     )
     assert [change.number for change in fallen.since] == [2]
     # Another day's proof is another proof.
-    assert {one.state for one in stated_tie_outs(moved, day("2026-09-30"))} == {TieOutState.OPEN}
+    assert {out.state for out in stated_tie_outs(moved, day("2026-09-30"))} == {TieOutState.OPEN}
 
 
 def test_a_difference_or_a_missing_figure_asks_why_and_a_paper_s_figure_stands_in():
@@ -247,8 +247,8 @@ def test_what_is_found_does_not_hang_on_the_order_of_the_rows(data, books):
     links = data.draw(st.permutations(books.tables.allocations))
     tables = replace(books.tables, transactions=tuple(rows), allocations=tuple(links))
     mixed = replace(books, tables=tables)
-    assert [(one.id, one.facts) for one in tie_outs(books, AT)] == [
-        (one.id, one.facts) for one in tie_outs(mixed, AT)
+    assert [(out.id, out.facts) for out in tie_outs(books, AT)] == [
+        (out.id, out.facts) for out in tie_outs(mixed, AT)
     ]
 
 
@@ -256,11 +256,11 @@ def test_what_is_found_does_not_hang_on_the_order_of_the_rows(data, books):
 def test_a_line_without_a_party_is_never_proved_by_its_own_account(books):
     """The list counts what parties hold, whatever else the books hold."""
     bare = posted("Dr fuel 12.34, Cr payables 12.34", "2026-06-01", id="bare")
-    before = {one.id: one.difference for one in tie_outs(books, AT)}
+    before = {out.id: out.difference for out in tie_outs(books, AT)}
     grown = replace(
         books, tables=replace(books.tables, transactions=(*books.tables.transactions, bare))
     )
-    now = {one.id: one.difference for one in tie_outs(grown, AT)}
+    now = {out.id: out.difference for out in tie_outs(grown, AT)}
     assert now["payables"] == before.get("payables", 0) - eur("12.34")
 
 

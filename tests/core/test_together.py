@@ -47,7 +47,7 @@ def test_the_effect_is_that_of_each_taken_after_the_other():
     books = books_with_three_twins(materiality="500.00")
     points = points_of(books)
     found = together(books, points)
-    assert [one.refused for one in found.taken] == [None, None, None]
+    assert [found_point.refused for found_point in found.taken] == [None, None, None]
     one_by_one = books
     for number, point in enumerate(points, 1):
         option = options_for(one_by_one, point)[0]
@@ -64,7 +64,9 @@ def test_the_effect_is_that_of_each_taken_after_the_other():
     )
     assert over_allocated(at_once) == []
     assert len({entry.id for entry in found.plan.entries}) == 3
-    assert [entry.reason for entry in found.plan.entries] == [one.reason for one in found.taken]
+    assert [entry.reason for entry in found.plan.entries] == [
+        found_point.reason for found_point in found.taken
+    ]
     # The filed year does not move, and all of it is taken back as one.
     assert {entry.posting_date.year for entry in found.plan.entries} == {2026}
     back = after(at_once, plan_undo(at_once, 1), 2)

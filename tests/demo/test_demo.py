@@ -90,7 +90,7 @@ def test_salt_has_the_accruals_and_the_draft_of_the_guide(demo):
         ("R-2026-1", "2026-10-01"), ("A-2026-1", "2026-09-30"),
     ]  # fmt: skip
     assert len(entries.drafts(demo, ines, "SALT")) == 1
-    asked = [one for one in review.points(demo, ines, "SALT") if one.state == "asked"]
+    asked = [point for point in review.points(demo, ines, "SALT") if point.state == "asked"]
     assert asked[0].decision.made_by == "IO"
 
 
@@ -116,7 +116,9 @@ def test_the_bank_of_each_client_has_the_faults_that_were_planted_and_no_others(
     demo, client, who, checks
 ):
     found = review.points(demo, staff.person_named(demo, who), client)
-    family = [one.point.check for one in found if review.family_of(one.point) == "The bank"]
+    family = [
+        stated.point.check for stated in found if review.family_of(stated.point) == "The bank"
+    ]
     assert Counter(family) == checks
 
 
@@ -127,5 +129,5 @@ def test_the_statements_of_the_demo_come_in_four_formats_and_the_early_ones_are_
         formats |= {row.format for row in demo.ledger(person, client).books.tables.statements}
         states = bank.accounts(demo, person, client)[0].statements
         assert len(states) == 12
-        assert all(one.finished for one in states[:8])
+        assert all(state.finished for state in states[:8])
     assert formats == set(StatementFormat)

@@ -61,6 +61,10 @@ def test_which_checks_and_routes_that_reached(capsys):
     checks, ways = {check for check, _ in REACHED}, {route for _, route in REACHED}
     with capsys.disabled():
         print(f"\nput right: {REACHED.total()} ways of {len(checks)} checks by {len(ways)} routes")
-    corrected = {name for name, one in registry().items() if set(one.check.routes) & POSTING_ROUTES}
+    corrected = {
+        name
+        for name, registered in registry().items()
+        if set(registered.check.routes) & POSTING_ROUTES
+    }
     assert corrected - checks <= IN_SMALL_BOOKS
     assert POSTING_ROUTES - ways <= {"refund", "set-type"}

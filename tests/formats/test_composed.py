@@ -97,7 +97,7 @@ GOOD = '[{"account": "5310", "debit": "410.00"}, {"account": "2210", "credit": "
 
 def test_an_entry_s_json_is_read_as_it_is_documented():
     request = request_of(read_entry(entry_json(GOOD, reverse_on='"2026-07-01"')), EUR)
-    assert [one.amount for one in request.lines] == [41000, -41000]
+    assert [line.amount for line in request.lines] == [41000, -41000]
     assert request.lines[1].dimensions == "site=QUAY"
     assert request.reverse_on == day("2026-07-01")
 

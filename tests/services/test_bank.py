@@ -210,7 +210,9 @@ def test_statements_and_agreements_go_out_and_come_back(half_year, tmp_path):
     )
     books.give_out(half_year.workplace, half_year["OB"], "SMALL", tmp_path / "out")
     found = read_books(tmp_path / "out", tmp_path / "kept")
-    assert [len(one.lines) for one in found.statements["statements/may.csv"].statements] == [3]
+    assert [
+        len(statement.lines) for statement in found.statements["statements/may.csv"].statements
+    ] == [3]
     assert group not in {row.group for row in found.tables.agreements}
     before = store.verify(half_year.workplace).heads
     again = books.take_in(half_year.workplace, half_year["OB"], tmp_path / "out")
@@ -230,16 +232,16 @@ def test_statements_that_come_with_the_books_are_read_or_the_books_are_refused(o
         bad = write(small_books(), tmp_path / name, {"statements/june.csv": content})
         with pytest.raises(FaultyBooks) as refused:
             books.take_in(office.workplace, office["OB"], bad)
-        (told,) = [one for one in refused.value.faults if fault in one]
+        (told,) = [said for said in refused.value.faults if fault in said]
         assert told.startswith("statements.csv:2: path: 'statements/june.csv': ")
 
 
 def test_a_point_of_the_bank_is_corrected_and_taken_back(office):
     take(office, as_camt053([statement(REEDWHARF, SCHOOL, CARD, FEE)]))
     point = next(
-        one.point
-        for one in review.points(office.workplace, office["IO"], "SMALL")
-        if one.point.check == "bank-missing"
+        found_point.point
+        for found_point in review.points(office.workplace, office["IO"], "SMALL")
+        if found_point.point.check == "bank-missing"
     )
     settings = {"account": CODES["charges"]}
     posted = acts.post(
@@ -312,8 +314,8 @@ def test_the_number_of_another_account_is_refused_and_its_own_needs_no_weighing(
     assert take(office, as_camt053([own]))[0].new == len(STRANGE)
 
 
-def replace_number(one, number):
-    return replace(one, identifier=number)
+def replace_number(parsed, number):
+    return replace(parsed, identifier=number)
 
 
 def test_an_account_in_another_currency_keeps_its_statements_unmatched_and_raises_no_point(

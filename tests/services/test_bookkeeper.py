@@ -59,7 +59,7 @@ def test_what_is_taken_back_after_it_was_told_is_told_too_and_before_it_never_wa
             TakeBack(number),
             PostRequest("billed after all"),
         )
-    assert [one.change for one in found(office).taken_back] == [accrued.number]
+    assert [undone.change for undone in found(office).taken_back] == [accrued.number]
     assert found(office).items == ()
     assert tell(office).changes == (-accrued.number,)
     assert found(office).taken_back == ()

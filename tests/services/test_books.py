@@ -217,7 +217,7 @@ def test_the_worker_does_jobs_as_they_come(office, tmp_path):
 
 def test_the_desk_shows_a_client_as_it_stands_and_only_one_s_own(office):
     def row(who):
-        return {one.code: one for one in desk.desk(office.workplace, office[who]).rows}
+        return {record.code: record for record in desk.desk(office.workplace, office[who]).rows}
 
     before = row("IO")["SMALL"].summary
     assert (before.open_points, before.at_stake, row("PH")) == (3, 24600 + 10000 + 840000, {})

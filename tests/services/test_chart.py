@@ -123,7 +123,7 @@ def test_files_are_told_with_what_they_brought(office, tmp_path):
     take(office, as_camt053([statement(REEDWHARF, SCHOOL)]), name="half.xml")
     found = chart.intake(office.workplace, office["IO"], "SMALL")
     told = [
-        (row.change.reason, *row.brought[:3], [one.lines for one in row.brought.statements])
+        (row.change.reason, *row.brought[:3], [brought.lines for brought in row.brought.statements])
         for row in found.files
     ]
     assert told == [

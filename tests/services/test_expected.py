@@ -20,7 +20,7 @@ def book_the_error(office):
     """The bank paid 264.00 for 246.00."""
     take(office, as_camt053([statement(WRONG, SCHOOL, CARD)]))
     found = review.points(office.workplace, office["IO"], "SMALL")
-    point = next(one.point for one in found if one.point.check == "bank-amount-differs")
+    point = next(stated.point for stated in found if stated.point.check == "bank-amount-differs")
     acts.post(
         office.workplace,
         office["IO"],
@@ -68,4 +68,4 @@ def test_where_it_may_not_be_posted_it_stays_a_point(office):
     (taken,) = july(office)
     assert taken.settled == ()
     found = review.points(office.workplace, office["IO"], "SMALL")
-    assert "bank-missing" in {one.point.check for one in found}
+    assert "bank-missing" in {stated.point.check for stated in found}

@@ -56,8 +56,8 @@ def test_what_the_bank_knows_comes_and_what_it_knew_later_comes_later(office, ba
     assert [t.new for t in corrected.taken] == [1]
     lines = [
         x
-        for one in office.workplace.ledger(office["OB"], "SMALL").books.statements
-        for x in one.lines
+        for statement in office.workplace.ledger(office["OB"], "SMALL").books.statements
+        for x in statement.lines
     ]
     assert [(x.amount, x.text) for x in lines[-2:]] == [
         (eur("10.00"), "HARBOUR SCHOOL"),
@@ -89,7 +89,7 @@ def test_a_client_that_fails_is_told_and_the_others_go_on(office, bank, tmp_path
         tmp_path / "t",
     )
     found = ask(office, "OTHER", "THIRD", "SMALL", on=JUNE)
-    assert [one.problem for one in found] == [
+    assert [fed.problem for fed in found] == [
         "1200: the bank could not answer (503). Try again later.",
         "1200: the bank has no such account (404). Try again later.",
         None,

@@ -19,9 +19,9 @@ from tests.practice import accrue, take_in, void_twin
 def found(office, text, client="SMALL", who="IO"):
     hits = find.find(office.workplace, office[who], text, client)
     return (
-        [one.code for one in hits.accounts],
-        [one.code for one in hits.parties],
-        [one.id for one in hits.postings],
+        [account.code for account in hits.accounts],
+        [party.code for party in hits.parties],
+        [posting.id for posting in hits.postings],
     )
 
 
@@ -77,24 +77,24 @@ def test_lines_of_a_statement_are_found_by_text_and_sum(office):
     )  # fmt: skip
     statements.take_in(office.workplace, office["IO"], "SMALL", "june.ofx", as_ofx([june]), "1200")
     hits = find.find(office.workplace, office["IO"], "kingf", "SMALL")
-    assert [(one.account, one.amount) for one in hits.statement_lines] == [("1200", -1230)]
+    assert [(line.account, line.amount) for line in hits.statement_lines] == [("1200", -1230)]
 
 
 def test_over_all_clients_one_finds_one_s_own_and_nobody_else_s(office, tmp_path):
     take_in(office.workplace, office["OB"], small_books("OTHER"), tmp_path / "other")
     everywhere = find.find(office.workplace, office["OB"], "12.30")
-    assert {(one.client, one.id) for one in everywhere.postings} == {
+    assert {(posting.client, posting.id) for posting in everywhere.postings} == {
         ("OTHER", "T6"), ("SMALL", "T6"),
     }  # fmt: skip
-    assert [one.client for one in find.find(office.workplace, office["IO"], "12.30").postings] == [
-        "SMALL"
-    ]
+    assert [
+        posting.client for posting in find.find(office.workplace, office["IO"], "12.30").postings
+    ] == ["SMALL"]
     for text in ("12.30", "card", "SMALL", "c1", "fuel", "reedw"):
         hits = find.find(office.workplace, office["PH"], text)
         assert hits == (*[()] * 5, False)
-    assert [one.code for one in find.find(office.workplace, office["OB"], "other").clients] == [
-        "OTHER"
-    ]
+    assert [
+        client.code for client in find.find(office.workplace, office["OB"], "other").clients
+    ] == ["OTHER"]
     with pytest.raises(UnknownName):
         find.find(office.workplace, office["PH"], "card", "SMALL")
 
@@ -106,6 +106,6 @@ def test_a_large_backlog_is_told_and_taken_in_a_little_at_a_time(office, monkeyp
     assert (first.postings, first.building) == ((), True)
     for _ in range(4):
         last = find.find(office.workplace, office["IO"], "card", "SMALL")
-    assert ([one.id for one in last.postings], last.building) == (["T6"], False)
+    assert ([posting.id for posting in last.postings], last.building) == (["T6"], False)
     void_twin(office)
     assert find.catch_up(office.workplace)

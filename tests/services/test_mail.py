@@ -53,7 +53,7 @@ def test_what_is_sent_and_read_goes_encrypted_to_who_has_the_password(server, tr
     send(own(server), written())
     assert [mail["Subject"] for mail in server.sent] == ["One thing"]
     server.deliver(written())
-    found = receive(own(server), lambda _: False, lambda one: b"More of it" in one.content)
+    found = receive(own(server), lambda _: False, lambda paper: b"More of it" in paper.content)
     assert found == 1
     assert server.waiting() == {}
 

@@ -43,9 +43,9 @@ def test_a_posting_sent_again_is_posted_once(office):
 def void_twin_again(office, key):
     """The same deed once more: its point is corrected by now."""
     point = next(
-        one.point.id
-        for one in review.points(office.workplace, office["IO"], "SMALL")
-        if one.state is PointState.CORRECTED
+        found_point.point.id
+        for found_point in review.points(office.workplace, office["IO"], "SMALL")
+        if found_point.state is PointState.CORRECTED
     )
     return acts.post(
         office.workplace,

@@ -58,9 +58,9 @@ def test_a_corrected_point_is_kept_as_it_was_seen_and_not_decided_otherwise(offi
     before = only_point(office).point
     void_twin(office)
     stated = next(
-        one
-        for one in review.points(office.workplace, office["IO"], "SMALL")
-        if one.point.id == before.id
+        point
+        for point in review.points(office.workplace, office["IO"], "SMALL")
+        if point.point.id == before.id
     )
     assert (stated.state, stated.point) == (PointState.CORRECTED, before)
     assert stated.decision.change == 2
@@ -78,7 +78,7 @@ def test_only_routes_that_post_nothing_decide(office, route):
 def test_a_case_has_its_evidence_with_what_is_allocated_to_it_and_every_route(office):
     found = review.case(office.workplace, office["IO"], "SMALL", only_point(office).point.id)
     assert [posted.id for posted in found.evidence] == ["T1", "T3", "T2"]
-    assert [one.option.route for one in found.prepared] == ["void", "void", "ask", "leave"]
+    assert [way.option.route for way in found.prepared] == ["void", "void", "ask", "leave"]
     assert found.prepared[0].preview.plan.entries
     assert found.prepared[0].preview.effect
     assert found.prepared[2].preview is None
@@ -105,7 +105,7 @@ def test_in_a_held_period_a_preparer_sees_what_a_correction_would_do_and_why_it_
         for who in ("IO", "TV")
     ]
     assert found[0].plan == found[1].plan
-    assert ["held period" in (one.held or "") for one in found] == [True, False]
+    assert ["held period" in (way.held or "") for way in found] == [True, False]
 
 
 def test_points_are_counted_in_the_period_where_their_latest_lies(office):
@@ -135,16 +135,18 @@ def test_a_preparer_s_word_on_a_sure_point_waits_for_a_reviewer_s(office):
     at = (office.workplace, office["IO"], "SMALL")
     point = only_point(office).point.id
     review.decide(*at, point, "leave", "two deliveries")
-    (row,) = (one for one in review.points(*at) if one.point.id == point)
+    (row,) = (found_point for found_point in review.points(*at) if found_point.point.id == point)
     preparers = review.preparers_of(office.workplace)
     assert review.is_proposed(row, preparers)
     with pytest.raises(NotAllowed):
         review.confirm_point(*at, point)
     needs = sign_off.readiness(office.workplace, office["TV"], "SMALL", day("2026-10-31"))
-    says = next(one.says for one in needs.conditions if one.name == "Sure points decided")
+    says = next(
+        condition.says for condition in needs.conditions if condition.name == "Sure points decided"
+    )
     assert "1 sure point was left or waived by a preparer: a reviewer confirms it." in says
     review.confirm_point(office.workplace, office["TV"], "SMALL", point)
-    (row,) = (one for one in review.points(*at) if one.point.id == point)
+    (row,) = (found_point for found_point in review.points(*at) if found_point.point.id == point)
     assert (row.state, row.decision.made_by, row.decision.reason) == (
         "left", "TV", "two deliveries (said by IO)",
     )  # fmt: skip

@@ -35,13 +35,13 @@ def waiting(office):
 
 def test_each_says_what_it_would_add_by_the_day_and_what_is_not_whole_says_so(waiting):
     _, found = unposted(waiting.workplace, waiting["TV"], "SMALL", AT)
-    worth = {one.name: one.worth for one in found}
+    worth = {draft.name: draft.worth for draft in found}
     assert worth.pop("proposal-1") == (-eur("410.00"), 0, -eur("410.00"))
     # The tax in it comes back: profit and net assets fall by the net, what is owed by the gross.
     assert worth.pop("draft-whole") == (-eur("100.00"), eur("23.00"), -eur("100.00"))
     assert worth.pop("draft-later") == (0, 0, 0)
     assert worth == {"draft-half": None, "draft-odd": None}
-    assert [(one.what, one.by) for one in found][:2] == [
+    assert [(draft.what, draft.by) for draft in found][:2] == [
         ("waits for approval", "IO"),
         ("draft", "IO"),
     ]

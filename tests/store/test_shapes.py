@@ -38,8 +38,8 @@ def test_a_store_of_the_release_before_proves_and_goes_on(first_release):
     assert store.verify(workplace).broken == ()
     stated = review.points(workplace, orla, "SMALL")
     # Decided on the facts that the first release digested in its own way: they are the same facts.
-    assert sorted(one.state for one in stated) == ["corrected", "left", "left"]
-    assert not any(one.decision.facts.startswith(FACTS) for one in stated)
+    assert sorted(kept.state for kept in stated) == ["corrected", "left", "left"]
+    assert not any(kept.decision.facts.startswith(FACTS) for kept in stated)
     ledger = workplace.ledger(orla, "SMALL")
     assert ledger.broken_seals == frozenset()
     assert ledger.books.transaction("T4").reference == "SK-0001"
@@ -47,7 +47,7 @@ def test_a_store_of_the_release_before_proves_and_goes_on(first_release):
     sign_off.reopen(workplace, orla, "SMALL", date(2026, 9, 30), "a late bill")
     acts.post(workplace, orla, "SMALL", TakeBack(4), PostRequest("the paper says otherwise"))
     assert workplace.ledger(orla, "SMALL").books.transaction("T4").reference == "SK-1"
-    (point,) = (one.point for one in stated if one.point.check == "unallocated")
+    (point,) = (kept.point for kept in stated if kept.point.check == "unallocated")
     review.reopen_point(workplace, orla, "SMALL", point.id, "looked at again")
     assert store.verify(workplace).broken == ()
     workplace.close()
@@ -112,12 +112,12 @@ place = Workplace(Path(sys.argv[1]), TODAY)
 orla = staff.person_named(place, "OB")
 print("added_later" in Line._fields)
 print(store.verify(place).broken, sorted(store.verify(place).heads.items()))
-for one in review.points(place, orla, "SMALL"):
-    print(one.point.id, one.state, one.changed)
+for stated in review.points(place, orla, "SMALL"):
+    print(stated.point.id, stated.state, stated.changed)
 ledger = place.ledger(orla, "SMALL")
 print(ledger.broken_seals, sorted(ledger.books.transactions))
 print([draft.id for draft in entries.drafts(place, orla, "SMALL")])
-print([one.number for one in approvals.listed(place, orla, "SMALL")])
+print([waiting.number for waiting in approvals.listed(place, orla, "SMALL")])
 bring_up_to_date(place)
 (row,) = desk.desk(place, orla).rows
 print(row.summary.open_points, row.band)
@@ -129,8 +129,8 @@ def test_a_field_added_to_any_stored_value_harms_nothing(first_release, copied):
     for name, classes in WIDENED.items():
         file = copied / name
         text = file.read_text("utf-8")
-        for one in classes:
-            text = with_one_more_field(text, one)
+        for classe in classes:
+            text = with_one_more_field(text, classe)
         file.write_text(text, "utf-8")
     after = run(copied, STATE, first_release)
     assert (before[0], after[0]) == ("False", "True")

@@ -19,13 +19,13 @@ export function BankPage() {
   const [taking, setTaking] = useState<File | 'choose' | null>(null)
   const { data } = useSuspenseQuery(bankOptions(client.code))
   const account =
-    data.accounts.find((one) => one.account === named) ??
-    data.accounts.find((one) => one.statements.length > 0) ??
+    data.accounts.find((known) => known.account === named) ??
+    data.accounts.find((known) => known.statements.length > 0) ??
     data.accounts[0]
   const wanted = Number(search.get('statement')) || null
   const statement =
-    account?.statements.find((one) => one.number === wanted) ??
-    account?.statements.find((one) => !one.finished) ??
+    account?.statements.find((listed) => listed.number === wanted) ??
+    account?.statements.find((listed) => !listed.finished) ??
     account?.statements.at(-1)
   const found = statement?.number
   useEffect(() => {
@@ -127,7 +127,7 @@ function Chooser({ account, statement }: { account: string; statement: number })
   const search = useSpanSearch()
   const navigate = useNavigate()
   const { data } = useSuspenseQuery(bankOptions(client.code))
-  const own = data.accounts.find((one) => one.account === account)
+  const own = data.accounts.find((known) => known.account === account)
   function go(code: string, number?: number) {
     const more = number ? `${search ? `${search}&` : '?'}statement=${number}` : search
     navigate(`/clients/${client.code}/bank/${code}${more}`)
@@ -140,9 +140,9 @@ function Chooser({ account, statement }: { account: string; statement: number })
         value={account}
         onChange={(event) => go(event.target.value)}
       >
-        {data.accounts.map((one) => (
-          <option key={one.account} value={one.account}>
-            {one.account} {one.name}
+        {data.accounts.map((known) => (
+          <option key={known.account} value={known.account}>
+            {known.account} {known.name}
           </option>
         ))}
       </select>
@@ -153,10 +153,14 @@ function Chooser({ account, statement }: { account: string; statement: number })
         value={statement}
         onChange={(event) => go(account, Number(event.target.value))}
       >
-        {[...(own?.statements ?? [])].reverse().map((one) => (
-          <option key={one.number} value={one.number}>
-            {longDayWords(one.last_day)}
-            {one.finished ? ', finished' : one.unagreed > 0 ? `, ${one.unagreed} left` : ''}
+        {[...(own?.statements ?? [])].reverse().map((listed) => (
+          <option key={listed.number} value={listed.number}>
+            {longDayWords(listed.last_day)}
+            {listed.finished
+              ? ', finished'
+              : listed.unagreed > 0
+                ? `, ${listed.unagreed} left`
+                : ''}
           </option>
         ))}
       </select>

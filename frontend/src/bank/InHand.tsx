@@ -54,22 +54,24 @@ export function InHand({ onBank }: { onBank: () => void }) {
               </tr>
             </thead>
             <tbody>
-              {data.receipts.map((one) => (
-                <tr key={one.transaction} className="h-7 border-b border-rule">
+              {data.receipts.map((receipt) => (
+                <tr key={receipt.transaction} className="h-7 border-b border-rule">
                   <td className="whitespace-nowrap">
                     <button
                       type="button"
                       className="text-tide hover:underline"
-                      onClick={() => inspect({ kind: 'transaction', name: one.transaction })}
+                      onClick={() => inspect({ kind: 'transaction', name: receipt.transaction })}
                     >
-                      {dayWords(one.date)}
+                      {dayWords(receipt.date)}
                     </button>
                   </td>
-                  <td className="max-w-0 truncate">{one.who ?? one.text}</td>
-                  <td className={`text-right ${one.days > 14 ? 'font-semibold text-rust' : ''}`}>
-                    {one.days}
+                  <td className="max-w-0 truncate">{receipt.who ?? receipt.text}</td>
+                  <td
+                    className={`text-right ${receipt.days > 14 ? 'font-semibold text-rust' : ''}`}
+                  >
+                    {receipt.days}
                   </td>
-                  <td className="text-right">{amountWords(one.left)}</td>
+                  <td className="text-right">{amountWords(receipt.left)}</td>
                 </tr>
               ))}
             </tbody>

@@ -51,9 +51,9 @@ function Table({ title, rows, aged }: { title: string; rows: SpineRow[]; aged?: 
           return (
             <tr key={`${entry?.transaction} ${line?.ref}`} className="border-b border-rule">
               <td className="w-24">{dayWords(row.day)}</td>
-              <td className="w-28">{row.entries.map((one) => one.transaction).join(', ')}</td>
+              <td className="w-28">{row.entries.map((booked) => booked.transaction).join(', ')}</td>
               <td>{[entry?.who, entry?.text, entry?.reference].filter(Boolean).join(', ')}</td>
-              <td>{aged ? '' : row.lines.map((one) => one.text).join(', ')}</td>
+              <td>{aged ? '' : row.lines.map((printed) => printed.text).join(', ')}</td>
               {aged && <td className="w-24">{ageWords(entry?.date ?? aged, aged)}</td>}
               <td className="w-28 text-right">{amountWords(amount ?? '')}</td>
             </tr>

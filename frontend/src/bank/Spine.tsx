@@ -38,7 +38,7 @@ export function Spine({ state, shown, deeds }: SpineProps) {
     () => folded(state.rows, shown, unfolded),
     [state.rows, shown, unfolded],
   )
-  const rows = stretches.flatMap((one) => ('row' in one ? [one.row] : []))
+  const rows = stretches.flatMap((stretch) => ('row' in stretch ? [stretch.row] : []))
   // What is settled leaves its name: then the next that is not takes the keys.
   const at = rows.findIndex((row) => keyOf(row) === active)
   const open = rows.findIndex((row) => row.kind !== 'agreed')
@@ -49,7 +49,10 @@ export function Spine({ state, shown, deeds }: SpineProps) {
   const locked = state.finished
 
   const placeOf = useMemo(
-    () => new Map(stretches.map((one, index) => ['row' in one ? keyOf(one.row) : '', index])),
+    () =>
+      new Map(
+        stretches.map((stretch, index) => ['row' in stretch ? keyOf(stretch.row) : '', index]),
+      ),
     [stretches],
   )
   const kept = [current && keyOf(current), opened?.at].flatMap(
@@ -146,7 +149,7 @@ export function Spine({ state, shown, deeds }: SpineProps) {
         </div>
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
-            const one = stretches[item.index] as Stretch
+            const stretch = stretches[item.index] as Stretch
             return (
               <div
                 key={item.key}
@@ -155,29 +158,29 @@ export function Spine({ state, shown, deeds }: SpineProps) {
                 className={`absolute inset-x-0 ${COLUMNS}`}
                 style={{ top: item.start }}
               >
-                {'fold' in one ? (
+                {'fold' in stretch ? (
                   <Fold
-                    rows={one.fold}
+                    rows={stretch.fold}
                     onOpen={() => {
-                      setUnfolded(new Set([...unfolded, ...one.fold.map((row) => keyOf(row))]))
-                      setActive(keyOf(one.fold[0] as SpineRow))
+                      setUnfolded(new Set([...unfolded, ...stretch.fold.map((row) => keyOf(row))]))
+                      setActive(keyOf(stretch.fold[0] as SpineRow))
                     }}
                   />
                 ) : (
                   <>
                     <Row
-                      name={keyOf(one.row)}
-                      row={one.row}
+                      name={keyOf(stretch.row)}
+                      row={stretch.row}
                       state={state}
                       picked={picked}
-                      isActive={one.row === current}
-                      onActive={() => setActive(keyOf(one.row))}
+                      isActive={stretch.row === current}
+                      onActive={() => setActive(keyOf(stretch.row))}
                       onPick={pick}
-                      onSettle={() => settle(one.row)}
-                      onApart={() => one.row.group && deeds.apart([one.row.group])}
-                      onPoint={(point) => openCase({ point, at: keyOf(one.row) })}
+                      onSettle={() => settle(stretch.row)}
+                      onApart={() => stretch.row.group && deeds.apart([stretch.row.group])}
+                      onPoint={(point) => openCase({ point, at: keyOf(stretch.row) })}
                     />
-                    {opened?.at === keyOf(one.row) && (
+                    {opened?.at === keyOf(stretch.row) && (
                       <InPlace key={opened.point} onClose={() => openCase(null)}>
                         <PointCase
                           point={opened.point}
@@ -260,12 +263,14 @@ function Fold({ rows, onOpen }: { rows: SpineRow[]; onOpen: () => void }) {
 export function keyOf(row: SpineRow): string {
   return (
     row.group ??
-    [...row.entries.map((one) => one.transaction), ...row.lines.map((one) => one.ref)].join(' ')
+    [...row.entries.map((entry) => entry.transaction), ...row.lines.map((line) => line.ref)].join(
+      ' ',
+    )
   )
 }
 
-function nameOf(one: Stretch): string {
-  return 'row' in one ? keyOf(one.row) : `fold ${keyOf(one.fold[0] as SpineRow)}`
+function nameOf(stretch: Stretch): string {
+  return 'row' in stretch ? keyOf(stretch.row) : `fold ${keyOf(stretch.fold[0] as SpineRow)}`
 }
 
 function idsOf(row: SpineRow): Picked {

@@ -42,15 +42,15 @@ export function Statement({ account, statement, chooser, onTakeIn, onInHand }: S
           </p>
           <div className="ml-auto flex items-baseline gap-3 whitespace-nowrap text-quiet">
             Show:{' '}
-            {SHOWN.map((one) => (
+            {SHOWN.map((choice) => (
               <button
-                key={one}
+                key={choice}
                 type="button"
-                aria-pressed={shown === one}
-                className={shown === one ? 'font-semibold text-ink' : 'hover:underline'}
-                onClick={() => setShown(one)}
+                aria-pressed={shown === choice}
+                className={shown === choice ? 'font-semibold text-ink' : 'hover:underline'}
+                onClick={() => setShown(choice)}
               >
-                {one}
+                {choice}
               </button>
             ))}
             <button type="button" className="text-tide hover:underline" onClick={onInHand}>

@@ -28,8 +28,8 @@ export function TakingsGrid() {
   const [days, setDays] = useState<Day[]>(() => daysFrom(span.last))
   const file = useRef<HTMLInputElement>(null)
   const account = sales ?? preset?.code ?? ''
-  const taxCode = tax ?? income.find((one) => one.code === account)?.tax_code ?? ''
-  const keyed = days.filter((one) => one.cash || one.card || one.returns)
+  const taxCode = tax ?? income.find((known) => known.code === account)?.tax_code ?? ''
+  const keyed = days.filter((day) => day.cash || day.card || day.returns)
   const body = JSON.parse(
     useSettled(JSON.stringify({ days: keyed, sales: account, tax_code: taxCode || null }), 150),
   ) as Omit<Schemas['TakingsAct'], 'act'>
@@ -47,10 +47,10 @@ export function TakingsGrid() {
           headers: { 'Content-Type': 'application/octet-stream' },
         }),
       ),
-    onSuccess: (found) => setDays(found.days.map((one) => ({ ...one }) as Day)),
+    onSuccess: (found) => setDays(found.days.map((day) => ({ ...day }) as Day)),
   })
   function change(place: number, part: Partial<Day>) {
-    setDays(days.map((one, at) => (at === place ? { ...one, ...part } : one)))
+    setDays(days.map((day, at) => (at === place ? { ...day, ...part } : day)))
   }
   return (
     <section aria-label="Takings by day">
@@ -95,10 +95,10 @@ export function TakingsGrid() {
           >
             <option value="">none</option>
             {(chart?.taxes ?? [])
-              .filter((one) => one.rate !== '0')
-              .map((one) => (
-                <option key={one.code} value={one.code}>
-                  {one.code} {one.rate}%
+              .filter((code) => code.rate !== '0')
+              .map((code) => (
+                <option key={code.code} value={code.code}>
+                  {code.code} {code.rate}%
                 </option>
               ))}
           </select>
@@ -134,12 +134,12 @@ export function TakingsGrid() {
           </tr>
         </thead>
         <tbody>
-          {days.map((one, place) => (
+          {days.map((day, place) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a row of the grid is its place
             <tr key={place} className="border-b border-rule focus-within:bg-wash">
               <th scope="row" className="px-2 py-1 text-left font-normal whitespace-nowrap">
-                <span className="inline-block w-9 text-quiet">{weekday(one.day)}</span>
-                {dayWords(one.day)}
+                <span className="inline-block w-9 text-quiet">{weekday(day.day)}</span>
+                {dayWords(day.day)}
               </th>
               {FIELDS.map((field) => (
                 <td key={field} className="border-l border-edge">
@@ -147,7 +147,7 @@ export function TakingsGrid() {
                     aria-label={`${field}, row ${place + 1}`}
                     className="w-full bg-transparent px-2 py-1 text-right"
                     inputMode="decimal"
-                    value={one[field] ?? ''}
+                    value={day[field] ?? ''}
                     onChange={(event) => change(place, { [field]: event.target.value })}
                   />
                 </td>
@@ -156,7 +156,7 @@ export function TakingsGrid() {
                 <select
                   aria-label={`Returns given back in, row ${place + 1}`}
                   className="w-full bg-transparent px-2 py-1"
-                  value={one.returns_on ?? 'cash'}
+                  value={day.returns_on ?? 'cash'}
                   onChange={(event) => change(place, { returns_on: event.target.value })}
                 >
                   <option value="cash">cash</option>

@@ -12,7 +12,7 @@ export function togglePicked(picked: Picked, kind: keyof Picked, id: string): Pi
   const has = picked[kind].includes(id)
   return {
     ...picked,
-    [kind]: has ? picked[kind].filter((one) => one !== id) : [...picked[kind], id],
+    [kind]: has ? picked[kind].filter((other) => other !== id) : [...picked[kind], id],
   }
 }
 

@@ -68,13 +68,13 @@ function broughtWords(file: FileRow): string {
     if (file.changed) parts.push(`${file.changed} changed`)
     if (file.removed) parts.push(`${file.removed} gone`)
   }
-  const lines = file.statements.reduce((sum, one) => sum + one.lines, 0)
-  const accounts = [...new Set(file.statements.map((one) => one.account))]
+  const lines = file.statements.reduce((sum, statement) => sum + statement.lines, 0)
+  const accounts = [...new Set(file.statements.map((statement) => statement.account))]
   if (accounts.length > 0) {
-    const first = file.statements.map((one) => one.first_day).sort()[0] ?? ''
+    const first = file.statements.map((statement) => statement.first_day).sort()[0] ?? ''
     const last =
       file.statements
-        .map((one) => one.last_day)
+        .map((statement) => statement.last_day)
         .sort()
         .at(-1) ?? ''
     const begins = first.slice(0, 4) === last.slice(0, 4) ? shortDayWords(first) : dayWords(first)

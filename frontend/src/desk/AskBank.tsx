@@ -17,7 +17,7 @@ export function AskBank({ clients, onClose }: AskBankProps) {
       doing="Asking the bank:"
       report={(job) => job.statements}
       listed="What came of each client"
-      row={(one) => <Fed key={one.client} fed={one} />}
+      row={(fed) => <Fed key={fed.client} fed={fed} />}
       onClose={onClose}
     />
   )

@@ -20,7 +20,7 @@ export function Assign({ clients, staff, onClose }: AssignProps) {
   const tell = useNotice()
   const [code, setCode] = useState(staff[0]?.code ?? '')
   const [gives, setGives] = useState(true)
-  const name = staff.find((one) => one.code === code)?.name ?? code
+  const name = staff.find((member) => member.code === code)?.name ?? code
   const assigning = useMutation({
     mutationFn: () =>
       answered(api.POST('/api/desk/assign', { body: { clients, staff: code, give: gives } })),
@@ -51,9 +51,9 @@ export function Assign({ clients, staff, onClose }: AssignProps) {
             value={code}
             onChange={(event) => setCode(event.target.value)}
           >
-            {staff.map((one) => (
-              <option key={one.code} value={one.code}>
-                {one.code} {one.name}
+            {staff.map((member) => (
+              <option key={member.code} value={member.code}>
+                {member.code} {member.name}
               </option>
             ))}
           </select>

@@ -12,7 +12,7 @@ interface JobDialogProps<Reported> {
   doing: string
   report: (job: Schemas['JobAnswer']) => Reported[] | null
   listed: string
-  row: (one: Reported) => ReactNode
+  row: (reported: Reported) => ReactNode
   onClose: () => void
 }
 

@@ -17,7 +17,7 @@ export function RunChecks({ clients, onClose }: RunChecksProps) {
       doing="Checking"
       report={(job) => job.checks}
       listed="What was found in each client"
-      row={(one) => <Found key={one.client} found={one} />}
+      row={(found) => <Found key={found.client} found={found} />}
       onClose={onClose}
     />
   )

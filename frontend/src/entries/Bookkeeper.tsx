@@ -180,10 +180,10 @@ function Tellings({ rows }: { rows: Schemas['TellingAnswer'][] }) {
   return (
     <section aria-label="What was told" className="border-t border-ink pt-2">
       <h2 className="font-sans font-semibold text-deep">Told so far</h2>
-      {rows.map((one) => (
-        <p key={one.number} className="text-quiet">
-          {shortDayWords(one.at)} {one.at.slice(11, 16)}: {counted(one.changes, 'change')} by{' '}
-          {one.by}, {one.to_email ? `sent to ${one.to_email}` : 'handed over'}
+      {rows.map((row) => (
+        <p key={row.number} className="text-quiet">
+          {shortDayWords(row.at)} {row.at.slice(11, 16)}: {counted(row.changes, 'change')} by{' '}
+          {row.by}, {row.to_email ? `sent to ${row.to_email}` : 'handed over'}
         </p>
       ))}
     </section>

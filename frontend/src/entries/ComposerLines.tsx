@@ -113,7 +113,7 @@ export function ComposerLines({ entry, worked, onChange }: ComposerLinesProps) {
  */
 function presetTax({ kind, line, chart }: LineProps, account: string): Partial<KeyedLine> {
   if (kind !== 'correcting' || line.account === account) return {}
-  const code = chart.accounts.find((one) => one.code === account)?.tax_code ?? ''
+  const code = chart.accounts.find((known) => known.code === account)?.tax_code ?? ''
   return { tax_code: code, tax: code ? 'included' : 'none' }
 }
 
@@ -282,9 +282,12 @@ function DimensionChoice({ line, place, chart, onChange }: LineProps) {
       onChange={(event) => onChange({ dimensions: event.target.value })}
     >
       <option value="">not applicable</option>
-      {chart.dimensions.map((one) => (
-        <option key={`${one.dimension}=${one.code}`} value={`${one.dimension}=${one.code}`}>
-          {one.name}
+      {chart.dimensions.map((dimension) => (
+        <option
+          key={`${dimension.dimension}=${dimension.code}`}
+          value={`${dimension.dimension}=${dimension.code}`}
+        >
+          {dimension.name}
         </option>
       ))}
     </select>

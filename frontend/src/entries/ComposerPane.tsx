@@ -40,7 +40,7 @@ export function ComposerPane({ name, onOpen }: ComposerPaneProps) {
     enabled: copied !== null,
   })
   if (copied && !detail) return <Waiting what="Copying" />
-  const draft = kept.drafts.find((one) => `draft-${one.id}` === name)
+  const draft = kept.drafts.find((listed) => `draft-${listed.id}` === name)
   if (name.startsWith('draft-') && !draft) {
     return <p className="text-quiet">This draft is not there any more: it was posted or dropped.</p>
   }
@@ -49,7 +49,7 @@ export function ComposerPane({ name, onOpen }: ComposerPaneProps) {
     : draft
       ? fromDraft(draft.content)
       : blankEntry()
-  const back = handed?.proposals.find((one) => one.draft && one.draft === draft?.id)
+  const back = handed?.proposals.find((proposal) => proposal.draft && proposal.draft === draft?.id)
   return (
     <>
       {back && (

@@ -30,7 +30,7 @@ export function EntryList({ open, onOpen }: EntryListProps) {
   const { data: kept } = useSuspenseQuery(draftsOptions(client.code))
   const { data: handed } = useQuery(proposalsOptions(client.code))
   // What came back is listed above with its remark.
-  const back = handed?.proposals.map((one) => one.draft)
+  const back = handed?.proposals.map((proposal) => proposal.draft)
   const drafts = kept.drafts.filter((draft) => !back?.includes(draft.id))
   return (
     <section aria-label="Entries" className="flex min-h-0 flex-col border-r border-edge pt-2.5">
@@ -104,10 +104,10 @@ const SELECTED = 'bg-sheet shadow-[inset_4px_0_0_var(--cork)]'
 function Proposals({ open, onOpen }: EntryListProps) {
   const client = useClient()
   const { data } = useQuery(proposalsOptions(client.code))
-  return (data?.proposals ?? []).map((one) => {
-    const name = one.draft ? `draft-${one.draft}` : `proposal-${one.number}`
+  return (data?.proposals ?? []).map((proposal) => {
+    const name = proposal.draft ? `draft-${proposal.draft}` : `proposal-${proposal.number}`
     return (
-      <li key={one.number}>
+      <li key={proposal.number}>
         <button
           type="button"
           data-row
@@ -116,16 +116,16 @@ function Proposals({ open, onOpen }: EntryListProps) {
           onClick={() => onOpen(name)}
         >
           <strong
-            className={`font-semibold ${one.state === 'waiting' ? 'text-tide' : 'text-rust'}`}
+            className={`font-semibold ${proposal.state === 'waiting' ? 'text-tide' : 'text-rust'}`}
           >
-            {one.state === 'waiting' ? 'waits' : 'back'}
+            {proposal.state === 'waiting' ? 'waits' : 'back'}
           </strong>
           <span className="col-span-2 min-w-0">
-            <span className="block truncate">{one.reason}</span>
+            <span className="block truncate">{proposal.reason}</span>
             <span className="block text-[13px] text-quiet">
-              {one.state === 'waiting'
-                ? `for approval, by ${one.by}, ${shortDayWords(one.at)} ${one.at.slice(11, 16)}`
-                : `${one.back_from}: ${one.remark}`}
+              {proposal.state === 'waiting'
+                ? `for approval, by ${proposal.by}, ${shortDayWords(proposal.at)} ${proposal.at.slice(11, 16)}`
+                : `${proposal.back_from}: ${proposal.remark}`}
             </span>
           </span>
         </button>

@@ -166,9 +166,9 @@ export function Register({ onOurs }: { onOurs: () => void }) {
               >
                 <option value="">Every kind</option>
                 <option value="signs">Journals with something unusual</option>
-                {KINDS.map((one) => (
-                  <option key={one} value={one}>
-                    {capital(plainWords(one))}
+                {KINDS.map((choice) => (
+                  <option key={choice} value={choice}>
+                    {capital(plainWords(choice))}
                   </option>
                 ))}
               </select>

@@ -30,7 +30,7 @@ export function AreaTabs() {
   const search = useSpanSearch()
   const navigate = useNavigate()
   const { data } = useQuery(tieOutsOptions(client.code, client.as_at))
-  const proofs = data ? data.tie_outs.filter((one) => one.state !== 'agreed').length : 0
+  const proofs = data ? data.tie_outs.filter((proof) => proof.state !== 'agreed').length : 0
   useKeys(
     'Pages of the client',
     AREAS.map((area) => ({

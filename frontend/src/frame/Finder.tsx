@@ -162,41 +162,41 @@ function hitsOf(
   const clients = clientsNamed(text, names)
   return [
     ...(everywhere ? clients : []),
-    ...found.accounts.slice(0, few).map((one) => ({
-      key: `account ${one.client} ${one.code}`,
+    ...found.accounts.slice(0, few).map((account) => ({
+      key: `account ${account.client} ${account.code}`,
       group: 'Accounts',
-      name: `${one.code} ${one.name}`,
-      aside: whose(one.client) || one.what,
+      name: `${account.code} ${account.name}`,
+      aside: whose(account.client) || account.what,
       amount: '',
-      ...open(one.client, { kind: 'account', name: one.code }),
+      ...open(account.client, { kind: 'account', name: account.code }),
     })),
-    ...found.parties.slice(0, few).map((one) => ({
-      key: `party ${one.client} ${one.code}`,
+    ...found.parties.slice(0, few).map((party) => ({
+      key: `party ${party.client} ${party.code}`,
       group: 'Parties',
-      name: one.name,
-      aside: whose(one.client) || plainWords(one.what),
+      name: party.name,
+      aside: whose(party.client) || plainWords(party.what),
       amount: '',
-      ...open(one.client, { kind: 'party', name: one.code }),
+      ...open(party.client, { kind: 'party', name: party.code }),
     })),
-    ...found.postings.map((one) => ({
-      key: `posting ${one.client} ${one.id}`,
+    ...found.postings.map((posting) => ({
+      key: `posting ${posting.client} ${posting.id}`,
       group: 'Postings',
-      name: [dayWords(one.date), one.reference ?? one.id, one.party, one.memo]
+      name: [dayWords(posting.date), posting.reference ?? posting.id, posting.party, posting.memo]
         .filter(Boolean)
         .join(' · '),
-      aside: whose(one.client) || plainWords(one.kind),
-      amount: amountWords(one.total),
-      ...open(one.client, { kind: 'transaction', name: one.id }),
+      aside: whose(posting.client) || plainWords(posting.kind),
+      amount: amountWords(posting.total),
+      ...open(posting.client, { kind: 'transaction', name: posting.id }),
     })),
-    ...found.statement_lines.map((one) => ({
-      key: `line ${one.client} ${one.account} ${one.date} ${one.text} ${one.amount}`,
+    ...found.statement_lines.map((line) => ({
+      key: `line ${line.client} ${line.account} ${line.date} ${line.text} ${line.amount}`,
       group: 'Statements',
-      name: `${dayWords(one.date)} · ${one.text}`,
-      aside: whose(one.client) || one.account,
-      amount: amountWords(one.amount),
-      client: one.client,
+      name: `${dayWords(line.date)} · ${line.text}`,
+      aside: whose(line.client) || line.account,
+      amount: amountWords(line.amount),
+      client: line.client,
       drawer: null,
-      to: `/clients/${one.client}/bank/${one.account}?statement=${one.statement}`,
+      to: `/clients/${line.client}/bank/${line.account}?statement=${line.statement}`,
     })),
     ...(everywhere ? [] : clients),
   ]

@@ -69,15 +69,15 @@ export function NewParty({ name, kind, onPick, onClose }: NewPartyProps) {
             className="border-l-4 border-cork bg-sheet px-3 py-2"
           >
             <p className="font-semibold">There is one of nearly that name. Is it this?</p>
-            {data?.near.map((one) => (
-              <p key={one.party.code} className="mt-1 flex items-baseline gap-3">
-                <span className="w-20 text-quiet">{one.party.code}</span>
-                {one.party.name}
-                {one.known_as !== one.party.name && (
-                  <span className="text-quiet">also {one.known_as}</span>
+            {data?.near.map((near) => (
+              <p key={near.party.code} className="mt-1 flex items-baseline gap-3">
+                <span className="w-20 text-quiet">{near.party.code}</span>
+                {near.party.name}
+                {near.known_as !== near.party.name && (
+                  <span className="text-quiet">also {near.known_as}</span>
                 )}
-                <span className="text-quiet">{one.party.kind}</span>
-                <Button look="bare" className="py-0!" onClick={() => onPick(one.party.code)}>
+                <span className="text-quiet">{near.party.kind}</span>
+                <Button look="bare" className="py-0!" onClick={() => onPick(near.party.code)}>
                   It is this
                 </Button>
               </p>
@@ -101,9 +101,9 @@ export function NewParty({ name, kind, onPick, onClose }: NewPartyProps) {
               value={keyed.kind}
               onChange={(event) => setKeyed({ ...keyed, kind: event.target.value as PartyKind })}
             >
-              {KINDS.map((one) => (
-                <option key={one} value={one}>
-                  {one.replace('-', ' ')}
+              {KINDS.map((choice) => (
+                <option key={choice} value={choice}>
+                  {choice.replace('-', ' ')}
                 </option>
               ))}
             </select>

@@ -23,7 +23,9 @@ export function OpenOf({ party, comesIn, items, onChoose }: OpenOfProps) {
   const open = (data?.items ?? []).filter((item) => item.open.startsWith('-') !== comesIn)
   if (open.length === 0) return null
   function toggle(name: string) {
-    const next = chosen.includes(name) ? chosen.filter((one) => one !== name) : [...chosen, name]
+    const next = chosen.includes(name)
+      ? chosen.filter((other) => other !== name)
+      : [...chosen, name]
     onChoose(next.join(','))
   }
   return (

@@ -43,7 +43,7 @@ export function YearRibbon() {
           }}
           onRelease={(extends_) => {
             const start = extends_
-              ? periods.findIndex((one) => one.first_day === span.first)
+              ? periods.findIndex((month) => month.first_day === span.first)
               : (from ?? place)
             choose(start, place)
             setFrom(null)

@@ -27,9 +27,9 @@ const PARAMETER = 'open'
 export function useInspected(): Inspected | null {
   const [search] = useSearchParams()
   const [said, ...rest] = (search.get(PARAMETER) ?? '').split('~')
-  const kind = KINDS.find((one) => one === said)
+  const kind = KINDS.find((known) => known === said)
   if (!kind) return null
-  const figure = COLUMNS.find((one) => one === search.get('figure'))
+  const figure = COLUMNS.find((column) => column === search.get('figure'))
   return { kind, name: rest.join('~'), ...(figure && { figure }) }
 }
 

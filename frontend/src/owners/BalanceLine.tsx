@@ -11,9 +11,9 @@ interface BalanceLineProps {
 
 /** The balance day by day as steps; where the owner owes, the stretch below nil is shaded. */
 export function BalanceLine({ account }: BalanceLineProps) {
-  const points = account.line.map((one) => ({
-    at: Date.parse(one.day),
-    balance: Number(one.balance),
+  const points = account.line.map((day) => ({
+    at: Date.parse(day.day),
+    balance: Number(day.balance),
   }))
   const first = points[0]?.at ?? 0
   const last = Math.max(points.at(-1)?.at ?? 1, first + 1)

@@ -66,7 +66,7 @@ export function OwnPocket({ onDone }: { onDone: () => void }) {
               onPick={(account) =>
                 say({
                   account,
-                  tax_code: accounts.find((one) => one.code === account)?.tax_code ?? '',
+                  tax_code: accounts.find((known) => known.code === account)?.tax_code ?? '',
                 })
               }
             />

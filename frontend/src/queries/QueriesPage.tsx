@@ -26,8 +26,8 @@ export function QueriesPage() {
   const [left, leave] = useState<number[]>([])
   const [sending, send] = useState<number[] | null>(null)
   const toSend = board.queries
-    .filter((one) => one.state === 'to send' && !left.includes(one.number))
-    .map((one) => one.number)
+    .filter((listed) => listed.state === 'to send' && !left.includes(listed.number))
+    .map((listed) => listed.number)
   const looking = useMutation({
     mutationFn: () =>
       answered(
@@ -87,7 +87,7 @@ export function QueriesPage() {
         </p>
       )}
       {BANDS.map(({ state, title }) => {
-        const rows = board.queries.filter((one) => one.state === state)
+        const rows = board.queries.filter((listed) => listed.state === state)
         if (rows.length === 0) return null
         return (
           <section key={state} aria-label={title} className="mt-5">

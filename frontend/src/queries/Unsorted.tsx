@@ -25,7 +25,7 @@ export function Unsorted({ answers, queries }: UnsortedProps) {
     onSuccess: refresh,
   })
   if (answers.length === 0) return null
-  const open = queries.filter((one) => one.state !== 'done' && one.state !== 'withdrawn')
+  const open = queries.filter((query) => query.state !== 'done' && query.state !== 'withdrawn')
   return (
     <section aria-label="Without a question" className="mt-5 space-y-2">
       <h2 className="border-b border-ink pb-1 text-[17px] font-semibold">
@@ -45,9 +45,9 @@ export function Unsorted({ answers, queries }: UnsortedProps) {
               }
             >
               <option value="">choose its question</option>
-              {open.map((one) => (
-                <option key={one.number} value={one.number}>
-                  {one.number}: {one.question.slice(0, 60)}
+              {open.map((asked) => (
+                <option key={asked.number} value={asked.number}>
+                  {asked.number}: {asked.question.slice(0, 60)}
                 </option>
               ))}
             </select>

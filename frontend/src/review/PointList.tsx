@@ -33,15 +33,15 @@ export function PointList(props: PointListProps) {
       className="flex min-h-0 flex-col border-r border-edge pt-2.5"
     >
       <div className="flex items-baseline gap-3.5 px-5 pb-1">
-        {(['open', 'asked', 'done'] as const).map((one) => (
+        {(['open', 'asked', 'done'] as const).map((choice) => (
           <button
-            key={one}
+            key={choice}
             type="button"
-            aria-pressed={one === showing}
-            className={one === showing ? 'font-semibold' : 'text-quiet hover:text-ink'}
-            onClick={() => props.onShow(one)}
+            aria-pressed={choice === showing}
+            className={choice === showing ? 'font-semibold' : 'text-quiet hover:text-ink'}
+            onClick={() => props.onShow(choice)}
           >
-            {counts[one]} {one}
+            {counts[choice]} {choice}
           </button>
         ))}
         <label className="ml-auto text-quiet">

@@ -46,7 +46,7 @@ export function TakeTogether({ points, onClose }: TakeTogetherProps) {
       </p>
       <ul className="max-h-[34vh] overflow-auto border-t border-edge">
         {listed.map((point) => {
-          const row = data?.rows.find((one) => one.point === point.id)
+          const row = data?.rows.find((listed) => listed.point === point.id)
           return (
             <li key={point.id} className="flex items-baseline gap-3 border-b border-rule py-1.5">
               <input

@@ -86,7 +86,7 @@ export function SignInPage({ session, ended }: SignInPageProps) {
         {session.is_demo && (
           <DemoStaff
             staff={session.sign_ins}
-            onChoose={(one) => signIn.mutate({ code: one.code, password: one.password })}
+            onChoose={(person) => signIn.mutate({ code: person.code, password: person.password })}
           />
         )}
       </div>
@@ -96,7 +96,7 @@ export function SignInPage({ session, ended }: SignInPageProps) {
 
 interface DemoStaffProps {
   staff: Schemas['DemoSignIn'][]
-  onChoose: (one: Schemas['DemoSignIn']) => void
+  onChoose: (person: Schemas['DemoSignIn']) => void
 }
 
 function DemoStaff({ staff, onChoose }: DemoStaffProps) {
@@ -104,19 +104,19 @@ function DemoStaff({ staff, onChoose }: DemoStaffProps) {
     <section aria-label="Staff of the demo practice">
       <h2 className="mb-1 font-sans font-semibold text-deep">Come in as</h2>
       <ul className="border-t border-edge">
-        {staff.map((one) => (
+        {staff.map((person) => (
           <li
-            key={one.code}
+            key={person.code}
             className="grid grid-cols-[44px_1fr_auto] items-center border-b border-rule py-1.5"
           >
-            <span className="font-semibold text-quiet">{one.code}</span>
+            <span className="font-semibold text-quiet">{person.code}</span>
             <span>
-              {one.name}
+              {person.name}
               <span className="block text-[13px] text-quiet">
-                {one.role} · password {one.password}
+                {person.role} · password {person.password}
               </span>
             </span>
-            <Button onClick={() => onChoose(one)} aria-label={`Come in as ${one.name}`}>
+            <Button onClick={() => onChoose(person)} aria-label={`Come in as ${person.name}`}>
               Come in
             </Button>
           </li>

@@ -102,14 +102,14 @@ interface StandingProps {
 }
 
 function Standing({ closing, onShow }: StandingProps) {
-  const names = closing.before.map((one) => (
+  const names = closing.before.map((earlier) => (
     <button
-      key={one.transaction}
+      key={earlier.transaction}
       type="button"
       className="mr-2 text-tide hover:underline"
-      onClick={() => onShow({ kind: 'transaction', name: one.transaction })}
+      onClick={() => onShow({ kind: 'transaction', name: earlier.transaction })}
     >
-      {one.transaction}
+      {earlier.transaction}
     </button>
   ))
   const profit = `profit ${amountWords(closing.profit)}`

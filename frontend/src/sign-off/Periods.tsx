@@ -138,8 +138,8 @@ function SetState({ period, onDone }: SetStateProps) {
             value={state}
             onChange={(event) => setState(event.target.value as State)}
           >
-            {Object.keys(SAYS).map((one) => (
-              <option key={one}>{one}</option>
+            {Object.keys(SAYS).map((key) => (
+              <option key={key}>{key}</option>
             ))}
           </select>
         </label>

@@ -76,19 +76,19 @@ function Conditions({ signOff }: { signOff: SignOff }) {
     <section aria-label="What it needs">
       <h2 className="mb-1 font-sans font-semibold text-deep">What it needs</h2>
       <ul className="border-t border-ink">
-        {signOff.conditions.map((one) => (
+        {signOff.conditions.map((condition) => (
           <li
-            key={one.name}
+            key={condition.name}
             className="grid grid-cols-[26px_200px_1fr_auto] items-baseline border-b border-rule py-1.5"
           >
-            <Mark met={one.met} />
-            <strong className="font-semibold">{one.name}</strong>
-            <span className={one.met ? 'text-quiet' : 'text-rust'}>{one.says}</span>
+            <Mark met={condition.met} />
+            <strong className="font-semibold">{condition.name}</strong>
+            <span className={condition.met ? 'text-quiet' : 'text-rust'}>{condition.says}</span>
             <Link
               className="text-tide hover:underline"
-              to={`/clients/${client.code}/${one.leads_to}${search}`}
+              to={`/clients/${client.code}/${condition.leads_to}${search}`}
             >
-              {one.met ? 'look' : 'put it right'}
+              {condition.met ? 'look' : 'put it right'}
             </Link>
           </li>
         ))}

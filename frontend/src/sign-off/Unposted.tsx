@@ -29,25 +29,25 @@ export function Unposted({ signOff }: { signOff: SignOff }) {
           </tr>
         </thead>
         <tbody>
-          {signOff.unposted.map((one) => (
-            <tr key={one.name} className="border-b border-rule text-right align-top">
+          {signOff.unposted.map((draft) => (
+            <tr key={draft.name} className="border-b border-rule text-right align-top">
               <th scope="row" className="py-1 pr-3 text-left font-normal">
                 <Link
                   className="hover:text-tide hover:underline"
-                  to={`/clients/${client.code}/entries/${one.name}${search}`}
+                  to={`/clients/${client.code}/entries/${draft.name}${search}`}
                 >
-                  {one.reason || 'no reason yet'}
+                  {draft.reason || 'no reason yet'}
                 </Link>
                 <span className="block text-quiet">
-                  {one.what}, by {one.by}
+                  {draft.what}, by {draft.by}
                 </span>
               </th>
-              {one.profit === null ? (
+              {draft.profit === null ? (
                 <td colSpan={3} className="py-1 text-quiet">
                   not whole yet
                 </td>
               ) : (
-                [one.profit, one.tax ?? '', one.net_assets ?? ''].map((amount, place) => (
+                [draft.profit, draft.tax ?? '', draft.net_assets ?? ''].map((amount, place) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: the three figures have fixed places
                   <td key={place} className="py-1">
                     {isNil(amount) ? 'nil' : amountWords(amount)}

@@ -165,7 +165,7 @@ function nextSort(settings: Settings, head: string): Settings {
 }
 
 function sortedBy<Row>(rows: Row[], columns: Column<Row>[], settings: Settings): Row[] {
-  const column = columns.find((one) => one.head === settings.sort)
+  const column = columns.find((shown) => shown.head === settings.sort)
   if (!column) return rows
   const sign = settings.down ? -1 : 1
   return [...rows].sort((one, other) => {
@@ -281,7 +281,7 @@ function TableTools<Row>(props: TableToolsProps<Row>) {
 
 function withToggled(settings: Settings, head: string): Settings {
   const hidden = settings.hidden.includes(head)
-    ? settings.hidden.filter((one) => one !== head)
+    ? settings.hidden.filter((other) => other !== head)
     : [...settings.hidden, head]
   return { ...settings, hidden }
 }

@@ -43,16 +43,16 @@ export function Suggest(props: SuggestProps) {
   }
   const [place, setPlace] = useState(0)
   const id = useId()
-  const chosen = suggestions.find((one) => one.code === value)
+  const chosen = suggestions.find((suggestion) => suggestion.code === value)
   const found = typed === null ? [] : fitting(suggestions, typed)
   if (props.onNew && typed?.trim()) {
     found.push({ code: NEW, name: `New: “${typed.trim()}”` })
   }
   const open = typed !== null && found.length > 0
 
-  function take(one: Suggestion | undefined) {
-    if (one?.code === NEW) props.onNew?.(typed?.trim() ?? '')
-    else if (one) onPick(one.code)
+  function take(picked: Suggestion | undefined) {
+    if (picked?.code === NEW) props.onNew?.(typed?.trim() ?? '')
+    else if (picked) onPick(picked.code)
     setTyped(null)
     setPlace(0)
   }
@@ -114,10 +114,10 @@ export function Suggest(props: SuggestProps) {
           aria-label={label}
           className="absolute left-0 z-30 mt-1 w-max min-w-full max-w-md border border-edge bg-sheet py-1 shadow-lg"
         >
-          {found.map((one, index) => (
+          {found.map((suggestion, index) => (
             <div
               tabIndex={-1}
-              key={one.code}
+              key={suggestion.code}
               id={`${id}-${index}`}
               role="option"
               aria-selected={index === place}
@@ -125,15 +125,17 @@ export function Suggest(props: SuggestProps) {
               // Before the field loses the focus, so that it is still open.
               onMouseDown={(event) => {
                 event.preventDefault()
-                take(one)
+                take(suggestion)
               }}
             >
-              <span className="w-12 shrink-0 text-quiet">{one.code === NEW ? '+' : one.code}</span>
-              <span className="min-w-0 grow">
-                {one.name}
-                {one.note && <span className="ml-2 text-quiet">{one.note}</span>}
+              <span className="w-12 shrink-0 text-quiet">
+                {suggestion.code === NEW ? '+' : suggestion.code}
               </span>
-              <span className="text-right text-quiet">{one.aside}</span>
+              <span className="min-w-0 grow">
+                {suggestion.name}
+                {suggestion.note && <span className="ml-2 text-quiet">{suggestion.note}</span>}
+              </span>
+              <span className="text-right text-quiet">{suggestion.aside}</span>
             </div>
           ))}
         </div>
@@ -145,17 +147,17 @@ export function Suggest(props: SuggestProps) {
 function fitting(suggestions: Suggestion[], typed: string): Suggestion[] {
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean)
   const ranked = suggestions
-    .map((one) => ({ one, rank: rankOf(one, words) }))
+    .map((suggestion) => ({ one: suggestion, rank: rankOf(suggestion, words) }))
     .filter(({ rank }) => rank < 9)
   ranked.sort((a, b) => a.rank - b.rank)
-  return ranked.slice(0, MOST).map(({ one }) => one)
+  return ranked.slice(0, MOST).map(({ one: suggestion }) => suggestion)
 }
 
 /** Codes and names that begin with what was typed come first; 9 fits not at all. */
-function rankOf(one: Suggestion, words: string[]): number {
-  const known = `${one.code} ${one.name} ${one.also ?? ''}`.toLowerCase()
+function rankOf(suggestion: Suggestion, words: string[]): number {
+  const known = `${suggestion.code} ${suggestion.name} ${suggestion.also ?? ''}`.toLowerCase()
   if (!words.every((word) => known.includes(word))) return 9
   const first = words[0] ?? ''
-  if (one.code.toLowerCase().startsWith(first)) return 0
-  return one.name.toLowerCase().startsWith(first) ? 1 : 2
+  if (suggestion.code.toLowerCase().startsWith(first)) return 0
+  return suggestion.name.toLowerCase().startsWith(first) ? 1 : 2
 }

@@ -67,7 +67,7 @@ export function KeysProvider({ children }: { children: ReactNode }) {
       const heard = heardNow().reverse()
       for (const name of names) {
         for (const held of heard) {
-          const found = held.current.list.find((one) => one.keys === name)
+          const found = held.current.list.find((binding) => binding.keys === name)
           if (found) return found
         }
       }
@@ -87,7 +87,7 @@ export function KeysProvider({ children }: { children: ReactNode }) {
         return true
       }
       const starts = heardNow().some((held) =>
-        held.current.list.some((one) => one.keys.startsWith(`${key} `)),
+        held.current.list.some((binding) => binding.keys.startsWith(`${key} `)),
       )
       if (starts) waiting.current = { key, until: Date.now() + 1500 }
       return false
@@ -95,12 +95,12 @@ export function KeysProvider({ children }: { children: ReactNode }) {
     catchUp.current = () => {
       const pressedEarly = early.current
       early.current = []
-      for (const one of pressedEarly) {
+      for (const waited of pressedEarly) {
         // One of them may have led on to another page.
-        if (isDrawing()) early.current.push(one)
-        else if (Date.now() - one.at > PATIENCE) continue
-        else if (one.key.startsWith('Control+')) find([one.key])?.tooEarly?.()
-        else if (!isTyping(document.activeElement)) press(one.key)
+        if (isDrawing()) early.current.push(waited)
+        else if (Date.now() - waited.at > PATIENCE) continue
+        else if (waited.key.startsWith('Control+')) find([waited.key])?.tooEarly?.()
+        else if (!isTyping(document.activeElement)) press(waited.key)
       }
     }
     function onKeyDown(event: KeyboardEvent) {
@@ -136,7 +136,7 @@ export function KeysProvider({ children }: { children: ReactNode }) {
       add: (held) => {
         stack.current.push(held)
         return () => {
-          stack.current = stack.current.filter((one) => one !== held)
+          stack.current = stack.current.filter((other) => other !== held)
         }
       },
       raise: (layer) => {
@@ -149,7 +149,10 @@ export function KeysProvider({ children }: { children: ReactNode }) {
         drawn.current = path
         window.setTimeout(() => catchUp.current())
       },
-      all: () => stack.current.map((held) => held.current).filter((one) => one.list.length > 0),
+      all: () =>
+        stack.current
+          .map((held) => held.current)
+          .filter((registered) => registered.list.length > 0),
     }),
     [],
   )

@@ -89,7 +89,7 @@ function Columns({ hidden, onChange }: ColumnsProps) {
                 onChange={() =>
                   onChange(
                     hidden.includes(column.name)
-                      ? hidden.filter((one) => one !== column.name)
+                      ? hidden.filter((name) => name !== column.name)
                       : [...hidden, column.name],
                   )
                 }

@@ -73,35 +73,37 @@ def listed(client: str) -> ProposalsAnswer:
     found = service.listed(workplace(), person(), client)
     ledger = workplace().ledger(person(), client)
     return ProposalsAnswer(
-        proposals=[_row(one, ledger) for one in found],
+        proposals=[_row(proposal, ledger) for proposal in found],
         may_approve=person().may(May.APPROVE),
     )
 
 
-def _row(one: Proposal, ledger: ClientState) -> ProposalRow:
-    act = act_of(one.asked)
-    back = one.ending if one.ending and one.ending.how == "sent-back" else None
+def _row(proposed: Proposal, ledger: ClientState) -> ProposalRow:
+    act = act_of(proposed.asked)
+    back = proposed.ending if proposed.ending and proposed.ending.how == "sent-back" else None
     return ProposalRow(
-        number=one.number,
-        act=one.act,
+        number=proposed.number,
+        act=proposed.act,
         what=_what(act, ledger),
-        reason=one.reason,
-        why=one.why,
-        by=one.made_by,
-        at=one.made_at,
-        state=one.ending.how if one.ending else "waiting",
+        reason=proposed.reason,
+        why=proposed.why,
+        by=proposed.made_by,
+        at=proposed.made_at,
+        state=proposed.ending.how if proposed.ending else "waiting",
         remark=back.remark if back else None,
         back_from=back.by if back else None,
         point=act.point if isinstance(act, PointAct) else None,
         transaction=act.transaction if isinstance(act, ByHandAct) else None,
-        draft=service.draft_of(one) if back and isinstance(act, EntryAct) else None,
+        draft=service.draft_of(proposed) if back and isinstance(act, EntryAct) else None,
     )
 
 
 def _what(act: AnyAct, ledger: ClientState) -> str:
     """What it is about, in words that fit a list."""
     if isinstance(act, PointAct):
-        known = (one.point for one in review.stated_points(ledger) if one.point.id == act.point)
+        known = (
+            stated.point for stated in review.stated_points(ledger) if stated.point.id == act.point
+        )
         point = next(known, None)
         return point.summary if point else f"{act.route} for a point that is gone"
     if isinstance(act, ByHandAct):

@@ -213,14 +213,14 @@ class ReopenReconciliation(Asked):
 def accounts(client: str) -> BankAnswer:
     """The bank accounts with their statements, oldest first."""
     found = service.accounts(workplace(), person(), client)
-    return BankAnswer(accounts=[_account(one) for one in found])
+    return BankAnswer(accounts=[_account(account) for account in found])
 
 
-def _account(one: AccountState) -> BankAccountAnswer:
+def _account(own: AccountState) -> BankAccountAnswer:
     return BankAccountAnswer(
-        account=one.account.code,
-        name=one.account.name,
-        note=one.note,
+        account=own.account.code,
+        name=own.account.name,
+        note=own.note,
         statements=[
             StatementListed(
                 number=row.statement.number,
@@ -232,7 +232,7 @@ def _account(one: AccountState) -> BankAccountAnswer:
                 if row.finished
                 else None,
             )
-            for row in one.statements
+            for row in own.statements
         ],
     )
 
@@ -273,8 +273,8 @@ def _reconciliation(found: BankState) -> ReconciliationAnswer:
         carried_in=len(state.carried_in),
         agreed=sum(len(group.lines) for group in state.groups),
         unagreed=len(state.unmatched) + len(state.carried_in),
-        sure=sum(one.level is Level.SURE for one in look.proposals),
-        likely=sum(one.level is Level.LIKELY for one in look.proposals),
+        sure=sum(proposal.level is Level.SURE for proposal in look.proposals),
+        likely=sum(proposal.level is Level.LIKELY for proposal in look.proposals),
         finished=found.standing is not None,
         moved_since=service.moved_since(found),
         hindrances=list(found.hindrances),
@@ -382,7 +382,7 @@ def take_in(client: str, query: StatementFileQuery) -> StatementTaken:
     except NeedsColumns as asked:
         return StatementTaken(taken=[], asks=_asks(asked.layout, asked.guessed))
     books = workplace().ledger(person(), client).books
-    return StatementTaken(taken=[_taken(one, books) for one in taken], asks=None)
+    return StatementTaken(taken=[_taken(intake, books) for intake in taken], asks=None)
 
 
 def _asks(layout: Layout, guessed: Columns | None) -> AskedColumns:
@@ -393,16 +393,16 @@ def _asks(layout: Layout, guessed: Columns | None) -> AskedColumns:
     )
 
 
-def _taken(one: StatementIntake, books: Books) -> TakenAnswer:
+def _taken(intake: StatementIntake, books: Books) -> TakenAnswer:
     money = books.client.currency.format
     return TakenAnswer(
-        account=one.account,
-        lines=one.lines,
-        already=one.already,
-        opening=None if one.opening is None else money(one.opening),
-        closing=None if one.closing is None else money(one.closing),
-        first_day=one.first_day,
-        last_day=one.last_day,
-        warnings=list(one.warnings),
-        settled=list(one.settled),
+        account=intake.account,
+        lines=intake.lines,
+        already=intake.already,
+        opening=None if intake.opening is None else money(intake.opening),
+        closing=None if intake.closing is None else money(intake.closing),
+        first_day=intake.first_day,
+        last_day=intake.last_day,
+        warnings=list(intake.warnings),
+        settled=list(intake.settled),
     )

@@ -82,16 +82,16 @@ def _answer(found: ForBookkeeper) -> BookkeeperAnswer:
     told = {number for telling in found.tellings for number in telling.changes}
     return BookkeeperAnswer(
         kinds=[_told_kind(kind, told) for kind in found.kinds],
-        taken_back=[explained_answer(one, told) for one in found.taken_back],
+        taken_back=[explained_answer(explained, told) for explained in found.taken_back],
         tellings=[
             TellingAnswer(
-                number=one.number,
-                to_email=one.to_email,
-                changes=len(one.changes),
-                by=one.made_by,
-                at=one.made_at,
+                number=sent.number,
+                to_email=sent.to_email,
+                changes=len(sent.changes),
+                by=sent.made_by,
+                at=sent.made_at,
             )
-            for one in reversed(found.tellings)
+            for sent in reversed(found.tellings)
         ],
         changes=list(service.numbers_of(found)),
         to_name=found.to[0],
@@ -105,23 +105,23 @@ def _told_kind(kind: ToldKind, told: set[int]) -> ToldKindAnswer:
         heading=kind.words.heading,
         avoid=kind.words.avoid,
         year_before=kind.year_before,
-        items=[explained_answer(one, told) for one in kind.items],
+        items=[explained_answer(explained, told) for explained in kind.items],
     )
 
 
-def explained_answer(one: Explained, told: set[int]) -> ExplainedAnswer:
+def explained_answer(explained: Explained, told: set[int]) -> ExplainedAnswer:
     """A change in plain words, and whether it was told."""
     return ExplainedAnswer(
-        change=one.change,
-        day=one.day,
-        about=list(one.about),
-        did=one.words.did,
-        reason=one.reason,
-        moves=list(one.moves),
-        means=one.words.means,
-        by=one.by,
-        entries=[entry.id for entry in one.entries],
-        told=one.change in told,
+        change=explained.change,
+        day=explained.day,
+        about=list(explained.about),
+        did=explained.words.did,
+        reason=explained.reason,
+        moves=list(explained.moves),
+        means=explained.words.means,
+        by=explained.by,
+        entries=[entry.id for entry in explained.entries],
+        told=explained.change in told,
     )
 
 

@@ -118,12 +118,12 @@ def job(job: str) -> JobAnswer:
         progress=found.progress,
         taken_in=TakenInAnswer(**done) if done and "client" in done else None,
         checks=(
-            [ClientCheckedAnswer(**one) for one in done["checks"]]
+            [ClientCheckedAnswer(**fields) for fields in done["checks"]]
             if done and "checks" in done
             else None
         ),
         statements=(
-            [ClientFedAnswer(**one) for one in done["statements"]]
+            [ClientFedAnswer(**fields) for fields in done["statements"]]
             if done and "statements" in done
             else None
         ),

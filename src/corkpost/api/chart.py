@@ -153,12 +153,12 @@ def _file(row: TakenIn) -> FileTakenIn:
         removed=row.brought.removed,
         statements=[
             StatementBroughtAnswer(
-                account=one.account,
-                first_day=Day.fromisoformat(one.first_day),
-                last_day=Day.fromisoformat(one.last_day),
-                lines=one.lines,
+                account=brought.account,
+                first_day=Day.fromisoformat(brought.first_day),
+                last_day=Day.fromisoformat(brought.last_day),
+                lines=brought.lines,
             )
-            for one in row.brought.statements
+            for brought in row.brought.statements
         ],
         set_aside_by=row.set_aside_by,
     )
@@ -222,10 +222,12 @@ def near(client: str, query: NameSought) -> NearsAnswer:
     return NearsAnswer(
         near=[
             NearAnswer(
-                party=ChartParty(code=one.party.code, name=one.party.name, kind=one.party.kind),
-                known_as=one.name,
-                same=one.likeness == 1,
+                party=ChartParty(
+                    code=likely.party.code, name=likely.party.name, kind=likely.party.kind
+                ),
+                known_as=likely.name,
+                same=likely.likeness == 1,
             )
-            for one in found
+            for likely in found
         ]
     )

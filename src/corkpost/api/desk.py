@@ -109,8 +109,8 @@ def show() -> DeskAnswer:
         finished=f"{found.finished_tenths // 10}.{found.finished_tenths % 10}",
         asks_bank=workplace().bank_address is not None,
         assignable=[
-            StaffChoice(code=one.code, name=one.name)
-            for one in staff.everybody(workplace())
+            StaffChoice(code=member.code, name=member.name)
+            for member in staff.everybody(workplace())
             if person().may(May.RUN_PRACTICE)
         ],
     )

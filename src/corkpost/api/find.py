@@ -74,32 +74,32 @@ def find(query: Sought) -> FoundAnswer:
     """Whatever has these words or sums, in one client or in all of one's own."""
     found = service.find(workplace(), person(), query.q, query.client)
     return FoundAnswer(
-        clients=[FoundClientAnswer(**one._asdict()) for one in found.clients],
+        clients=[FoundClientAnswer(**client._asdict()) for client in found.clients],
         accounts=_names(found.accounts),
         parties=_names(found.parties),
         postings=[
             FoundPostingAnswer(
-                client=one.client,
-                id=one.id,
-                kind=one.kind,
-                date=one.date,
-                reference=one.reference,
-                memo=one.memo,
-                party=one.party,
-                total=one.currency.format(one.total),
+                client=hit.client,
+                id=hit.id,
+                kind=hit.kind,
+                date=hit.date,
+                reference=hit.reference,
+                memo=hit.memo,
+                party=hit.party,
+                total=hit.currency.format(hit.total),
             )
-            for one in found.postings
+            for hit in found.postings
         ],
         statement_lines=[
             FoundLineAnswer(
-                client=one.client,
-                account=one.account,
-                statement=one.statement,
-                date=one.date,
-                text=one.text,
-                amount=one.currency.format(one.amount),
+                client=line.client,
+                account=line.account,
+                statement=line.statement,
+                date=line.date,
+                text=line.text,
+                amount=line.currency.format(line.amount),
             )
-            for one in found.statement_lines
+            for line in found.statement_lines
         ],
         building=found.building,
     )

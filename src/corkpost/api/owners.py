@@ -84,27 +84,27 @@ def show(client: str, query: DaysBetween) -> OwnersAnswer:
     """Each owner's account as a statement between two days."""
     books, found = service.statements(workplace(), person(), client, query.first, query.last)
     return OwnersAnswer(
-        accounts=[_account(one, books) for one in found], entity=books.client.entity
+        accounts=[_account(account, books) for account in found], entity=books.client.entity
     )
 
 
-def _account(one: OwnerAccount, books: Books) -> OwnerAccountAnswer:
+def _account(own: OwnerAccount, books: Books) -> OwnerAccountAnswer:
     money = books.client.currency.format
     return OwnerAccountAnswer(
-        account=one.account.code,
-        name=one.account.name,
-        role=one.account.role,
-        owner=books.party_name(one.account.owner) if one.account.owner else None,
-        opening=money(one.opening),
+        account=own.account.code,
+        name=own.account.name,
+        role=own.account.role,
+        owner=books.party_name(own.account.owner) if own.account.owner else None,
+        opening=money(own.opening),
         moved=[
             NatureAnswer(nature=row.nature, amount=money(row.amount), count=row.entries)
-            for row in one.moved
+            for row in own.moved
         ],
-        closing=money(one.closing),
-        line=[BalanceOn(day=day, balance=money(balance)) for day, balance in one.line],
-        can_owe=one.can_owe,
-        overdrawn_since=one.overdrawn_since,
-        lowest=BalanceOn(day=one.lowest[0], balance=money(one.lowest[1])),
+        closing=money(own.closing),
+        line=[BalanceOn(day=day, balance=money(balance)) for day, balance in own.line],
+        can_owe=own.can_owe,
+        overdrawn_since=own.overdrawn_since,
+        lowest=BalanceOn(day=own.lowest[0], balance=money(own.lowest[1])),
     )
 
 

@@ -115,7 +115,7 @@ def query_answer(query: Query, books: Books) -> QueryAnswer:
         by=query.made_by,
         at=query.made_at.isoformat(),
         sent=[at.isoformat() for at in query.sent],
-        answers=[_answer(one) for one in query.answers],
+        answers=[_answer(answer) for answer in query.answers],
     )
 
 
@@ -159,7 +159,7 @@ def board(client: str) -> BoardAnswer:
         contact=ContactAnswer(**found.contact._asdict()) if found.contact else None,
         may_send=found.may_send,
         queries=[query_answer(query, books) for query in found.queries],
-        unsorted=[_answer(one) for one in found.unsorted],
+        unsorted=[_answer(answer) for answer in found.unsorted],
     )
 
 

@@ -185,22 +185,22 @@ def _headline(point: Point, books: Books) -> str:
     return books.accounts[point.accounts[0]].name if point.accounts else "No party"
 
 
-def _prepared(one: Prepared, books: Books) -> PreparedAnswer:
-    route = route_named(one.option.route).route
+def _prepared(way: Prepared, books: Books) -> PreparedAnswer:
+    route = route_named(way.option.route).route
     return PreparedAnswer(
         route=route.id,
-        title=one.option.title,
-        settings=dict(one.option.settings),
-        asks=asks_of(one.option.asks),
+        title=way.option.title,
+        settings=dict(way.option.settings),
+        asks=asks_of(way.option.asks),
         deed=route.deed,
         why=route.why,
         why_asks=route.why_asks,
         decides=route.decides is not None,
         does=route.does,
         done=route.done,
-        reason=one.reason,
-        refused=one.refused,
-        preview=preview_of(one.preview, books) if one.preview else None,
+        reason=way.reason,
+        refused=way.refused,
+        preview=preview_of(way.preview, books) if way.preview else None,
     )
 
 
@@ -232,7 +232,7 @@ def points(client: str) -> PointsAnswer:
     preparers = service.preparers_of(workplace())
     return PointsAnswer(
         revision=ledger.client.revision,
-        points=[_point(one, ledger.books, waiting, preparers) for one in found],
+        points=[_point(stated, ledger.books, waiting, preparers) for stated in found],
     )
 
 
@@ -277,7 +277,7 @@ def case(client: str, point: str, query: AsAt) -> CaseAnswer:
         changes=list(found.changes),
         usual=_usual(found.usual, ledger.books) if found.usual else None,
         evidence=[slip_answer(ledger, posted.id) for posted in found.evidence],
-        prepared=[_prepared(one, ledger.books) for one in found.prepared],
+        prepared=[_prepared(prepared, ledger.books) for prepared in found.prepared],
         openable=[period_name(period) for period in found.openable],
     )
 
@@ -289,9 +289,12 @@ def together(client: str, json: TogetherBody) -> TogetherAnswer:
     return TogetherAnswer(
         rows=[
             TogetherRow(
-                point=one.point.id, title=one.option.title, reason=one.reason, refused=one.refused
+                point=point.point.id,
+                title=point.option.title,
+                reason=point.reason,
+                refused=point.refused,
             )
-            for one in service.together_of(workplace(), person(), client, json.points)
+            for point in service.together_of(workplace(), person(), client, json.points)
         ],
     )
 

@@ -42,15 +42,15 @@ def run(workplace: Workplace, host: str, port: int) -> None:
     worker = Worker(workplace)
     worker.start()
     repeating = background_of(workplace)
-    for one in repeating:
-        one.start()
+    for thread in repeating:
+        thread.start()
     click.echo(f"Cork Post is at http://{host}:{server.effective_port}")
     try:
         server.run()
     except (KeyboardInterrupt, SystemExit):
         pass
     finally:
-        for one in repeating:
-            one.stop()
+        for thread in repeating:
+            thread.stop()
         worker.stop()
         server.close()

@@ -187,13 +187,13 @@ def _unadjusted(waived: Waived) -> UnadjustedAnswer:
     )
 
 
-def _unposted(one: Unposted, books: Books) -> UnpostedAnswer:
-    money, worth = books.client.currency.format, one.worth
+def _unposted(draft: Unposted, books: Books) -> UnpostedAnswer:
+    money, worth = books.client.currency.format, draft.worth
     return UnpostedAnswer(
-        name=one.name,
-        what=one.what,
-        reason=one.reason,
-        by=one.by,
+        name=draft.name,
+        what=draft.what,
+        reason=draft.reason,
+        by=draft.by,
         profit=money(worth.profit) if worth else None,
         tax=money(worth.tax) if worth else None,
         net_assets=money(worth.net_assets) if worth else None,
@@ -209,7 +209,7 @@ def _sign_off(
         as_at=found.as_at,
         digest=digest_of(about.balance),
         ready=found.ready,
-        conditions=[ConditionAnswer(**one._asdict()) for one in found.conditions],
+        conditions=[ConditionAnswer(**condition._asdict()) for condition in found.conditions],
         may_not=found.may_not,
         sealed=about.sealed,
         debits=money(about.balance.debits),
@@ -227,7 +227,7 @@ def _sign_off(
             for posted in about.coming
         ],
         unadjusted=_unadjusted(waived),
-        unposted=[_unposted(one, books) for one in waiting],
+        unposted=[_unposted(unposted, books) for unposted in waiting],
         seals=[_seal(books, state) for state in service.seal_states(about.ledger)],
     )
 

@@ -100,17 +100,17 @@ def in_hand(client: str) -> InHandAnswer:
     return InHandAnswer(
         receipts=[
             HeldAnswer(
-                transaction=one.posted.id,
-                date=one.day,
-                who=books.party_name(one.posted.party) if one.posted.party else None,
-                text=one.posted.memo,
-                account=books.accounts[one.account].name,
-                left=money(one.left),
-                days=(workplace().today - one.day).days,
+                transaction=receipt.posted.id,
+                date=receipt.day,
+                who=books.party_name(receipt.posted.party) if receipt.posted.party else None,
+                text=receipt.posted.memo,
+                account=books.accounts[receipt.account].name,
+                left=money(receipt.left),
+                days=(workplace().today - receipt.day).days,
             )
-            for one in found
+            for receipt in found
         ],
-        total=money(sum(one.left for one in found)),
+        total=money(sum(receipt.left for receipt in found)),
     )
 
 
@@ -124,13 +124,13 @@ def from_till(client: str) -> TillAnswer:
     return TillAnswer(
         days=[
             TillDay(
-                day=one.day,
-                cash=money(one.cash),
-                card=money(one.card),
-                returns=money(one.returns) if one.returns else "",
-                returns_on="card" if one.returns_on_card else "cash",
-                reference=one.reference,
+                day=day.day,
+                cash=money(day.cash),
+                card=money(day.card),
+                returns=money(day.returns) if day.returns else "",
+                returns_on="card" if day.returns_on_card else "cash",
+                reference=day.reference,
             )
-            for one in days
+            for day in days
         ]
     )

@@ -77,7 +77,10 @@ def asks_of(asks: Iterable[Ask]) -> list[AskAnswer]:
     """What is asked for, as it is answered with."""
     return [
         AskAnswer(
-            **{**ask._asdict(), "choices": [ChoiceAnswer(**one._asdict()) for one in ask.choices]}
+            **{
+                **ask._asdict(),
+                "choices": [ChoiceAnswer(**choice._asdict()) for choice in ask.choices],
+            }
         )
         for ask in asks
     ]
@@ -102,7 +105,7 @@ def preview_of(shown: Preview, books: Books) -> PreviewAnswer:
         chart=[answers.chart_amending_answer(row) for row in plan.chart],
         merges=[answers.merge_answer(row, books) for row in plan.parties_amended],
         effect=answers.effect_answer(effect, books),
-        t_accounts=[answers.t_account_answer(one, books) for one in t_accounts],
+        t_accounts=[answers.t_account_answer(account, books) for account in t_accounts],
         earlier_year=bool(plan.prior_parts),
         held=held,
         opens=[period_name(period) for period in opens],

@@ -22,11 +22,13 @@ def listed(work: Work, client: str, as_json: bool) -> None:
     """What waits, and what came back to you."""
     found = approvals.listed(work.workplace, work.person, client)
     if as_json:
-        print_json([one._asdict() for one in found])
+        print_json([proposal._asdict() for proposal in found])
         return
-    for one in found:
-        state = f"sent back: {one.ending.remark}" if one.ending else one.why
-        click.echo(f"{one.number}  {one.act}  by {one.made_by}  {one.reason}  ({state})")
+    for proposal in found:
+        state = f"sent back: {proposal.ending.remark}" if proposal.ending else proposal.why
+        click.echo(
+            f"{proposal.number}  {proposal.act}  by {proposal.made_by}  {proposal.reason}  ({state})"
+        )
     if not found:
         click.echo(f"{client}: nothing waits.")
 

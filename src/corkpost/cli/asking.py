@@ -37,14 +37,14 @@ def find(work: Work, text: str, client: str | None, as_json: bool) -> None:
     if as_json:
         print_json(
             {
-                "accounts": [one._asdict() for one in found.accounts],
-                "parties": [one._asdict() for one in found.parties],
-                "postings": [_plain(one, "total") for one in found.postings],
-                "statement_lines": [_plain(one, "amount") for one in found.statement_lines],
+                "accounts": [hit._asdict() for hit in found.accounts],
+                "parties": [hit._asdict() for hit in found.parties],
+                "postings": [_plain(hit, "total") for hit in found.postings],
+                "statement_lines": [_plain(row, "amount") for row in found.statement_lines],
             }
         )
         return
-    rows: list[tuple[str, ...]] = [(one.client, one.code, one.name, one.what, "") for one in named]
+    rows: list[tuple[str, ...]] = [(hit.client, hit.code, hit.name, hit.what, "") for hit in named]
     for posting in found.postings:
         words = posting.reference or posting.memo or ""
         amount = shown(posting.currency.format(posting.total))
@@ -58,10 +58,10 @@ def find(work: Work, text: str, client: str | None, as_json: bool) -> None:
         click.echo("Nothing begins with that.")
 
 
-def _plain(one: FoundPosting | FoundLine, field: str) -> dict[str, Any]:
+def _plain(row: FoundPosting | FoundLine, field: str) -> dict[str, Any]:
     """What was found, with its sum as a decimal and the currency's code."""
-    amount = one.currency.format(getattr(one, field))
-    return {**one._asdict(), field: amount, "currency": one.currency.code}
+    amount = row.currency.format(getattr(row, field))
+    return {**row._asdict(), field: amount, "currency": row.currency.code}
 
 
 @click.group("queries")
@@ -81,20 +81,20 @@ def listed(work: Work, client: str, as_json: bool) -> None:
         print_json(
             [
                 {
-                    "number": one.number,
-                    "state": one.state(today).value,
-                    "question": one.question,
-                    "point": one.point,
-                    "transactions": list(one.transactions),
-                    "answers": [answer.text for answer in one.answers],
+                    "number": query.number,
+                    "state": query.state(today).value,
+                    "question": query.question,
+                    "point": query.point,
+                    "transactions": list(query.transactions),
+                    "answers": [answer.text for answer in query.answers],
                 }
-                for one in board.queries
+                for query in board.queries
             ]
         )
         return
-    for one in board.queries:
-        click.echo(f"{one.number}  {one.state(today)}  {one.question}")
-        for answer in one.answers:
+    for query in board.queries:
+        click.echo(f"{query.number}  {query.state(today)}  {query.question}")
+        for answer in query.answers:
             click.echo(f"    {answer.text}")
 
 

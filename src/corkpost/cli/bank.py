@@ -76,17 +76,17 @@ def import_statement(
     money = work.workplace.ledger(work.person, client).books.client.currency.format
     answers = [
         {
-            "account": one.account,
-            "lines": one.lines,
-            "already": one.already,
-            "opening": None if one.opening is None else money(one.opening),
-            "closing": None if one.closing is None else money(one.closing),
-            "from": one.first_day.isoformat(),
-            "to": one.last_day.isoformat(),
-            "warnings": list(one.warnings),
-            "settled": list(one.settled),
+            "account": intake.account,
+            "lines": intake.lines,
+            "already": intake.already,
+            "opening": None if intake.opening is None else money(intake.opening),
+            "closing": None if intake.closing is None else money(intake.closing),
+            "from": intake.first_day.isoformat(),
+            "to": intake.last_day.isoformat(),
+            "warnings": list(intake.warnings),
+            "settled": list(intake.settled),
         }
-        for one in found
+        for intake in found
     ]
     if as_json:
         print_json(answers[0] if len(answers) == 1 else answers)
@@ -146,9 +146,9 @@ def reconcile(
         f"{shown(difference) if difference else 'not known'}"
     )
     click.echo(f"  {answer['agreed']} lines agreed, {len(answer['unagreed'])} not")
-    for one in answer["proposals"]:
-        lines = ", ".join(one["statement_lines"])
-        click.echo(f"  {one['level']}: {', '.join(one['transactions'])} is {lines}")
+    for proposed in answer["proposals"]:
+        lines = ", ".join(proposed["statement_lines"])
+        click.echo(f"  {proposed['level']}: {', '.join(proposed['transactions'])} is {lines}")
     for line in answer["missing"]:
         click.echo(f"  not in the books: {line['date']} {shown(line['amount'])} {line['text']}")
     if answer["finished"]:
@@ -178,22 +178,22 @@ def _answer(found: BankState) -> dict[str, Any]:
         "closing": None if state.closing is None else money(state.closing),
         "difference": None if state.difference is None else money(state.difference),
         "agreed": sum(len(group.lines) for group in state.groups),
-        "unagreed": [line(one.id) for one in (*state.carried_in, *state.unmatched)],
+        "unagreed": [line(row.id) for row in (*state.carried_in, *state.unmatched)],
         "outstanding": [
             {"transaction": e.posted.id, "date": e.day.isoformat(), "amount": money(e.amount)}
             for e in state.outstanding
         ],
         "proposals": [
             {
-                "transactions": [key[0] for key in one.entries],
-                "statement_lines": list(one.lines),
-                "certainty": one.certainty,
-                "level": str(one.level),
-                "why": list(one.why),
+                "transactions": [key[0] for key in proposal.entries],
+                "statement_lines": list(proposal.lines),
+                "certainty": proposal.certainty,
+                "level": str(proposal.level),
+                "why": list(proposal.why),
             }
-            for one in look.proposals
+            for proposal in look.proposals
         ],
-        "missing": [line(one.id) for one in look.missing],
+        "missing": [line(row.id) for row in look.missing],
         "finished": found.standing is not None,
         "hindrances": list(found.hindrances),
     }

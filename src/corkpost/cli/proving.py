@@ -40,7 +40,7 @@ def tie_outs(
     books, rows = service.tie_outs(work.workplace, work.person, client, at)
     found = [tie_out_answer(row.stated, row.at, books) for row in rows]
     if as_json:
-        print_json([one.model_dump(mode="json") for one in found])
+        print_json([record.model_dump(mode="json") for record in found])
         return
     table([("Proof", "State", "Books", "Outside", "Difference"), *map(_row, found)], 3)
 
@@ -61,11 +61,11 @@ def _agree(
     acts.post(work.workplace, work.person, client, act, PostRequest(note))
 
 
-def _row(one: TieOutAnswer) -> tuple[str, ...]:
-    outside = shown(one.outside) if one.outside is not None else "not known"
-    difference = shown(one.difference) if one.difference is not None else ""
-    state = f"{one.state}, {one.by}" if one.by else one.state
-    return f"{one.id}: {one.title}", state, shown(one.books), outside, difference
+def _row(record: TieOutAnswer) -> tuple[str, ...]:
+    outside = shown(record.outside) if record.outside is not None else "not known"
+    difference = shown(record.difference) if record.difference is not None else ""
+    state = f"{record.state}, {record.by}" if record.by else record.state
+    return f"{record.id}: {record.title}", state, shown(record.books), outside, difference
 
 
 @click.command("pack")

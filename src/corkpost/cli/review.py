@@ -56,30 +56,30 @@ def routes(work: Work, client: str, point: str, as_json: bool) -> None:
     """The routes for a point, each with its entries and effect, recommended first."""
     books = overview.chart(work.workplace, work.person, client)
     found = review.case(work.workplace, work.person, client, point)
-    listed = [_prepared(one, books) for one in found.prepared]
+    listed = [_prepared(prepared, books) for prepared in found.prepared]
     if as_json:
         print_json(listed)
         return
     click.echo(found.stated.point.summary)
-    for one in listed:
-        settings = " ".join(f"--set {name}={value}" for name, value in one["settings"].items())
-        click.echo(f"\n{one['title']}\n  --route {one['route']} {settings}")
-        if one["refused"]:
-            click.echo(f"  refused: {one['refused']}")
-        for note in one["notes"]:
+    for row in listed:
+        settings = " ".join(f"--set {name}={value}" for name, value in row["settings"].items())
+        click.echo(f"\n{row['title']}\n  --route {row['route']} {settings}")
+        if row["refused"]:
+            click.echo(f"  refused: {row['refused']}")
+        for note in row["notes"]:
             click.echo(f"  {note}")
-        for entry in one["entries"]:
+        for entry in row["entries"]:
             _print_entry(entry)
 
 
-def _prepared(one: review.Prepared, books: Books) -> dict[str, Any]:
+def _prepared(prepared: review.Prepared, books: Books) -> dict[str, Any]:
     return {
-        "route": one.option.route,
-        "title": one.option.title,
-        "settings": dict(one.option.settings),
-        "reason": one.reason,
-        "refused": one.refused,
-        **_would_post(one.preview, books),
+        "route": prepared.option.route,
+        "title": prepared.option.title,
+        "settings": dict(prepared.option.settings),
+        "reason": prepared.reason,
+        "refused": prepared.refused,
+        **_would_post(prepared.preview, books),
     }
 
 
@@ -228,8 +228,8 @@ def post(work: Work, client: str, entry: Path, preview: bool, as_json: bool) -> 
     if as_json:
         print_json({"entries": shown_entries, "effect": effect, "warnings": found.plan.warnings})
         return
-    for one in shown_entries:
-        _print_entry(one)
+    for row in shown_entries:
+        _print_entry(row)
     for warning in found.plan.warnings:
         click.echo(f"note: {warning}")
     _print_effect(effect)

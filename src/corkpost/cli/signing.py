@@ -132,7 +132,9 @@ def close_year(
 
 def _shares(books: Books, text: str) -> dict[str, str]:
     """Percent by the partner's account, which may be named by its owner too."""
-    accounts = {one.owner: one.code for one in books.with_role(AccountRole.PARTNER_CURRENT)}
+    accounts = {
+        account.owner: account.code for account in books.with_role(AccountRole.PARTNER_CURRENT)
+    }
     pairs = (part.split("=", 1) for part in text.split(",") if "=" in part)
     return {accounts.get(name.strip(), name.strip()): percent for name, percent in pairs}
 

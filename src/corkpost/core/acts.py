@@ -159,7 +159,7 @@ def plan_of(books: Books, act: Act) -> Plan:
 
 def _together(books: Books, points: tuple[Point, ...]) -> Plan:
     found = together(books, points)
-    refused = [f"{one.point.short}: {one.refused}" for one in found.taken if one.refused]
+    refused = [f"{point.point.short}: {point.refused}" for point in found.taken if point.refused]
     if refused or found.plan is None:
         raise BadEntry(refused)
     return found.plan

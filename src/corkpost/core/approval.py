@@ -27,7 +27,7 @@ def is_journal(plan: Plan, books: Books) -> bool:
     takes such an entry back, which is for whoever might have posted it."""
     kind, route = str(plan.kind), plan.route
     if plan.undoes is not None:
-        undone = next((one for one in books.changes if one.number == plan.undoes), None)
+        undone = next((change for change in books.changes if change.number == plan.undoes), None)
         kind, route = (undone.kind, undone.route) if undone else (kind, route)
     return (kind == ChangeKind.ENTRY and route is None) or route == "adjust"
 

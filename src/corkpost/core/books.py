@@ -417,12 +417,16 @@ class Books:
     @property
     def statement_paths(self) -> set[str]:
         """The files that statements came from, those set aside too."""
-        return {one.path for one in self.statements} | {one.path for one in self.set_aside}
+        return {statement.path for statement in self.statements} | {
+            set_aside.path for set_aside in self.set_aside
+        }
 
     @property
     def next_statement(self) -> int:
         """The number of the statement that is taken in next."""
-        numbers = [one.number for one in self.statements] + [one.number for one in self.set_aside]
+        numbers = [statement.number for statement in self.statements] + [
+            set_aside.number for set_aside in self.set_aside
+        ]
         return max(numbers, default=0) + 1
 
     @cached_property

@@ -133,7 +133,7 @@ def _way(books: Books, posted: Transaction, way: Way) -> Way:
             asks.append(ask._replace(value=getattr(posted, ask.name) or ""))
         elif way.route == "to-owner" and ask.kind is AskKind.CHOICE:
             owners = books.with_role(*OWNER_ROLES)
-            named = (Choice(one.code, f"{one.code} {one.name}") for one in owners)
+            named = (Choice(account.code, f"{account.code} {account.name}") for account in owners)
             choices = (Choice("", "that the kind of client names"), *named)
             asks.append(ask._replace(choices=choices))
         else:

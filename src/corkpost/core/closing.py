@@ -184,7 +184,7 @@ def _owners_moved(books: Books, year: FinancialYear) -> list[tuple[str, str, Min
             kept = books.with_role(into)
             if not kept:
                 raise MissingAccount(into, "closing the year")
-            own = [one for one in kept if one.owner == account.owner]
+            own = [current for current in kept if current.owner == account.owner]
             found.append((account.code, (own or kept)[0].code, balance, why))
     return found
 
@@ -197,7 +197,9 @@ def _of_owners(books: Books, posted: Transaction) -> Mapping[str, Minor]:
         role = books.accounts[line.account].role
         if role in _INTO and books.accounts[line.account].type is AccountType.EQUITY:
             kept = books.with_role(_INTO[role][0])
-            own = [one for one in kept if one.owner == books.accounts[line.account].owner]
+            own = [
+                account for account in kept if account.owner == books.accounts[line.account].owner
+            ]
             if kept:
                 moved[(own or kept)[0].code] += line.amount
     return moved

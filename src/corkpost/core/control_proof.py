@@ -82,25 +82,27 @@ def _of_nobody(opened: Iterable[tuple[OpenItem, Minor]]) -> Iterator[Cause]:
 
 
 def _settlements(books: Books, codes: frozenset[str], as_at: date) -> Iterator[Settlement]:
-    for one in open_items(books).settlements:
-        own = one.debit[1] in codes or one.credit[1] in codes
-        if own and one.counts_at(as_at) and one.allocation.party:
-            yield one
+    for settlement in open_items(books).settlements:
+        own = settlement.debit[1] in codes or settlement.credit[1] in codes
+        if own and settlement.counts_at(as_at) and settlement.allocation.party:
+            yield settlement
 
 
 def _between_accounts(books: Books, codes: frozenset[str], as_at: date) -> Iterator[Cause]:
     """Allocations that take from this list what they take from another account's."""
     across = [
-        one
-        for one in _settlements(books, codes, as_at)
-        if (one.debit[1] in codes) is not (one.credit[1] in codes)
+        settlement
+        for settlement in _settlements(books, codes, as_at)
+        if (settlement.debit[1] in codes) is not (settlement.credit[1] in codes)
     ]
     if across:
         amount = sum(
-            one.allocation.amount if one.debit[1] in codes else -one.allocation.amount
-            for one in across
+            settlement.allocation.amount
+            if settlement.debit[1] in codes
+            else -settlement.allocation.amount
+            for settlement in across
         )
-        names = {key[0] for one in across for key in (one.debit, one.credit)}
+        names = {key[0] for settlement in across for key in (settlement.debit, settlement.credit)}
         yield Cause(
             f"allocations that join two control accounts ({len(across)})",
             amount,
@@ -110,8 +112,8 @@ def _between_accounts(books: Books, codes: frozenset[str], as_at: date) -> Itera
 
 def _dated_otherwise(books: Books, codes: frozenset[str], as_at: date) -> Iterator[Cause]:
     odd = []
-    for one in _settlements(books, codes, as_at):
-        row = one.allocation
+    for settlement in _settlements(books, codes, as_at):
+        row = settlement.allocation
         sides = [
             books.transactions[name] for name in (row.debit_transaction, row.credit_transaction)
         ]

@@ -90,12 +90,14 @@ def _statements(books: Books, account: str, periods: tuple[Period, ...], today: 
     mine = [statement for statement in books.statements if statement.account == account]
     begins = min(statement.first_day for statement in mine)
     counts = tuple(
-        sum(p.first_day <= line.day <= p.last_day for one in mine for line in one.lines)
+        sum(p.first_day <= line.day <= p.last_day for brought in mine for line in brought.lines)
         for p in periods
     )
     missing = tuple(
         begins <= p.last_day <= today
-        and not any(one.first_day <= p.last_day and p.first_day <= one.last_day for one in mine)
+        and not any(
+            brought.first_day <= p.last_day and p.first_day <= brought.last_day for brought in mine
+        )
         for p in periods
     )
     return Coverage(f"Statement lines, {books.account(account).name}", account, counts, missing)

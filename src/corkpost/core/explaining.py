@@ -230,9 +230,9 @@ def told_kinds(
     """The *wanted* ones by kind, faults before entries and what came most often first, beside how many
     of *every* standing one the year before had."""
     by_heading: dict[str, list[Explained]] = defaultdict(list)
-    for one in wanted:
-        by_heading[one.words.heading].append(one)
-    standing = [one for one in every if not one.taken_back]
+    for explained in wanted:
+        by_heading[explained.words.heading].append(explained)
+    standing = [explained for explained in every if not explained.taken_back]
     return tuple(
         ToldKind(items[0].words, tuple(items), _year_before(books, heading, items, standing))
         for heading, items in sorted(by_heading.items(), key=_order)
@@ -248,8 +248,8 @@ def _year_before(
     books: Books, heading: str, items: list[Explained], standing: list[Explained]
 ) -> int:
     calendar = books.calendar
-    before = calendar.previous_year(calendar.year_of(max(one.day for one in items)))
+    before = calendar.previous_year(calendar.year_of(max(explained.day for explained in items)))
     return sum(
-        one.words.heading == heading and before.first_day <= one.day <= before.last_day
-        for one in standing
+        explained.words.heading == heading and before.first_day <= explained.day <= before.last_day
+        for explained in standing
     )

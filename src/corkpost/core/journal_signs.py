@@ -87,8 +87,8 @@ def _signs(
 def _passes(books: Books, posted: Transaction) -> bool:
     """Whether it moves between profit and a clearing or suspense account."""
     accounts = [books.accounts[line.account] for line in posted.lines]
-    return any(one.role in PASSING for one in accounts) and any(
-        one.is_profit_and_loss for one in accounts
+    return any(account.role in PASSING for account in accounts) and any(
+        account.is_profit_and_loss for account in accounts
     )
 
 

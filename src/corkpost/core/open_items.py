@@ -129,13 +129,13 @@ class OpenItems:
         settlements = list(self.settlements)
         by_item = dict(self.by_item)
         if undone_on:
-            for place, one in enumerate(settlements):
-                until = undone_on.get(one.allocation.id)
+            for place, settled in enumerate(settlements):
+                until = undone_on.get(settled.allocation.id)
                 if until is not None:
-                    settlements[place] = ended = one._replace(until=until)
-                    _exchange(by_item, one, ended)
-                    if one.until is None:
-                        _settle(left, one, back=True)
+                    settlements[place] = ended = settled._replace(until=until)
+                    _exchange(by_item, settled, ended)
+                    if settled.until is None:
+                        _settle(left, settled, back=True)
         added = [
             settlement
             for row in rows
@@ -212,16 +212,19 @@ class OpenItems:
         )
 
 
-def _settle(left: dict[ItemKey, Minor], one: Settlement, *, back: bool = False) -> None:
-    amount = -one.allocation.amount if back else one.allocation.amount
-    left[one.debit] -= amount
-    left[one.credit] += amount
+def _settle(left: dict[ItemKey, Minor], settled: Settlement, *, back: bool = False) -> None:
+    amount = -settled.allocation.amount if back else settled.allocation.amount
+    left[settled.debit] -= amount
+    left[settled.credit] += amount
 
 
 def _with_settlements(
     by_item: Mapping[ItemKey, tuple[Settlement, ...]], more: Iterable[Settlement]
 ) -> Mapping[ItemKey, tuple[Settlement, ...]]:
-    return _grouped(by_item, ((key, one) for one in more for key in (one.debit, one.credit)))
+    return _grouped(
+        by_item,
+        ((key, settlement) for settlement in more for key in (settlement.debit, settlement.credit)),
+    )
 
 
 def _grouped(
@@ -238,7 +241,9 @@ def _exchange(
     by_item: dict[ItemKey, tuple[Settlement, ...]], old: Settlement, new: Settlement
 ) -> None:
     for key in (old.debit, old.credit):
-        by_item[key] = tuple(new if one is old else one for one in by_item[key])
+        by_item[key] = tuple(
+            new if settlement is old else settlement for settlement in by_item[key]
+        )
 
 
 def open_items(books: Books) -> OpenItems:

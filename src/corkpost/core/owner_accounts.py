@@ -58,7 +58,7 @@ def owner_statements(books: Books, first: date, last: date) -> tuple[OwnerAccoun
     accounts = [account for account in books.tables.accounts if account.role in OWNER_ROLES]
     accounts.sort(key=lambda account: (account.owner or "", account.code))
     found = (_statement(books, account, first, last) for account in accounts)
-    return tuple(one for one in found if one.opening or one.closing or one.moved)
+    return tuple(own for own in found if own.opening or own.closing or own.moved)
 
 
 def _statement(books: Books, account: Account, first: date, last: date) -> OwnerAccount:

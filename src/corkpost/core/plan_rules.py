@@ -131,7 +131,7 @@ class _Taken:
 
     def __init__(self, plan: Plan, books: Books, entry: Transaction) -> None:
         self._left: dict[tuple[str, str | None], Minor] = {}
-        answered = {one.id: one for one in plan.entries}.get(entry.reverses or "")
+        answered = {posted.id: posted for posted in plan.entries}.get(entry.reverses or "")
         answered = answered or books.transactions.get(entry.reverses or entry.corrects or "")
         for line in answered.lines if answered else ():
             key = (line.account, line.party)
@@ -168,13 +168,13 @@ def _of_allocations(plan: Plan, books: Books) -> Iterator[Ruling]:
 
 def _accounts_of(items: Iterable[OpenItem], party: str, *, debit: bool) -> set[str]:
     """The control accounts on which the party has an item of that side among these."""
-    return {one.account for one in items if one.party == party and (one.amount > 0) is debit}
+    return {item.account for item in items if item.party == party and (item.amount > 0) is debit}
 
 
 def _stood(plan: Plan, books: Books, row: Allocation) -> bool:
     """Whether an undo brings back an allocation as it came in, which may join what no rule would."""
     return plan.kind is ChangeKind.UNDO and any(
-        (one.debit_transaction, one.credit_transaction)
+        (allocation.debit_transaction, allocation.credit_transaction)
         == (row.debit_transaction, row.credit_transaction)
-        for one in books.tables.allocations
+        for allocation in books.tables.allocations
     )

@@ -41,8 +41,8 @@ def parts_of(books: Books, line: StatementLine, settings: Mapping[str, str]) -> 
     amounts = list(_amounts(books, line, told))
     several = len(told) > 1
     parts = [
-        _part(books, one, amount, f"Part {number}: choose" if several else "Choose")
-        for number, (one, amount) in enumerate(zip(told, amounts, strict=True), 1)
+        _part(books, row, amount, f"Part {number}: choose" if several else "Choose")
+        for number, (row, amount) in enumerate(zip(told, amounts, strict=True), 1)
     ]
     faults = [
         f"Part {number}: {fault}" if several else fault
@@ -69,7 +69,7 @@ def _told(settings: Mapping[str, str]) -> Sequence[Mapping[str, str]]:
         return [{name: settings.get(name, "") for name in FIELDS if name != "amount"}]
     try:
         found: Any = json.loads(settings["parts"])
-        told = [{name: str(one.get(name) or "") for name in FIELDS} for one in found]
+        told = [{name: str(row.get(name) or "") for name in FIELDS} for row in found]
     except (ValueError, AttributeError, TypeError):
         raise BadEntry(["The parts can't be read: send a list of them."]) from None
     if not 1 <= len(told) <= MOST_PARTS:
@@ -82,8 +82,8 @@ def _amounts(
 ) -> Iterator[Minor]:
     """What was keyed; what is left for the last where it is not."""
     left = abs(line.amount)
-    for number, one in enumerate(told, 1):
-        text = one.get("amount", "").strip()
+    for number, row in enumerate(told, 1):
+        text = row.get("amount", "").strip()
         if not text and number == len(told):
             yield left
             return

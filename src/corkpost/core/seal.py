@@ -124,9 +124,9 @@ def _earlier_whole(as_at: date, broken: Iterable[date]) -> Iterator[Condition]:
 def _waived_below_materiality(books: Books, points: Iterable[Decided], as_at: date) -> Condition:
     """Unadjusted differences: what was waived, each without its sign, against materiality."""
     waived = [
-        one.point
-        for one in points
-        if one.state is PointState.WAIVED and lies_by(books, one.point, as_at)
+        decided.point
+        for decided in points
+        if decided.state is PointState.WAIVED and lies_by(books, decided.point, as_at)
     ]
     total, limit = sum(point.amount for point in waived), materiality(books)
     words = books.client.currency.format_amount
@@ -141,11 +141,11 @@ def _proved(books: Books, as_at: date) -> Iterator[Condition]:
     """The bank, and everything else, proved by figures from outside, each agreed."""
     bank: list[StatedTieOut] = []
     others: list[StatedTieOut] = []
-    for one in stated_tie_outs(books, as_at):
-        (bank if one.tie_out.kind == "bank" else others).append(one)
+    for stated in stated_tie_outs(books, as_at):
+        (bank if stated.tie_out.kind == "bank" else others).append(stated)
     for name, rows in (("Bank proved", bank), ("Every tie-out agreed", others)):
-        waiting = [one for one in rows if one.state is not TieOutState.AGREED]
-        fallen = sum(one.state is TieOutState.FALLEN for one in waiting)
+        waiting = [stated for stated in rows if stated.state is not TieOutState.AGREED]
+        fallen = sum(stated.state is TieOutState.FALLEN for stated in waiting)
         if not rows:
             says = "There is no bank account to prove." if rows is bank else "Nothing is to prove."
         elif not waiting:
@@ -154,7 +154,7 @@ def _proved(books: Books, as_at: date) -> Iterator[Condition]:
             lacks = waiting[0].tie_out.lacks or "it is not agreed."
             says = f"{waiting[0].tie_out.title}: {lacks}"
         else:
-            names = ", ".join(one.tie_out.title for one in waiting[:3])
+            names = ", ".join(stated.tie_out.title for stated in waiting[:3])
             more = f" and {len(waiting) - 3} more" if len(waiting) > 3 else ""
             says = f"{len(waiting)} of {len(rows)} not agreed: {names}{more}."
         if fallen:
@@ -184,15 +184,15 @@ def _in_balance(books: Books, as_at: date) -> Condition:
 
 def _points_decided(books: Books, points: Iterable[Decided], as_at: date) -> Condition:
     waiting = [
-        one
-        for one in points
-        if one.point.level is Level.SURE
-        and (one.state in (PointState.OPEN, PointState.ASKED) or one.proposed)
-        and lies_by(books, one.point, as_at)
+        decided
+        for decided in points
+        if decided.point.level is Level.SURE
+        and (decided.state in (PointState.OPEN, PointState.ASKED) or decided.proposed)
+        and lies_by(books, decided.point, as_at)
     ]
-    proposed = sum(one.proposed for one in waiting)
-    waiting = [one for one in waiting if not one.proposed]
-    asked = sum(one.state is PointState.ASKED for one in waiting)
+    proposed = sum(decided.proposed for decided in waiting)
+    waiting = [decided for decided in waiting if not decided.proposed]
+    asked = sum(decided.state is PointState.ASKED for decided in waiting)
     says = "No sure point is left undecided."
     if waiting:
         only = f", {asked} of them asked and not answered" if asked else ""

@@ -91,18 +91,20 @@ def told_apart(given: Sequence[Given], taken: Iterable[StatementLine]) -> Known:
     by_day: dict[tuple[date, Minor], list[StatementLine]] = {}
     for line in taken:
         by_day.setdefault((line.day, line.amount), []).append(line)
-    pairs = [(one, other) for one in given for other in by_day.get((one.day, one.amount), ())]
-    ids = any(one.bank_id and one.bank_id == other.bank_id for one, other in pairs)
+    pairs = [
+        (paper, other) for paper in given for other in by_day.get((paper.day, paper.amount), ())
+    ]
+    ids = any(paper.bank_id and paper.bank_id == other.bank_id for paper, other in pairs)
     balances = any(
-        one.balance is not None and one.balance == other.balance and _reads_alike(one, other)
-        for one, other in pairs
+        paper.balance is not None and paper.balance == other.balance and _reads_alike(paper, other)
+        for paper, other in pairs
     )
     new = []
-    for one in given:
-        rows = by_day.get((one.day, one.amount), [])
-        same = next((row for row in rows if _is_same(one, row, ids, balances)), None)
+    for paper in given:
+        rows = by_day.get((paper.day, paper.amount), [])
+        same = next((row for row in rows if _is_same(paper, row, ids, balances)), None)
         if same is None:
-            new.append(one)
+            new.append(paper)
         else:
             rows.remove(same)
     return Known(tuple(new), len(given) - len(new))
@@ -136,16 +138,16 @@ def sums_of(opening: Minor | None, closing: Minor | None, given: Sequence[Given]
     """Compare a statement's balances with its lines; nil where it gives no two balances."""
     off_from = None
     running = opening
-    for one in given:
+    for paper in given:
         if running is not None:
-            running += one.amount
-        if one.balance is not None:
-            if running is not None and running != one.balance and off_from is None:
-                off_from = one.number
-            running = one.balance
+            running += paper.amount
+        if paper.balance is not None:
+            if running is not None and running != paper.balance and off_from is None:
+                off_from = paper.number
+            running = paper.balance
     if opening is None or closing is None:
         return Sums(0, off_from)
-    off_by = opening + sum(one.amount for one in given) - closing
+    off_by = opening + sum(paper.amount for paper in given) - closing
     if off_by and off_from is None and given:
         off_from = given[-1].number
     return Sums(off_by, off_from if off_by else None)

@@ -60,13 +60,15 @@ def with_states(
         _stated(books, point, decisions.get(point.id), asked.get(point.id), today)
         for point in points
     ]
-    here = {one.point.id for one in found}
+    here = {stated.point.id for stated in found}
     corrected = [
         StatedPoint(point_of(decision.seen), PointState.CORRECTED, decision)
         for decision in decisions.values()
         if decision.state is PointState.CORRECTED and decision.point not in here
     ]
-    corrected.sort(key=lambda one: one.decision.made_at if one.decision else "", reverse=True)
+    corrected.sort(
+        key=lambda stated: stated.decision.made_at if stated.decision else "", reverse=True
+    )
     return (*found, *corrected)
 
 

@@ -64,27 +64,27 @@ def plan_takings(
     tax = books.taxes.get(tax_code) if tax_code else None
     if tax_code and tax is None:
         raise UnknownName("tax code", tax_code)
-    asked = sorted((one for one in days if one.cash or one.card or one.returns), key=_order)
-    faults = [fault for one in asked for fault in _faults(books, one)]
+    asked = sorted((day for day in days if day.cash or day.card or day.returns), key=_order)
+    faults = [fault for day in asked for fault in _faults(books, day)]
     faults += _twice_asked(asked)
     if faults:
         raise BadEntry(faults)
     entries = []
-    for number, one in enumerate(asked, 1):
-        sold = tax_within(one.net, tax.rate) if tax else 0
+    for number, day in enumerate(asked, 1):
+        sold = tax_within(day.net, tax.rate) if tax else 0
         lines = [
-            *_tenders(books, one),
-            Line(0, sales, -(one.net - sold), tax_code=tax_code),
+            *_tenders(books, day),
+            Line(0, sales, -(day.net - sold), tax_code=tax_code),
             *([Line(0, tax_account(books, tax), -sold, tax_code=tax_code)] if tax else []),
         ]
         numbered = (line._replace(number=n) for n, line in enumerate(lines, 1) if line.amount)
-        entry = entry_of(new_entry(number), one.day, EntryKind.CORRECTING)
+        entry = entry_of(new_entry(number), day.day, EntryKind.CORRECTING)
         entries.append(
             entry._replace(
                 kind=TransactionKind.TAKINGS,
-                lines=with_tax_dates(books, tuple(numbered), one.day),
-                reference=one.reference,
-                memo=f"takings {format_date(one.day)}",
+                lines=with_tax_dates(books, tuple(numbered), day.day),
+                reference=day.reference,
+                memo=f"takings {format_date(day.day)}",
                 source="till",
             )
         )
@@ -128,7 +128,7 @@ def settled_by_day(
     for role, tender in TENDERS:
         for account in books.with_role(role):
             held, over = passed_through(books, account.code)
-            left = {one.posted.id: one.left for one in held}
+            left = {receipt.posted.id: receipt.left for receipt in held}
             for posted, line in books.lines_on(account.code):
                 within = first <= posted.posting_date <= last
                 if posted.kind is TransactionKind.TAKINGS and line.amount > 0 and within:
@@ -140,30 +140,30 @@ def settled_by_day(
                     if open_:
                         found.append(DaySettled(posted, tender, line.amount, open_, 0, short))
             found += [
-                DaySettled(one.posted, tender, 0, 0, one.left, False)
-                for one in over
-                if first <= one.day <= last
+                DaySettled(receipt.posted, tender, 0, 0, receipt.left, False)
+                for receipt in over
+                if first <= receipt.day <= last
             ]
     found.sort(key=lambda row: (row.posted.posting_date, row.posted.id, row.tender))
     return tuple(found), in_full
 
 
-def _order(one: DayTakings) -> tuple[date, str]:
-    return (one.day, one.reference or "")
+def _order(when: DayTakings) -> tuple[date, str]:
+    return (when.day, when.reference or "")
 
 
-def _faults(books: Books, one: DayTakings) -> Iterator[str]:
-    day = format_date(one.day)
-    if min(one.cash, one.card, one.returns) < 0:
+def _faults(books: Books, when: DayTakings) -> Iterator[str]:
+    day = format_date(when.day)
+    if min(when.cash, when.card, when.returns) < 0:
         yield f"{day}: cash, card and returns are written without sign."
-    if one.net == 0:
+    if when.net == 0:
         yield f"{day}: sales and returns come to nothing together."
     for posted in books.tables.transactions:
         if posted.kind is not TransactionKind.TAKINGS or posted.id in books.never_was:
             continue
-        if one.reference and posted.reference == one.reference:
-            yield f"{day}: {one.reference} was taken in before, as {posted.id}."
-        elif posted.posting_date == one.day and _tenders_of(books, posted) == one.tenders:
+        if when.reference and posted.reference == when.reference:
+            yield f"{day}: {when.reference} was taken in before, as {posted.id}."
+        elif posted.posting_date == when.day and _tenders_of(books, posted) == when.tenders:
             yield (
                 f"{day}: takings of just these sums are in the books already, as {posted.id}. If they "
                 "are another till's, put both into one day."
@@ -171,11 +171,11 @@ def _faults(books: Books, one: DayTakings) -> Iterator[str]:
 
 
 def _twice_asked(asked: Sequence[DayTakings]) -> Iterator[str]:
-    for one, other in combinations(asked, 2):
-        if one.reference and one.reference == other.reference:
-            yield f"{format_date(one.day)}: {one.reference} is here twice."
-        elif one.day == other.day and one.tenders == other.tenders:
-            yield f"{format_date(one.day)}: the same sums are here twice."
+    for day, other in combinations(asked, 2):
+        if day.reference and day.reference == other.reference:
+            yield f"{format_date(day.day)}: {day.reference} is here twice."
+        elif day.day == other.day and day.tenders == other.tenders:
+            yield f"{format_date(day.day)}: the same sums are here twice."
 
 
 def _tenders_of(books: Books, posted: Transaction) -> tuple[Minor, Minor]:
@@ -187,8 +187,8 @@ def _tenders_of(books: Books, posted: Transaction) -> tuple[Minor, Minor]:
     return cash, card
 
 
-def _tenders(books: Books, one: DayTakings) -> list[Line]:
-    cash, card = one.tenders
+def _tenders(books: Books, when: DayTakings) -> list[Line]:
+    cash, card = when.tenders
     lines = []
     for amount, role, what in (
         (cash, AccountRole.UNBANKED, "cash takings"),

@@ -43,7 +43,7 @@ def together(books: Books, points: Iterable[Point]) -> Together:
     grown = books
     for point in points:
         option = options_for(grown, point)[0]
-        answered = {entry.corrects for one in plans for entry in one.entries}
+        answered = {entry.corrects for made in plans for entry in made.entries}
         try:
             if answered & set(point.transactions):
                 raise BadEntry(["Another of these puts it right. Look at it again afterwards."])

@@ -74,11 +74,11 @@ def worth_of(plan: Plan, books: Books, as_at: date) -> Worth:
     accounts = {code: books.accounts[code] for code in moved if code in books.accounts}
     return Worth(
         profit_of(moved, books),
-        sum(moved[code] for code, one in accounts.items() if one.role is AccountRole.TAX),
+        sum(moved[code] for code, account in accounts.items() if account.role is AccountRole.TAX),
         sum(
             moved[code]
-            for code, one in accounts.items()
-            if one.type in (AccountType.ASSET, AccountType.LIABILITY)
+            for code, account in accounts.items()
+            if account.type in (AccountType.ASSET, AccountType.LIABILITY)
         ),
     )
 

@@ -40,17 +40,22 @@ def plan_undo(books: Books, number: int) -> Plan:
     entries = list(books.of_change(number))
     dates = [_dated(books, entry) for entry in entries]
     mirrors = tuple(
-        _mirror(entry, one, i) for i, (entry, one) in enumerate(zip(entries, dates, strict=True), 1)
+        _mirror(entry, dated, i)
+        for i, (entry, dated) in enumerate(zip(entries, dates, strict=True), 1)
     )
-    moved = any(e.posting_date != one.posting_date for e, one in zip(entries, dates, strict=True))
+    moved = any(
+        e.posting_date != dated.posting_date for e, dated in zip(entries, dates, strict=True)
+    )
     return Plan(
         kind=ChangeKind.UNDO,
         entries=mirrors,
         allocations=_inverse_allocations(books, number, list(zip(entries, mirrors, strict=True))),
         **inverse_rows(books, number),
         proposed_reason=f"Takes back change {number}: {change.reason}",
-        notes=tuple(dict.fromkeys(note for one in dates for note in one.notes)) if moved else (),
-        prior_parts=tuple(part for one in dates for part in one.prior_parts),
+        notes=tuple(dict.fromkeys(note for dated in dates for note in dated.notes))
+        if moved
+        else (),
+        prior_parts=tuple(part for dated in dates for part in dated.prior_parts),
         undoes=number,
         about=tuple(entry.id for entry in entries),
     )

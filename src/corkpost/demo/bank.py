@@ -199,21 +199,21 @@ def _plain_text(posted: Transaction, day: date, rng: Random) -> str:
     return (posted.memo or posted.kind.replace("-", " ")).upper()
 
 
-def issued(one: Banked, late: BankLine, known_on: date) -> Issued:
+def issued(statements: Banked, late: BankLine, known_on: date) -> Issued:
     """The account as the bank's server has it; *late* is a line that is known only on *known_on*. The
     last movement is booked with two digits exchanged, and put right four days later."""
-    lines = sorted([*(r.line for r in one.movements), late], key=lambda line: line.day)
+    lines = sorted([*(r.line for r in statements.movements), late], key=lambda line: line.day)
     errors = {}
-    if one.movements:
-        last = one.movements[-1].line
+    if statements.movements:
+        last = statements.movements[-1].line
         put_right = last.day + timedelta(days=4)
         errors[lines.index(last)] = Erred(exchanged(last.amount), put_right)
     return Issued(
-        one.habit.identifier,
-        one.currency,
-        one.habit.formats[-1],
-        one.first,
-        one.opening,
+        statements.habit.identifier,
+        statements.currency,
+        statements.habit.formats[-1],
+        statements.first,
+        statements.opening,
         tuple(lines),
         {lines.index(late): known_on},
         errors,
@@ -234,9 +234,9 @@ def statement_files(
     """The rows that name the files, and the files' bytes by path."""
     rows: list[StatementFile] = []
     files: dict[str, bytes] = dict(keep or {})
-    for one in every:
-        for path, (format_, content) in one.files().items():
-            rows.append(StatementFile(one.account, path, format_, path))
+    for banked in every:
+        for path, (format_, content) in banked.files().items():
+            rows.append(StatementFile(banked.account, path, format_, path))
             files[path] = content
     return tuple(rows), files
 

@@ -138,23 +138,23 @@ def _takings(keeper: Bookkeeper) -> list[BankLine]:
     open_days = [day for day in open_days if day.weekday() != 6]
     missing: list[BankLine] = []
     week: list[int] = []
-    for one in days_of("FENN till", open_days):
-        tax = tax_within(one.net, STANDARD)
-        cash = one.cash - one.returns
+    for when in days_of("FENN till", open_days):
+        tax = tax_within(when.net, STANDARD)
+        cash = when.cash - when.returns
         keeper.add(
             Kind.TAKINGS,
-            one.day,
-            [("1550", cash), ("1560", one.card), ("4000", tax - one.net), ("2200", -tax)],
-            reference=one.reference,
-            memo=f"till {one.day:%d %b}",
+            when.day,
+            [("1550", cash), ("1560", when.card), ("4000", tax - when.net), ("2200", -tax)],
+            reference=when.reference,
+            memo=f"till {when.day:%d %b}",
             source="till",
             tax_code="S23",
         )
         week.append(cash)
-        if one.day.weekday() == 5:
-            _bank_cash(keeper, one.day + timedelta(days=2), sum(week), missing)
+        if when.day.weekday() == 5:
+            _bank_cash(keeper, when.day + timedelta(days=2), sum(week), missing)
             week = []
-        _pay_out(keeper, one.day + timedelta(days=2), one.card, missing)
+        _pay_out(keeper, when.day + timedelta(days=2), when.card, missing)
     return missing
 
 

@@ -179,9 +179,9 @@ def _in_hand_and_banked(keeper: Bookkeeper) -> list[tuple[date, int]]:
     left_out: list[tuple[date, int]] = []
     day = FIRST + timedelta(days=9)
     while day <= LAST:
-        ready = [one for one in held if one.posting_date <= day]
-        held = [one for one in held if one.posting_date > day]
-        total = sum(one.total for one in ready)
+        ready = [transaction for transaction in held if transaction.posting_date <= day]
+        held = [transaction for transaction in held if transaction.posting_date > day]
+        total = sum(transaction.total for transaction in ready)
         forgotten = len(left_out) < 2 and day >= date(2026, 9, 10) and len(ready) > 1
         if forgotten:
             left_out.append((day, total))

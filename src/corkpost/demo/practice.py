@@ -106,8 +106,8 @@ def _issued() -> tuple[Issued, ...]:
         business = CLIENTS[code]()
         books_, _ = business.books()
         late = BankLine(date(2026, 10, 30), 100 + number, "INTEREST", bank_id=f"LATE{number}")
-        for one in business.bank(books_, date(2026, 12, 31)) if business.bank else ():
-            found.append(issued(one, late, date(2026, 11, 3)))
+        for banked in business.bank(books_, date(2026, 12, 31)) if business.bank else ():
+            found.append(issued(banked, late, date(2026, 11, 3)))
     return tuple(found)
 
 
@@ -172,7 +172,7 @@ def make(
         if code != partner.code:
             staff.add_staff(workplace, partner, code, name, role, password)
     with tempfile.TemporaryDirectory() as folder:
-        wanted = {code: one for code, one in CLIENTS.items() if code not in leave_out}
+        wanted = {code: made for code, made in CLIENTS.items() if code not in leave_out}
         for number, (code, business) in enumerate(wanted.items(), 1):
             tell(f"making {code}, {number} of {len(wanted)}")
             business().write(Path(folder) / code, CREATED)
@@ -212,9 +212,9 @@ def widen(workplace: Workplace, count: int, tell: Callable[[str], None]) -> None
 
 def _bank_agreed(workplace: Workplace, person: Person, client: str, before: date) -> None:
     """The statements that end before that day are agreed and finished."""
-    for one in bank.accounts(workplace, person, client)[0].statements:
-        if one.statement.last_day < before:
-            code, number = one.statement.account, one.statement.number
+    for state in bank.accounts(workplace, person, client)[0].statements:
+        if state.statement.last_day < before:
+            code, number = state.statement.account, state.statement.number
             acts.post(
                 workplace, person, client, AgreeSure(code, number, Level.LIKELY), PostRequest("")
             )
@@ -336,8 +336,8 @@ def _signed_and_changed(workplace: Workplace) -> None:
     from corkpost.demo import meri
 
     ledger = workplace.ledger(ines, "MERI")
-    for one in stated_tie_outs(ledger.books, meri.YEAR_END):
-        proof = one.tie_out
+    for stated_point in stated_tie_outs(ledger.books, meri.YEAR_END):
+        proof = stated_point.tie_out
         letter = proof.books if proof.outside is None else None
         note = "the bank's letter of 2 September" if letter is not None else ""
         act = AgreeTieOut(proof.id, meri.YEAR_END, note, letter)

@@ -163,14 +163,14 @@ class TakingsAct(Act):
 
         days = tuple(
             DayTakings(
-                one.day,
-                amount(one.cash, one, "cash"),
-                amount(one.card, one, "card"),
-                amount(one.returns, one, "returns"),
-                one.returns_on == "card",
-                one.reference,
+                when.day,
+                amount(when.cash, when, "cash"),
+                amount(when.card, when, "card"),
+                amount(when.returns, when, "returns"),
+                when.returns_on == "card",
+                when.reference,
             )
-            for one in self.days
+            for when in self.days
         )
         if faults:
             raise BadEntry(faults)
@@ -251,7 +251,9 @@ class ChartAct(Act):
     accounts: list[AccountPart] = Field(min_length=1, max_length=2_000)
 
     def read(self, books: Books, point_named: PointNamed) -> acts.Act:
-        return acts.PutChartRight(tuple(AccountWanted(**one.model_dump()) for one in self.accounts))
+        return acts.PutChartRight(
+            tuple(AccountWanted(**part.model_dump()) for part in self.accounts)
+        )
 
 
 class AddAccountAct(Act):
@@ -309,7 +311,9 @@ class AgreeAct(Act):
     groups: list[WantedGroup] = Field(min_length=1, max_length=5_000)
 
     def read(self, books: Books, point_named: PointNamed) -> acts.Act:
-        groups = (Wanted(tuple(one.entries), tuple(one.lines), one.why) for one in self.groups)
+        groups = (
+            Wanted(tuple(group.entries), tuple(group.lines), group.why) for group in self.groups
+        )
         return acts.Agree(self.account, tuple(groups))
 
 

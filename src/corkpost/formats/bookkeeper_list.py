@@ -34,15 +34,18 @@ def body_of(
     ]
     for kind in kinds:
         lines += [f"{kind.words.heading} ({times_of(kind)})", ""]
-        for one in kind.items:
-            lines += [f"  {text}" for text in _item(one)]
+        for explained in kind.items:
+            lines += [f"  {text}" for text in _item(explained)]
             lines.append("")
         if kind.words.avoid:
             lines += [f"  So that it does not happen again: {kind.words.avoid}", ""]
     back = list(taken_back)
     if back:
         lines += ["Taken back since we told you of it", ""]
-        lines += [f"  {', '.join(entry.id for entry in one.entries)}: {one.reason}" for one in back]
+        lines += [
+            f"  {', '.join(entry.id for entry in explained.entries)}: {explained.reason}"
+            for explained in back
+        ]
         lines.append("")
     lines += ["The journals are attached, to read and as a table.", "", sender, practice, ""]
     return "\n".join(lines)
@@ -53,14 +56,14 @@ def sentence(text: str) -> str:
     return text if text.endswith((".", "!", "?")) else f"{text}."
 
 
-def _item(one: Explained) -> Iterator[str]:
-    if one.about:
-        yield f"About {'; '.join(one.about)}."
-    yield f"{one.words.did} {sentence(one.reason)}"
-    if one.moves:
-        numbers = ", ".join(entry.id for entry in one.entries)
-        yield f"{numbers}, {format_date(one.day)}: {'; '.join(one.moves)}."
-    yield one.words.means
+def _item(explained: Explained) -> Iterator[str]:
+    if explained.about:
+        yield f"About {'; '.join(explained.about)}."
+    yield f"{explained.words.did} {sentence(explained.reason)}"
+    if explained.moves:
+        numbers = ", ".join(entry.id for entry in explained.entries)
+        yield f"{numbers}, {format_date(explained.day)}: {'; '.join(explained.moves)}."
+    yield explained.words.means
 
 
 def journals_csv(books: Books, items: Iterable[Explained]) -> bytes:
@@ -71,8 +74,8 @@ def journals_csv(books: Books, items: Iterable[Explained]) -> bytes:
     writer.writerow(
         ("entry", "date", "kind", "account", "name", "party", "debit", "credit", "text", "reason")
     )
-    for one in items:
-        for entry in one.entries:
+    for explained in items:
+        for entry in explained.entries:
             for line in entry.lines:
                 debit, credit = (line.amount, 0) if line.amount > 0 else (0, -line.amount)
                 writer.writerow(
@@ -86,7 +89,7 @@ def journals_csv(books: Books, items: Iterable[Explained]) -> bytes:
                         money(debit) if debit else "",
                         money(credit) if credit else "",
                         _plain(line.description or ""),
-                        _plain(one.reason),
+                        _plain(explained.reason),
                     )
                 )
     # The mark tells spreadsheets that it is UTF-8.

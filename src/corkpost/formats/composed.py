@@ -98,13 +98,13 @@ def read_composed(composed: ComposedEntry, books: Books, near: Day) -> ReadEntry
     )
     read = [_line(line, books) for line in composed.lines]
     keyed = [line for line, _ in read if line is not None]
-    complete = date and len(keyed) > 1 and not faults and not any(one.faults for _, one in read)
+    complete = date and len(keyed) > 1 and not faults and not any(row.faults for _, row in read)
     return ReadEntry(
         date,
         reverse_on,
         paper,
         due,
-        tuple(one for _, one in read),
+        tuple(row for _, row in read),
         tuple(faults),
         EntryRequest(
             kind=composed.kind,

@@ -126,9 +126,9 @@ def _answer(
                 name=row.name,
                 amount=money(amount),
                 before=money(earlier),
-                bent=one or other,
+                bent=first or other,
             )
-            for row, amount, earlier, one, other in zip(
+            for row, amount, earlier, first, other in zip(
                 rows, now, before, bent, bent_before, strict=True
             )
         ],
@@ -145,7 +145,9 @@ def _shown(
     # Rounded together with their signs, so that what comes to nil or to profit still does.
     signs = [-1 if row.section in _COUNTED_OFF else 1 for row in rows]
     found = whole_units([s * x for s, x in zip(signs, amounts, strict=True)], per_unit)
-    return [s * one.units for s, one in zip(signs, found, strict=True)], [one.bent for one in found]
+    return [s * rounded.units for s, rounded in zip(signs, found, strict=True)], [
+        rounded.bent for rounded in found
+    ]
 
 
 def _plain(units: int) -> str:

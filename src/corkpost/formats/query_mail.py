@@ -76,11 +76,11 @@ def body_of(to: str, sender: str, practice: str, client: str, asked: Sequence[As
         "Please answer this message and write under each question; files may be attached.",
         "",
     ]
-    for one in asked:
-        lines.append(f"Question {one.number}: {one.text}")
-        lines += [f"    {about}" for about in one.about]
-        if one.before:
-            lines.append(f"    (asked on {one.before}; no answer has come yet)")
+    for question in asked:
+        lines.append(f"Question {question.number}: {question.text}")
+        lines += [f"    {about}" for about in question.about]
+        if question.before:
+            lines.append(f"    (asked on {question.before}; no answer has come yet)")
         lines += [_ROOM, "", ""]
     lines += ["Thank you,", sender, practice]
     return "\n".join(lines)

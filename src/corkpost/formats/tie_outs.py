@@ -72,8 +72,8 @@ def tie_out_answer(stated: StatedTieOut, at: str | None, books: Books) -> TieOut
     """*at*: the time of its last agreement."""
     money, found, agreed = books.client.currency.format, stated.tie_out, stated.agreed
 
-    def part(one: Part) -> PartAnswer:
-        return PartAnswer(**{**one._asdict(), "amount": money(one.amount)})
+    def part(shown: Part) -> PartAnswer:
+        return PartAnswer(**{**shown._asdict(), "amount": money(shown.amount)})
 
     return TieOutAnswer(
         id=found.id,
@@ -96,8 +96,8 @@ def tie_out_answer(stated: StatedTieOut, at: str | None, books: Books) -> TieOut
             if agreed and agreed.paper
             else None
         ),
-        of_books=[part(one) for one in found.of_books],
-        of_outside=[part(one) for one in found.of_outside],
+        of_books=[part(shown) for shown in found.of_books],
+        of_outside=[part(shown) for shown in found.of_outside],
         causes=[
             CauseAnswer(
                 says=cause.says,
@@ -108,7 +108,7 @@ def tie_out_answer(stated: StatedTieOut, at: str | None, books: Books) -> TieOut
         ],
         moved=list(stated.moved),
         since=[
-            MovedByAnswer(number=one.number, by=one.by, on=one.made_on, what=one.reason)
-            for one in stated.since
+            MovedByAnswer(number=change.number, by=change.by, on=change.made_on, what=change.reason)
+            for change in stated.since
         ],
     )

@@ -35,16 +35,16 @@ def bookkeeper_pdf(
         story.append(space(5))
         heading = f"{kind.words.heading} ({times_of(kind)})"
         story.append(words(heading, style(STRONG, 12)))
-        for one in kind.items:
-            story.append(KeepTogether(list(_item(books, one))))
+        for explained in kind.items:
+            story.append(KeepTogether(list(_item(books, explained))))
         if kind.words.avoid:
             story.append(space(2))
             story.append(words(f"So that it does not happen again: {kind.words.avoid}"))
     back = list(taken_back)
     if back:
         story += [space(5), words("Taken back since we told you of it", style(STRONG, 12))]
-        for one in back:
-            story.append(words(f"{', '.join(e.id for e in one.entries)}: {one.reason}"))
+        for explained in back:
+            story.append(words(f"{', '.join(e.id for e in explained.entries)}: {explained.reason}"))
     return paper(
         story,
         title=f"For the bookkeeper of {client.name}",
@@ -52,15 +52,15 @@ def bookkeeper_pdf(
     )
 
 
-def _item(books: Books, one: Explained) -> Iterator[Flowable]:
+def _item(books: Books, explained: Explained) -> Iterator[Flowable]:
     yield space(3)
-    if one.about:
-        yield words(f"About {'; '.join(one.about)}.", style(quiet=True))
-    yield words(f"{one.words.did} {sentence(one.reason)}")
-    for entry in one.entries:
+    if explained.about:
+        yield words(f"About {'; '.join(explained.about)}.", style(quiet=True))
+    yield words(f"{explained.words.did} {sentence(explained.reason)}")
+    for entry in explained.entries:
         yield space(1)
         yield _journal(books, entry)
-    yield words(one.words.means, style(STRONG))
+    yield words(explained.words.means, style(STRONG))
 
 
 def _journal(books: Books, entry: Transaction) -> Flowable:

@@ -113,7 +113,7 @@ def _answers(person: Person, asked: Asked) -> Callable[[ClientState], Iterator[A
         if isinstance(act, core.PutRight):
             yield Answered(act.point)
         if isinstance(act, core.PutRightTogether):
-            for one in together(ledger.books, act.points).taken:
-                yield Answered(one.point, one.reason)
+            for point in together(ledger.books, act.points).taken:
+                yield Answered(point.point, point.reason)
 
     return answered

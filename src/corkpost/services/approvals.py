@@ -57,7 +57,11 @@ def hand_in(
         )
     with workplace.database.writing() as connection:
         ledger = workplace.ledger(person, client_code)
-        same = [one for one in _waiting(workplace, ledger) if _same(act_of(one.asked), act)]
+        same = [
+            proposal
+            for proposal in _waiting(workplace, ledger)
+            if _same(act_of(proposal.asked), act)
+        ]
         if same:
             raise Refusal(f"That was handed in already, by {same[0].made_by}: it waits.")
         number = store.add_proposal(
@@ -86,30 +90,36 @@ def _same(one: AnyAct, other: AnyAct) -> bool:
 
 def _waiting(workplace: Workplace, ledger: ClientState) -> list[Proposal]:
     every = store.proposals_of(workplace.database.reading, ledger.client.id)
-    return [one for one in every if one.ending is None]
+    return [proposal for proposal in every if proposal.ending is None]
 
 
 def listed(workplace: Workplace, person: Person, client_code: str) -> tuple[Proposal, ...]:
     """What waits, and what was sent back to this person and not taken up again; oldest first."""
     ledger = workplace.ledger(person, client_code)
     every = store.proposals_of(workplace.database.reading, ledger.client.id)
-    return tuple(one for one in every if one.ending is None or _is_back(one, person, every))
+    return tuple(
+        proposal
+        for proposal in every
+        if proposal.ending is None or _is_back(proposal, person, every)
+    )
 
 
-def _is_back(one: Proposal, person: Person, every: tuple[Proposal, ...]) -> bool:
-    if one.made_by != person.code or not one.ending or one.ending.how != "sent-back":
+def _is_back(proposed: Proposal, person: Person, every: tuple[Proposal, ...]) -> bool:
+    if proposed.made_by != person.code or not proposed.ending or proposed.ending.how != "sent-back":
         return False
-    act = act_of(one.asked)
-    return not any(later.number > one.number and _same(act_of(later.asked), act) for later in every)
+    act = act_of(proposed.asked)
+    return not any(
+        later.number > proposed.number and _same(act_of(later.asked), act) for later in every
+    )
 
 
 def points_waiting(workplace: Workplace, ledger: ClientState) -> Mapping[str, Proposal]:
     """For each review point that somebody handed a correction of in: that."""
     found = {}
-    for one in _waiting(workplace, ledger):
-        act = act_of(one.asked)
+    for proposal in _waiting(workplace, ledger):
+        act = act_of(proposal.asked)
         if isinstance(act, PointAct):
-            found[act.point] = one
+            found[act.point] = proposal
     return found
 
 
@@ -117,9 +127,9 @@ def approvers_of(workplace: Workplace, ledger: ClientState) -> Mapping[int, str]
     """Who approved each change that was handed in, by the change's number."""
     every = store.proposals_of(workplace.database.reading, ledger.client.id)
     return {
-        one.ending.change: one.ending.by
-        for one in every
-        if one.ending and one.ending.change is not None
+        proposal.ending.change: proposal.ending.by
+        for proposal in every
+        if proposal.ending and proposal.ending.change is not None
     }
 
 
@@ -146,9 +156,9 @@ def handed(
 
 
 def _named(workplace: Workplace, ledger: ClientState, number: int) -> Proposal:
-    for one in store.proposals_of(workplace.database.reading, ledger.client.id):
-        if one.number == number:
-            return one
+    for proposal in store.proposals_of(workplace.database.reading, ledger.client.id):
+        if proposal.number == number:
+            return proposal
     raise UnknownName("proposal", str(number))
 
 

@@ -88,11 +88,11 @@ def accounts(workplace: Workplace, person: Person, client_code: str) -> tuple[Ac
                 books.account(code),
                 tuple(
                     StatementState(
-                        one,
-                        sum(line.id not in sides.group_of_line for line in one.lines),
-                        standing.get(one.number),
+                        statement,
+                        sum(line.id not in sides.group_of_line for line in statement.lines),
+                        standing.get(statement.number),
                     )
-                    for one in sides.statements
+                    for statement in sides.statements
                 ),
                 kept_unmatched(books, code) if code in foreign_accounts(books) else None,
             )
@@ -217,13 +217,15 @@ def reopen(
             raise NothingToDo("This reconciliation is not finished.")
         order = found.look.state.statement.order
         later = [
-            found.look.sides.statement_of[one.statement]
-            for one in found.ledger.books.finished
-            if one.account == account and found.look.sides.statement_of[one.statement].order > order
+            found.look.sides.statement_of[finished.statement]
+            for finished in found.ledger.books.finished
+            if finished.account == account
+            and found.look.sides.statement_of[finished.statement].order > order
         ]
         if later:
             days = ", ".join(
-                format_date(one.last_day) for one in sorted(later, key=lambda x: x.order)
+                format_date(statement.last_day)
+                for statement in sorted(later, key=lambda x: x.order)
             )
             raise NotToFinish(f"Later ones rest on it: reopen that to {days} first.")
         statement_store.add_reopening(
@@ -239,4 +241,4 @@ def reopen(
 
 def sure_of(look: BankLook) -> tuple[Proposal, ...]:
     """The proposals that may be agreed at once."""
-    return tuple(one for one in look.proposals if one.level is Level.SURE)
+    return tuple(proposal for proposal in look.proposals if proposal.level is Level.SURE)

@@ -36,7 +36,7 @@ class ForBookkeeper(NamedTuple):
 
     @property
     def items(self) -> tuple[Explained, ...]:
-        return tuple(one for kind in self.kinds for one in kind.items)
+        return tuple(explained for kind in self.kinds for explained in kind.items)
 
 
 def for_bookkeeper(
@@ -161,5 +161,5 @@ def tell(
 
 def numbers_of(found: ForBookkeeper) -> tuple[int, ...]:
     """The changes that would be told; below nil those that are told to be taken back."""
-    new = (one.change for one in found.items)
-    return (*sorted(new), *(-one.change for one in found.taken_back))
+    new = (explained.change for explained in found.items)
+    return (*sorted(new), *(-explained.change for explained in found.taken_back))

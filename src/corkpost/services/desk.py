@@ -184,11 +184,15 @@ def check_clients(
 def _checked(workplace: Workplace, person: Person, code: str) -> Checked:
     workplace.forget(workplace.ledger(person, code))
     ledger = replace(workplace.ledger(person, code), kept_points=None)
-    stated = [one for one in stated_points(ledger) if one.state is PointState.OPEN]
+    stated = [
+        stated_point
+        for stated_point in stated_points(ledger)
+        if stated_point.state is PointState.OPEN
+    ]
     return Checked(
         code,
         ledger.books.client.name,
-        dict(Counter(one.point.level for one in stated).most_common()),
+        dict(Counter(stated_point.point.level for stated_point in stated).most_common()),
         ledger.books.client.currency.format(at_stake(stated)),
     )
 
@@ -199,15 +203,16 @@ def summarise(workplace: Workplace, ledger: ClientState) -> Summary:
     year = year_under_review(books, workplace.today)
     as_at = sign_off_day(books, year, workplace.today)
     stated = stated_points(ledger)
-    open_points = sum(one.state is PointState.OPEN for one in stated)
-    asked = sum(one.state is PointState.ASKED for one in stated)
+    open_points = sum(stated_point.state is PointState.OPEN for stated_point in stated)
+    asked = sum(stated_point.state is PointState.ASKED for stated_point in stated)
     sealed = books.calendar.sealed_through
     signed = bool(sealed and sealed >= as_at)
     decided = len(stated) - open_points - asked
     received = books.client.books_to
     changes = changes_of(workplace.database.reading, ledger.client.id)
     waiting = any(
-        one.ending is None for one in proposals_of(workplace.database.reading, ledger.client.id)
+        proposal.ending is None
+        for proposal in proposals_of(workplace.database.reading, ledger.client.id)
     )
     return Summary(
         name=books.client.name,
@@ -238,8 +243,10 @@ def summarise(workplace: Workplace, ledger: ClientState) -> Summary:
 
 
 def _by_family(stated: Iterable[StatedPoint]) -> dict[str, int]:
-    open_points = (one for one in stated if one.state is PointState.OPEN)
-    return dict(Counter(family_of(one.point) for one in open_points).most_common())
+    open_points = (stated_point for stated_point in stated if stated_point.state is PointState.OPEN)
+    return dict(
+        Counter(family_of(stated_point.point) for stated_point in open_points).most_common()
+    )
 
 
 def _percent(part: int, whole: int) -> int:

@@ -72,7 +72,10 @@ def _fed(workplace: Workplace, person: Person, code: str, address: str) -> Clien
 
 
 def _since(books: Books, account: str) -> date:
-    last = max((one.last_day for one in books.statements if one.account == account), default=None)
+    last = max(
+        (statement.last_day for statement in books.statements if statement.account == account),
+        default=None,
+    )
     if last is not None:
         return last - OVERLAP
     return books.client.books_from or date(2000, 1, 1)

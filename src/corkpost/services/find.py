@@ -156,7 +156,7 @@ def _hits(
 
 
 def _within(clients: Iterable[int]) -> str:
-    return "client : (" + " OR ".join(store.client_word(one) for one in clients) + ") AND "
+    return "client : (" + " OR ".join(store.client_word(client) for client in clients) + ") AND "
 
 
 def _match(words: Iterable[str], within: str) -> str:
@@ -204,9 +204,9 @@ def _told(
     connection = workplace.database.reading
     lower = [word.casefold() for word in words]
     named = [
-        FoundClient(one.code, one.name)
-        for one in clients.values()
-        if all(word in f"{one.code} {one.name}".casefold() for word in lower)
+        FoundClient(known.code, known.name)
+        for known in clients.values()
+        if all(word in f"{known.code} {known.name}".casefold() for word in lower)
     ]
     names: dict[str, list[FoundName]] = {"a": [], "p": []}
     postings: list[FoundPosting] = []
@@ -229,8 +229,8 @@ def _told(
             lines += _line(workplace, client, hit)
         if len(postings) >= MOST:
             break
-    postings.sort(key=lambda one: one.date, reverse=True)
-    lines.sort(key=lambda one: one.date, reverse=True)
+    postings.sort(key=lambda found: found.date, reverse=True)
+    lines.sort(key=lambda line: line.date, reverse=True)
     return Found(
         tuple(named[:MOST]),
         tuple(names["a"]),

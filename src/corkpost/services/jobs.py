@@ -133,15 +133,15 @@ def _statements(
     return {
         "statements": [
             {
-                "client": one.client,
-                "name": one.name,
-                "new": sum(taken.new for taken in one.taken),
-                "already": sum(taken.already for taken in one.taken),
-                "warnings": [warning for taken in one.taken for warning in taken.warnings],
-                "settled": [words for taken in one.taken for words in taken.settled],
-                "problem": one.problem,
+                "client": fed.client,
+                "name": fed.name,
+                "new": sum(taken.new for taken in fed.taken),
+                "already": sum(taken.already for taken in fed.taken),
+                "warnings": [warning for taken in fed.taken for warning in taken.warnings],
+                "settled": [words for taken in fed.taken for words in taken.settled],
+                "problem": fed.problem,
             }
-            for one in take_in_from_bank(workplace, person, clients, tell)
+            for fed in take_in_from_bank(workplace, person, clients, tell)
         ]
     }
 
@@ -150,7 +150,9 @@ def _checks(
     workplace: Workplace, person: Person, row: job_store.JobRow, tell: Tell
 ) -> dict[str, Any]:
     clients = json.loads(row.request)["clients"]
-    return {"checks": [one._asdict() for one in check_clients(workplace, person, clients, tell)]}
+    return {
+        "checks": [checked._asdict() for checked in check_clients(workplace, person, clients, tell)]
+    }
 
 
 KINDS: Mapping[str, Callable[[Workplace, Person, job_store.JobRow, Tell], dict[str, Any]]] = {

@@ -33,21 +33,21 @@ def ages(
     """The parties with anything open at the end of *as_at*, the largest debts first."""
     books = workplace.ledger(person, client_code).books
     sign = 1 if role is AccountRole.RECEIVABLES else -1
-    rows = [_row(one, sign) for one in aged(books, role, as_at)]
+    rows = [_row(aged_party, sign) for aged_party in aged(books, role, as_at)]
     rows.sort(key=lambda row: (-abs(row.total), row.party or ""))
     return books, tuple(rows)
 
 
-def _row(one: AgedParty, sign: int) -> PartyRow:
+def _row(aged_party: AgedParty, sign: int) -> PartyRow:
     owed = dict.fromkeys(BUCKETS, 0)
     loose = oldest = 0
-    for item in one.items:
+    for item in aged_party.items:
         if item.open * sign < 0:
             loose += abs(item.open)
         else:
             owed[bucket_of(item.days_past_due)] += item.open * sign
             oldest = max(oldest, item.days_past_due)
-    return PartyRow(one.party, one.total * sign, tuple(owed.values()), loose, oldest)
+    return PartyRow(aged_party.party, aged_party.total * sign, tuple(owed.values()), loose, oldest)
 
 
 def threads(

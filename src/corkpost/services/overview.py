@@ -95,7 +95,7 @@ def _to_approve(workplace: Workplace, person: Person, ledger: ClientState) -> in
     if not person.may(May.APPROVE):
         return 0
     every = proposals_of(workplace.database.reading, ledger.client.id)
-    return sum(one.ending is None and one.made_by != person.code for one in every)
+    return sum(proposal.ending is None and proposal.made_by != person.code for proposal in every)
 
 
 def _period(

@@ -71,7 +71,10 @@ def pack_of(workplace: Workplace, person: Person, client_code: str, as_at: date)
             "sign-off",
             "What sign-off needs, and what was overridden",
             (Column("What", wide=2), Column("Met"), Column("How it stands", wide=4)),
-            tuple((one.name, "yes" if one.met else "no", one.says) for one in needs.conditions),
+            tuple(
+                (condition.name, "yes" if condition.met else "no", condition.says)
+                for condition in needs.conditions
+            ),
             notes=_overridden(seal),
         ),
     )
@@ -106,7 +109,7 @@ def zipped(pack: Pack) -> bytes:
 
 
 def _seal(ledger: ClientState, as_at: date) -> SealRow | None:
-    standing = (one for one in reversed(ledger.seals) if one.stands and one.as_at == as_at)
+    standing = (seal for seal in reversed(ledger.seals) if seal.stands and seal.as_at == as_at)
     return next(standing, None)
 
 
@@ -306,15 +309,21 @@ def _points(ledger: ClientState, as_at: date) -> Part:
         _figure("Amount"),
     )
     rows: list[tuple[Cell, ...]] = []
-    for one in review.stated_points(ledger):
-        known = [name for name in one.point.transactions if name in ledger.books.transactions]
-        if not lies_by(ledger.books, one.point._replace(transactions=tuple(known)), as_at):
+    for stated in review.stated_points(ledger):
+        known = [name for name in stated.point.transactions if name in ledger.books.transactions]
+        if not lies_by(ledger.books, stated.point._replace(transactions=tuple(known)), as_at):
             continue
-        decision = one.decision
-        by = f" by {decision.made_by}" if decision and one.state != "open" else ""
-        reason = decision.reason if decision and one.state != "open" else ""
+        decision = stated.decision
+        by = f" by {decision.made_by}" if decision and stated.state != "open" else ""
+        reason = decision.reason if decision and stated.state != "open" else ""
         rows.append(
-            (one.point.summary, one.point.level, f"{one.state}{by}", reason, one.point.amount)
+            (
+                stated.point.summary,
+                stated.point.level,
+                f"{stated.state}{by}",
+                reason,
+                stated.point.amount,
+            )
         )
     return Part("points", "Points of the review", columns, tuple(rows))
 
@@ -327,12 +336,12 @@ def _aged(books: Books, role: AccountRole, name: str, title: str, as_at: date) -
     )
     rows: tuple[tuple[Cell, ...], ...] = tuple(
         (
-            books.party_name(one.party) if one.party else "without a party",
-            *(one.buckets[bucket] for bucket in BUCKETS),
-            one.total,
+            books.party_name(aged_party.party) if aged_party.party else "without a party",
+            *(aged_party.buckets[bucket] for bucket in BUCKETS),
+            aged_party.total,
         )
-        for one in aged(books, role, as_at)
-        if one.total or one.items
+        for aged_party in aged(books, role, as_at)
+        if aged_party.total or aged_party.items
     )
     return Part(name, title, columns, rows, ("By days past due.",), summed=True)
 
@@ -340,9 +349,9 @@ def _aged(books: Books, role: AccountRole, name: str, title: str, as_at: date) -
 def _owners(books: Books, first: date, last: date) -> Part:
     columns = (Column("Account", wide=3), Column("What moved it", wide=3), _figure("For the owner"))
     rows: list[tuple[Cell, ...]] = []
-    for one in owner_statements(books, first, last):
-        rows.append((one.account.name, f"stood at {format_date(first)}", one.opening))
-        moved = {row.nature: row.amount for row in one.moved}
+    for account in owner_statements(books, first, last):
+        rows.append((account.account.name, f"stood at {format_date(first)}", account.opening))
+        moved = {row.nature: row.amount for row in account.moved}
         rows += [("", nature.value, moved[nature]) for nature in Nature if nature in moved]
-        rows.append(("", f"stands at {format_date(last)}", one.closing))
+        rows.append(("", f"stands at {format_date(last)}", account.closing))
     return Part("owners", "Owners' accounts", columns, tuple(rows))

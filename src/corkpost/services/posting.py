@@ -165,10 +165,12 @@ def _refuse_other_request(
 
 def must_wait(workplace: Workplace, ledger: ClientState, number: int) -> None:
     """Raise ChangedMeanwhile where a proposal was posted, sent back or withdrawn meanwhile."""
-    for one in proposals_of(workplace.database.reading, ledger.client.id):
-        if one.number == number and one.ending is not None:
-            how = one.ending.how.replace("-", " ")
-            raise ChangedMeanwhile(f"It does not wait any more: it was {how} by {one.ending.by}.")
+    for proposal in proposals_of(workplace.database.reading, ledger.client.id):
+        if proposal.number == number and proposal.ending is not None:
+            how = proposal.ending.how.replace("-", " ")
+            raise ChangedMeanwhile(
+                f"It does not wait any more: it was {how} by {proposal.ending.by}."
+            )
 
 
 @contextmanager

@@ -168,7 +168,7 @@ def sort(workplace: Workplace, person: Person, client_code: str, answer: int, nu
         if query.ended:
             raise mail.Malformed("That question is closed.")
         found = store.unsorted_of(connection, ledger.client.id)
-        one = next((one for one in found if one.number == answer), None)
+        one = next((held for held in found if held.number == answer), None)
         if one is None:
             raise UnknownName("answer without a question", str(answer))
         store.add_answer(connection, ledger.client.id, one, query=number)
@@ -228,7 +228,7 @@ def letter(
         )
         for q in chosen
     ]
-    again = all(one.before for one in asked)
+    again = all(question.before for question in asked)
     practice = staff.practice(workplace).name
     return Letter(
         found.contact,
@@ -304,7 +304,7 @@ def look_for_answers(workplace: Workplace) -> int:
     def is_known(mark: str) -> bool:
         return store.is_read(workplace.database.reading, mark)
 
-    return mail.receive(server, is_known, lambda one: _taken(workplace, one))
+    return mail.receive(server, is_known, lambda received: _taken(workplace, received))
 
 
 def _taken(workplace: Workplace, received: mail.Received) -> bool:

@@ -35,14 +35,16 @@ def standing(
     ledger = workplace.ledger(person, client_code)
     posted = ledger.books.transaction(transaction)
     every = store.receipts_of(workplace.database.reading, ledger.client.id)
-    issued = next((one for one in every if one.receipt.transaction == transaction), None)
+    issued = next(
+        (earlier for earlier in every if earlier.receipt.transaction == transaction), None
+    )
     chosen = Method(method) if method else issued.receipt.method if issued else None
     now = receipt_of(ledger.books, ledger.items, posted, chosen)
     went = [
         issue.to_email
-        for one in every
-        if one.receipt.party == now.party
-        for issue in one.issues
+        for earlier in every
+        if earlier.receipt.party == now.party
+        for issue in earlier.issues
         if issue.to_email
     ]
     last_to = went[-1] if went else None
@@ -76,7 +78,7 @@ def issue(
             connection, client_id, number, found.receipt, address, person.code, workplace.now
         )
         every = store.receipts_of(connection, client_id)
-    return next(one for one in every if one.number == number)
+    return next(issued for issued in every if issued.number == number)
 
 
 def _send(
@@ -135,8 +137,8 @@ def paper(
 ) -> tuple[str, bytes]:
     """Name and content of an issue that went out. Raises UnknownName where none did."""
     ledger = workplace.ledger(person, client_code)
-    for one in store.receipts_of(workplace.database.reading, ledger.client.id):
-        if one.number == number and 1 <= issue_number <= len(one.issues):
-            first = one.issues[0].made_at if issue_number > 1 else None
-            return file_name(number, issue_number), _pdf(ledger, one.receipt, number, first)
+    for issued in store.receipts_of(workplace.database.reading, ledger.client.id):
+        if issued.number == number and 1 <= issue_number <= len(issued.issues):
+            first = issued.issues[0].made_at if issue_number > 1 else None
+            return file_name(number, issue_number), _pdf(ledger, issued.receipt, number, first)
     raise UnknownName("receipt that went out", f"{number}/{issue_number}")

@@ -262,7 +262,11 @@ def reopen_point(
 
 def at_stake(stated: Iterable[StatedPoint]) -> int:
     """The sum of the open points' amounts, in minor units."""
-    return sum(one.point.amount for one in stated if one.state is PointState.OPEN)
+    return sum(
+        stated_point.point.amount
+        for stated_point in stated
+        if stated_point.state is PointState.OPEN
+    )
 
 
 def day_of(point: Point, books: Books) -> date | None:
@@ -273,9 +277,9 @@ def day_of(point: Point, books: Books) -> date | None:
 def open_by_period(books: Books, stated: Iterable[StatedPoint]) -> Mapping[date, int]:
     """How many open points each period has, by its first day: a point is where its latest lies."""
     counts: dict[date, int] = {}
-    for one in stated:
-        if one.state is PointState.OPEN:
-            day = day_of(one.point, books)
+    for stated_point in stated:
+        if stated_point.state is PointState.OPEN:
+            day = day_of(stated_point.point, books)
             if day is None:
                 continue
             first_day = books.calendar.period_of(day).first_day

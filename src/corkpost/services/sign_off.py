@@ -115,9 +115,9 @@ def waived(workplace: Workplace, person: Person, client_code: str, as_at: date) 
     """What was waived of what lies by *as_at*, and what it would have moved."""
     ledger = workplace.ledger(person, client_code)
     points = [
-        one.point
-        for one in stated_points(ledger)
-        if one.state is PointState.WAIVED and lies_by(ledger.books, one.point, as_at)
+        stated.point
+        for stated in stated_points(ledger)
+        if stated.state is PointState.WAIVED and lies_by(ledger.books, stated.point, as_at)
     ]
     return Waived(unadjusted(ledger.books, points, as_at), ledger.decisions, ledger.books)
 

@@ -110,7 +110,7 @@ def take_in(
             written = Content()
             written.add_kept("statements", reading.files())
             written.add_statements(reading.found)
-            accounts = " and ".join(sorted({one.account for one in reading.found}))
+            accounts = " and ".join(sorted({statement.account for statement in reading.found}))
             head = ChangeHead(
                 "statement", person.code, workplace.now, f"statement {name} of {accounts} taken in"
             )
@@ -122,8 +122,10 @@ def take_in(
             )
     settled = settle_expected(workplace, person, client_code) if reading.found else ()
     return tuple(
-        one._replace(settled=tuple(words for account, words in settled if account == one.account))
-        for one in reading.taken
+        intake._replace(
+            settled=tuple(words for account, words in settled if account == intake.account)
+        )
+        for intake in reading.taken
     )
 
 
@@ -218,16 +220,16 @@ class Reading:
         """Compare each statement of the file. *account*: of those that do not say whose they are. *sure*:
         nothing that speaks against it counts."""
         self._format = parsed.format
-        named = {one.identifier for one in parsed.statements if one.identifier}
-        for one in parsed.statements:
-            code = self._account_of(one, account, len(named))
+        named = {statement.identifier for statement in parsed.statements if statement.identifier}
+        for statement in parsed.statements:
+            code = self._account_of(statement, account, len(named))
             known = self._numbered(code)
-            same = same_number(one.identifier, known.identifier if known else None)
+            same = same_number(statement.identifier, known.identifier if known else None)
             if same is False and known and not sure:
                 name = self._books.account(code).name
-                number = one.identifier or ""
+                number = statement.identifier or ""
                 raise BadEntry([other_number(code, name, number, known.identifier or "")])
-            self._take(one, code, parsed.warnings, sure=sure or same is True)
+            self._take(statement, code, parsed.warnings, sure=sure or same is True)
 
     def _numbered(self, account: str) -> BankAccount | None:
         rows = self._books.tables.bank_accounts
@@ -235,13 +237,13 @@ class Reading:
 
     def files(self) -> list[StatementFile]:
         """The rows that keep the file with its accounts."""
-        accounts = dict.fromkeys(one.account for one in self.found)
+        accounts = dict.fromkeys(statement.account for statement in self.found)
         return [
             StatementFile._make((account, self._path, self._format, self._digest, ""))
             for account in accounts
         ]
 
-    def _account_of(self, one: ParsedStatement, account: str | None, named: int) -> str:
+    def _account_of(self, statement: ParsedStatement, account: str | None, named: int) -> str:
         """Raises BadEntry where the file names an account that is not the one wanted."""
         books = self._books
         by_identifier = {
@@ -249,27 +251,29 @@ class Reading:
             for row in books.tables.bank_accounts
             if row.identifier
         }
-        own = by_identifier.get(_plain(one.identifier)) if one.identifier else None
+        own = by_identifier.get(_plain(statement.identifier)) if statement.identifier else None
         if own and account and own != account and named == 1:
             raise BadEntry(
                 [f"This is a statement of {own} {books.account(own).name}, not of {account}."]
             )
-        code = own or (account if named <= 1 else None) or self._only_account(one)
+        code = own or (account if named <= 1 else None) or self._only_account(statement)
         if code is None:
             raise BadEntry(
                 [
-                    f"No bank account here has the number {one.identifier or '(none given)'}: say "
+                    f"No bank account here has the number {statement.identifier or '(none given)'}: say "
                     "which account it is, or give the account that number in the client's books."
                 ]
             )
         known = self._numbered(code)
         wanted = (known and known.currency) or books.client.currency.code
-        if one.currency and one.currency != wanted:
-            raise BadEntry([f"The statement is in {one.currency}, the account {code} in {wanted}."])
+        if statement.currency and statement.currency != wanted:
+            raise BadEntry(
+                [f"The statement is in {statement.currency}, the account {code} in {wanted}."]
+            )
         return code
 
-    def _only_account(self, one: ParsedStatement) -> str | None:
-        return _only_bank(self._books) if not one.identifier else None
+    def _only_account(self, statement: ParsedStatement) -> str | None:
+        return _only_bank(self._books) if not statement.identifier else None
 
     def _take_nothing(self, account: str, warnings: tuple[str, ...]) -> None:
         """A statement without lines or days is one: there is nothing of it to keep but its file."""
@@ -297,20 +301,20 @@ class Reading:
             )
 
     def _take(
-        self, one: ParsedStatement, account: str, warnings: tuple[str, ...], *, sure: bool
+        self, statement: ParsedStatement, account: str, warnings: tuple[str, ...], *, sure: bool
     ) -> None:
         currency = self._books.client.currency
-        given = [_given(line, currency) for line in one.lines]
+        given = [_given(line, currency) for line in statement.lines]
         before = [x for x in (*self._books.statements, *self.found) if x.account == account]
         known = told_apart(given, (line for x in before for line in x.lines))
-        span = _span(one, given)
+        span = _span(statement, given)
         if span is None:
             self._take_nothing(account, warnings)
             return
         first, last = span
         self._refuse_far(given, first, last)
-        closing = _minor(one.closing, currency, "The closing balance")
-        opening, notes = _opening(one, currency, given, before, first, last)
+        closing = _minor(statement.closing, currency, "The closing balance")
+        opening, notes = _opening(statement, currency, given, before, first, last)
         sums = sums_of(opening, closing, given)
         stood = _stood(before, first)
         if not sure:
@@ -387,16 +391,18 @@ def _given(line: ParsedLine, currency: Currency) -> Given:
     )
 
 
-def _span(one: ParsedStatement, given: Sequence[Given]) -> tuple[date, date] | None:
+def _span(statement: ParsedStatement, given: Sequence[Given]) -> tuple[date, date] | None:
     """From which day to which; None for a statement that has no lines and says no days."""
     days = [line.day for line in given]
-    first = min([*days, *([one.first_day] if one.first_day else [])], default=one.last_day)
-    last = max([*days, *([one.last_day] if one.last_day else [])], default=first)
+    first = min(
+        [*days, *([statement.first_day] if statement.first_day else [])], default=statement.last_day
+    )
+    last = max([*days, *([statement.last_day] if statement.last_day else [])], default=first)
     return (first, last) if first and last else None
 
 
 def _opening(
-    one: ParsedStatement,
+    statement: ParsedStatement,
     currency: Currency,
     given: Sequence[Given],
     before: Sequence[Statement],
@@ -405,7 +411,7 @@ def _opening(
 ) -> tuple[Minor | None, list[str]]:
     """The opening balance: the file's, else the closing balance of the statement that it follows,
     else what closing and lines make it."""
-    opening = _minor(one.opening, currency, "The opening balance")
+    opening = _minor(statement.opening, currency, "The opening balance")
     if opening is not None:
         return opening, []
     earlier = [x for x in before if x.last_day < first and x.closing is not None]
@@ -413,7 +419,7 @@ def _opening(
         latest = max(earlier, key=lambda x: x.order)
         if first - latest.last_day <= timedelta(days=7):
             return latest.closing, []
-    closing = _minor(one.closing, currency, "The closing balance")
+    closing = _minor(statement.closing, currency, "The closing balance")
     if closing is None:
         return None, ["The file gives no balances: it can't be compared with a closing balance."]
     return closing - sum(line.amount for line in given), [

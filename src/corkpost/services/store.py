@@ -72,7 +72,9 @@ def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[str]:
     kept = {row.digest for row in books.tables.statements}
     kept |= {row.digest for row in books.tables.attachments}
     came = [
-        one for query in queries_of(workplace.database.reading, client.id) for one in query.answers
+        held
+        for query in queries_of(workplace.database.reading, client.id)
+        for held in query.answers
     ]
     came += unsorted_of(workplace.database.reading, client.id)
     kept |= {file.digest for answer in came for file in answer.files}

@@ -26,11 +26,12 @@ def tie_outs(
     ledger = workplace.ledger(person, client_code)
     found = stated_tie_outs(ledger.books, as_at)
     times: dict[int | None, str] = {}
-    if any(one.agreed for one in found):
+    if any(stated.agreed for stated in found):
         rows = changes_of(workplace.database.reading, ledger.client.id)
         times = {row.number: row.made_at for row in rows}
     return ledger.books, tuple(
-        TieOutRow(one, times.get(one.agreed.change) if one.agreed else None) for one in found
+        TieOutRow(stated, times.get(stated.agreed.change) if stated.agreed else None)
+        for stated in found
     )
 
 
@@ -47,4 +48,4 @@ def keep_paper(
 
 def open_tie_outs(books: Books, as_at: date) -> int:
     """How many are not agreed."""
-    return sum(one.state is not TieOutState.AGREED for one in stated_tie_outs(books, as_at))
+    return sum(stated.state is not TieOutState.AGREED for stated in stated_tie_outs(books, as_at))

@@ -178,7 +178,9 @@ def detail(
         open=tuple((item, ledger.items.open_now[item.key]) for item in own),
         corrected_by=books.corrected.get(name),
         reversed_by=books.reversed_by.get(name),
-        points=tuple(one.point for one in stated_points(ledger) if name in one.point.transactions),
+        points=tuple(
+            stated.point for stated in stated_points(ledger) if name in stated.point.transactions
+        ),
         change=changes.get(posted.change),
         undone=posted.change in books.undone,
         amendments=tuple(

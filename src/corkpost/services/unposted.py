@@ -44,16 +44,20 @@ def unposted(
 def _proposals(
     workplace: Workplace, person: Person, ledger: ClientState, as_at: date
 ) -> Iterator[Unposted]:
-    for one in approvals.listed(workplace, person, ledger.client.code):
-        if one.ending is None:
-            act = act_of(one.asked)
+    for proposal in approvals.listed(workplace, person, ledger.client.code):
+        if proposal.ending is None:
+            act = act_of(proposal.asked)
             try:
                 plan = acts.preview(workplace, person, ledger.client.code, act, as_at).plan
                 worth = worth_of(plan, ledger.books, as_at)
             except Refusal:
                 worth = None
             yield Unposted(
-                f"proposal-{one.number}", "waits for approval", one.reason, one.made_by, worth
+                f"proposal-{proposal.number}",
+                "waits for approval",
+                proposal.reason,
+                proposal.made_by,
+                worth,
             )
 
 

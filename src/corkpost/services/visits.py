@@ -36,7 +36,10 @@ def visit(workplace: Workplace, person: Person, client_code: str) -> Since:
     """Begin or go on with a visit; what changed since the one before."""
     ledger = workplace.ledger(person, client_code)
     stated = stated_points(ledger)
-    now = {one.point.id: (one.state.value, one.point.facts) for one in stated}
+    now = {
+        stated_point.point.id: (stated_point.state.value, stated_point.point.facts)
+        for stated_point in stated
+    }
     with workplace.database.writing() as connection:
         last = store.visit_of(connection, person.code, ledger.client.id)
         if last is not None and workplace.now - last.seen_at < PAUSE:
@@ -61,15 +64,17 @@ def _since(
     new: list[str] = []
     changed: list[str] = []
     decided: list[str] = []
-    for one in stated:
-        was = before.get(one.point.id)
+    for stated_point in stated:
+        was = before.get(stated_point.point.id)
         if was is None:
-            if one.state is PointState.OPEN:
-                new.append(one.point.id)
-        elif one.state.value != was[0]:
-            (changed if one.state is PointState.OPEN else decided).append(one.point.id)
-        elif not are_facts_of(one.point, was[1], books):
-            changed.append(one.point.id)
+            if stated_point.state is PointState.OPEN:
+                new.append(stated_point.point.id)
+        elif stated_point.state.value != was[0]:
+            (changed if stated_point.state is PointState.OPEN else decided).append(
+                stated_point.point.id
+            )
+        elif not are_facts_of(stated_point.point, was[1], books):
+            changed.append(stated_point.point.id)
     gone = sum(
         state == PointState.OPEN and point not in now for point, (state, _) in before.items()
     )

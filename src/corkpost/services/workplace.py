@@ -247,7 +247,9 @@ class Workplace:
             held = list(reversed(self._ledgers.values()))
         now = {client.id: client for client in client_store.all_clients(self.database.reading)}
         return [
-            one for one in held if now.get(one.client.id) == one.client and one.today == self.today
+            ledger
+            for ledger in held
+            if now.get(ledger.client.id) == ledger.client and ledger.today == self.today
         ]
 
     def runs_at_once(self, client: ClientRow) -> bool:
@@ -269,7 +271,7 @@ class Workplace:
             return self._read(now, known.books if known else None)
 
     def _holds_too_much(self) -> bool:
-        held = [len(one.books.tables.transactions) for one in self._ledgers.values()]
+        held = [len(ledger.books.tables.transactions) for ledger in self._ledgers.values()]
         return len(held) > MOST_LEDGERS or sum(held) > MOST_TRANSACTIONS
 
     def forget(self, ledger: ClientState) -> None:

@@ -82,7 +82,7 @@ class Bank:
 
     @cached_property
     def _accounts(self) -> Mapping[str, Issued]:
-        return {one.identifier: one for one in self._make()}
+        return {issued.identifier: issued for issued in self._make()}
 
     def file(self, identifier: str, first: date, today: date) -> bytes | None:
         """The statement file of an account; None where the bank has no such account."""

@@ -31,8 +31,8 @@ def as_file(days: Iterable[DayTakings], currency: Currency) -> bytes:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["date", "number", "cash", "card", "returns", "returns_on"])
     money = currency.format
-    for one in days:
-        on = "card" if one.returns_on_card else "cash"
-        sums = [money(one.cash), money(one.card), money(one.returns), on]
-        writer.writerow([one.day.isoformat(), one.reference or "", *sums])
+    for day in days:
+        on = "card" if day.returns_on_card else "cash"
+        sums = [money(day.cash), money(day.card), money(day.returns), on]
+        writer.writerow([day.day.isoformat(), day.reference or "", *sums])
     return out.getvalue().encode()

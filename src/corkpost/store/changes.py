@@ -192,14 +192,14 @@ class Content:
     statement_lines: list[Row] = field(default_factory=list)
 
     def add_transactions(self, posted: Iterable[Transaction], first_seq: int) -> None:
-        for seq, one in enumerate(posted, first_seq):
-            self.transactions.append((seq, *as_rows.transaction_row(one)))
-            for position, line in enumerate(one.lines):
+        for seq, transaction in enumerate(posted, first_seq):
+            self.transactions.append((seq, *as_rows.transaction_row(transaction)))
+            for position, line in enumerate(transaction.lines):
                 self.lines.append((seq, position, *as_rows.line_row(line)))
 
     def add_allocations(self, allocations: Iterable[Allocation], first_seq: int) -> None:
-        for seq, one in enumerate(allocations, first_seq):
-            self.allocations.append((seq, *as_rows.allocation_row(one)))
+        for seq, allocation in enumerate(allocations, first_seq):
+            self.allocations.append((seq, *as_rows.allocation_row(allocation)))
 
     def add_accounts(self, accounts: Iterable[Account]) -> None:
         self.accounts = _keyed(accounts, as_rows.account_row)
@@ -216,9 +216,9 @@ class Content:
         self.kept += [(name, key, position, content) for position, (key, content) in keyed]
 
     def add_statements(self, statements: Iterable[Statement]) -> None:
-        for one in statements:
-            self.statements.append(statement_row(one))
-            self.statement_lines += line_rows(one)
+        for statement in statements:
+            self.statements.append(statement_row(statement))
+            self.statement_lines += line_rows(statement)
 
     def set_facts(self, facts: ClientFacts) -> None:
         self.facts = [facts_row(facts)]

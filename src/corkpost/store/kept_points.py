@@ -36,11 +36,11 @@ def program() -> str:
     content = sha256()
     folders = [core]
     while folders:
-        for one in sorted(folders.pop().iterdir(), key=lambda file: file.name):
-            if one.is_dir():
-                folders.append(one)
-            elif one.name.endswith(".py"):
-                content.update(one.read_bytes())
+        for entry in sorted(folders.pop().iterdir(), key=lambda file: file.name):
+            if entry.is_dir():
+                folders.append(entry)
+            elif entry.name.endswith(".py"):
+                content.update(entry.read_bytes())
     return content.hexdigest()
 
 

@@ -32,7 +32,7 @@ def weigh(rows, opening="0.00", stood=None, already=0):
         already=already,
     )
     refuse_doubtful(BOOKS, CODES["bank"], found)
-    return sum(one.weight for one in found)
+    return sum(spoken.weight for spoken in found)
 
 
 @pytest.mark.parametrize(

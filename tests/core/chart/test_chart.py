@@ -215,8 +215,8 @@ def test_a_new_account_needs_a_code_and_a_name_of_its_own():
 def test_parties_of_nearly_that_name_are_shown_before_a_new_one_is_made():
     books = books_with(invoice("SK-1", on="2026-05-01", sales="10.00"))
     near = near_parties(books, "Kittiwake Sign Ltd")
-    assert [(one.party.code, one.name) for one in near] == [("S2", "Kittiwake Signs")]
-    assert [one.likeness for one in near_parties(books, "KTW SIGNS")] == [1]
+    assert [(like.party.code, like.name) for like in near] == [("S2", "Kittiwake Signs")]
+    assert [near_party.likeness for near_party in near_parties(books, "KTW SIGNS")] == [1]
     assert near_parties(books, "Gull Roofing") == ()
     made = after(books, plan_party(books, "Gull  Roofing", PartyKind.SUPPLIER))
     assert made.parties["GULLROOF"].name == "Gull Roofing"

@@ -47,7 +47,7 @@ def found(*transactions, **facts):
 )  # fmt: skip
 def test_what_it_finds_and_how_sure_it_is(open_, money, level, why):
     (point,) = found(*open_, money)
-    assert point.named("bill") == tuple(sorted(one.id for one in open_))
+    assert point.named("bill") == tuple(sorted(bill.id for bill in open_))
     assert (point.named("payment"), point.level) == (("P1",), level)
     assert any(why in because for because in point.because), point.because
 

@@ -110,7 +110,7 @@ def test_three_of_one_make_two_points():
 def test_a_second_payment_makes_a_true_twin_less_certain():
     twins = pair("RW-0117", "RW 117")
     paid = [payment("2026-04-20", "246.00"), payment("2026-04-28", "246.00")]
-    links = [allocated(one, to, "246.00") for one, to in zip(paid, twins, strict=True)]
+    links = [allocated(money, to, "246.00") for money, to in zip(paid, twins, strict=True)]
     (point,) = found(*twins, *paid, allocations=links)
     assert point.certainty < found(*twins)[0].certainty
     assert "both are settled" in point.because

@@ -159,9 +159,9 @@ def test_whatever_is_made_one_every_line_is_somebody_s_and_all_can_be_taken_back
     ]  # fmt: skip
     first = books = books_with(*rows, parties=parties)
     number = 0
-    for one, other in pairs:
-        keep, gone = f"P{one}", f"P{other}"
-        if one == other or not {keep, gone} <= books.parties.keys():
+    for pair, other in pairs:
+        keep, gone = f"P{pair}", f"P{other}"
+        if pair == other or not {keep, gone} <= books.parties.keys():
             continue
         number += 1
         books = after(books, plan_merge(books, keep, gone), number)

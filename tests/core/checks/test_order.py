@@ -18,9 +18,9 @@ def test_each_check_runs_after_those_that_it_comes_after():
     places = {name: place for place, name in enumerate(order())}
     assert places.keys() == registry().keys()
     assert all(
-        places[name] < places[one.check.id]
-        for one in registry().values()
-        for name in one.check.after
+        places[name] < places[registered.check.id]
+        for registered in registry().values()
+        for name in registered.check.after
         if name != ALL_OTHERS
     )
     assert order()[-1] == "movement"

@@ -32,8 +32,8 @@ def proposals(books):
     free = [e for key, e in sides.entries.items() if key not in sides.group_of_entry]
     lines = [line for name, line in sides.lines.items() if name not in sides.group_of_line]
     return {
-        tuple(sorted(key[0] for key in one.entries)): one
-        for one in propose(books, sides, free, lines)
+        tuple(sorted(key[0] for key in proposal.entries)): proposal
+        for proposal in propose(books, sides, free, lines)
     }
 
 
@@ -110,7 +110,7 @@ def test_who_goes_with_whom_is_settled_for_all_of_one_sum_together():
         bank_line("2026-05-05", "-100.00", "REEDWHARF"),
     )
     found = proposals(books)
-    assert {names: one.lines for names, one in found.items()} == {
+    assert {names: proposal.lines for names, proposal in found.items()} == {
         ("K",): ("s1.csv#1",),
         ("T",): ("s1.csv#2",),
         ("R",): ("s1.csv#3",),
@@ -128,7 +128,7 @@ def test_twins_are_all_the_same_and_stay_sure():
         bank_line("2026-05-04", "-100.00", "REEDWHARF"),
         bank_line("2026-05-05", "-100.00", "REEDWHARF"),
     )
-    assert {one.level for one in proposals(books).values()} == {Level.SURE}
+    assert {proposal.level for proposal in proposals(books).values()} == {Level.SURE}
 
 
 def test_what_lines_of_a_text_were_before_speaks_for_the_next():
@@ -164,7 +164,7 @@ def test_one_line_for_several_and_one_entry_for_several():
     found = proposals(books)
     assert set(found) == {("A", "B"), ("D",)}
     assert found[("D",)].lines == ("s1.csv#2", "s1.csv#3")
-    assert Level.SURE not in {one.level for one in found.values()}
+    assert Level.SURE not in {proposal.level for proposal in found.values()}
 
 
 def test_generated_statements_are_found_and_none_of_the_sure_is_wrong():
@@ -238,7 +238,7 @@ def test_entries_from_before_the_first_statement_are_sure_once_they_make_up_its_
     )
     sides = bank_sides(books, BANK)
     look = bank_look(books, sides, sides.statements[0])
-    assert {one.entries[0][0]: one.level for one in look.proposals} == {
+    assert {proposal.entries[0][0]: proposal.level for proposal in look.proposals} == {
         "P1": Level.SURE,
         "R1": Level.SURE,
     }

@@ -354,7 +354,7 @@ def test_receipts_in_hand_are_banked_as_the_one_sum_that_the_bank_credited():
     plan, done = put_right(books, "bank-missing", "bank-receipts", **first.settings)
     assert journal(plan, books) == "2026-05-06: Dr bank 205.00, Cr in hand 120.00, Cr in hand 85.00"
     assert difference(done) == 0
-    assert [one.posted.id for one in in_hand(done)] == ["R3"]
+    assert [receipt.posted.id for receipt in in_hand(done)] == ["R3"]
     with pytest.raises(BadEntry, match="they must be equal"):
         put_right(books, "bank-missing", "bank-receipts", line="s1.csv#1", receipts="R1,R3")
     with pytest.raises(UnknownName):

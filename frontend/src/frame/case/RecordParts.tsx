@@ -50,7 +50,7 @@ export function RecordParts({ settings, line, onSay }: RecordPartsProps) {
           number={parts.length > 1 ? place + 1 : null}
           isLast={place === parts.length - 1}
           line={line}
-          onSay={(said) => say(parts.map((one, at) => (at === place ? { ...one, ...said } : one)))}
+          onSay={(said) => say(parts.map((old, at) => (at === place ? { ...old, ...said } : old)))}
           onTake={() => say(parts.filter((_, at) => at !== place))}
         />
       ))}
@@ -94,7 +94,7 @@ function OnePart({ part, number, isLast, line, onSay, onTake }: OnePartProps) {
   const dimensions = chart?.dimensions ?? []
   const of = number ? `, part ${number}` : ''
   function pick(account: string) {
-    const preset = accounts.find((one) => one.code === account)?.tax_code
+    const preset = accounts.find((known) => known.code === account)?.tax_code
     onSay({ account, items: '', tax_code: preset ?? '' })
   }
   return (
@@ -133,9 +133,12 @@ function OnePart({ part, number, isLast, line, onSay, onTake }: OnePartProps) {
               onChange={(event) => onSay({ dimensions: event.target.value })}
             >
               <option value="">none</option>
-              {dimensions.map((one) => (
-                <option key={`${one.dimension}=${one.code}`} value={`${one.dimension}=${one.code}`}>
-                  {one.name}
+              {dimensions.map((dimension) => (
+                <option
+                  key={`${dimension.dimension}=${dimension.code}`}
+                  value={`${dimension.dimension}=${dimension.code}`}
+                >
+                  {dimension.name}
                 </option>
               ))}
             </select>

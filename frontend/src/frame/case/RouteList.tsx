@@ -16,18 +16,18 @@ export function RouteList({ prepared, chosen, onChoose }: RouteListProps) {
       value={`${chosen}`}
       onValueChange={(value) => onChoose(Number(value))}
     >
-      {prepared.map((one, place) => (
+      {prepared.map((way, place) => (
         <RadioGroup.Item
-          key={`${one.route} ${one.title}`}
+          key={`${way.route} ${way.title}`}
           value={`${place}`}
           className="group grid w-full grid-cols-[22px_270px_minmax(0,1fr)_auto] gap-x-2 border-b border-rule px-1 py-1.5 text-left leading-[19px] data-[state=checked]:bg-wash"
         >
           <span className="mt-[3px] size-[13px] rounded-full border-[1.6px] border-quiet group-data-[state=checked]:border-4 group-data-[state=checked]:border-tide" />
-          <span className="group-data-[state=checked]:font-semibold">{one.title}</span>
+          <span className="group-data-[state=checked]:font-semibold">{way.title}</span>
           <span
-            className={`truncate group-data-[state=checked]:whitespace-normal ${one.refused ? 'text-rust' : 'text-quiet'}`}
+            className={`truncate group-data-[state=checked]:whitespace-normal ${way.refused ? 'text-rust' : 'text-quiet'}`}
           >
-            {one.refused ?? one.preview?.notes.join('; ') ?? one.does}
+            {way.refused ?? way.preview?.notes.join('; ') ?? way.does}
           </span>
           <span aria-hidden="true" className="text-quiet">
             {place + 1}

@@ -69,9 +69,9 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
   }
   usePostKey('The case', deed === 'Post' ? 'post what is prepared' : deed, act, point.id)
   useKeys('The case', [
-    ...prepared.slice(0, 9).map((one, index) => ({
+    ...prepared.slice(0, 9).map((way, index) => ({
       keys: `${index + 1}`,
-      does: one.title,
+      does: way.title,
       run: () => choose(index),
     })),
   ])
@@ -79,7 +79,7 @@ export function Routes({ point, prepared, openable, onDecided }: RoutesProps) {
   return (
     <>
       <RouteList
-        prepared={prepared.map((one) => (one === offered ? chosen : one))}
+        prepared={prepared.map((way) => (way === offered ? chosen : way))}
         chosen={place}
         onChoose={choose}
       />

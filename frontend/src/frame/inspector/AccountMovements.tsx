@@ -68,7 +68,7 @@ function Movement({ code, span, column, closing, signed = null }: MovementProps)
       ),
   })
   const { data: chart } = useSuspenseQuery(chartOptions(client, last))
-  const account = chart.accounts.find((one) => one.code === code)
+  const account = chart.accounts.find((known) => known.code === code)
   const aged = account && /^(receivables|payables)$/.test(account.role) ? account.role : null
   return (
     <div className="space-y-3">

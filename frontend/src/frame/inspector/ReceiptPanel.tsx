@@ -82,8 +82,8 @@ function Paper({ standing, onMethod }: PaperProps) {
             value={receipt.method}
             onChange={(event) => onMethod(event.target.value as Method)}
           >
-            {standing.methods.map((one) => (
-              <option key={one}>{one}</option>
+            {standing.methods.map((method) => (
+              <option key={method}>{method}</option>
             ))}
           </select>
         )}

@@ -187,7 +187,7 @@ function Deeds({ detail }: { detail: Detail }) {
   if (doing === 'receipt') {
     return <ReceiptPanel transaction={detail.slip.id} onDone={() => setDoing(null)} />
   }
-  const way = detail.by_hand.find((one) => one.route === doing)
+  const way = detail.by_hand.find((offered) => offered.route === doing)
   if (way)
     return (
       <ByHand
@@ -199,9 +199,9 @@ function Deeds({ detail }: { detail: Detail }) {
     )
   return (
     <div className="flex flex-wrap gap-2">
-      {detail.by_hand.map((one) => (
-        <Button key={one.route} onClick={() => setDoing(one.route)}>
-          {one.short}
+      {detail.by_hand.map((offered) => (
+        <Button key={offered.route} onClick={() => setDoing(offered.route)}>
+          {offered.short}
         </Button>
       ))}
       <Button onClick={() => setDoing('ask')}>Ask the client about it</Button>

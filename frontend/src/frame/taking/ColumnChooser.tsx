@@ -60,8 +60,8 @@ export function ColumnChooser({ asks, onChosen }: ColumnChooserProps) {
                     value={meanings[place]}
                     onChange={(event) =>
                       setMeanings(
-                        meanings.map((one, at) =>
-                          at === place ? (event.target.value as Meaning) : one,
+                        meanings.map((chosen, at) =>
+                          at === place ? (event.target.value as Meaning) : chosen,
                         ),
                       )
                     }
@@ -127,7 +127,7 @@ function guessed(asks: Schemas['AskedColumns']): Meaning[] {
       if (typeof place === 'number') found[place] = name
     }
   }
-  return guess.turned ? found.map((one) => (one === 'amount' ? 'turned' : one)) : found
+  return guess.turned ? found.map((meaning) => (meaning === 'amount' ? 'turned' : meaning)) : found
 }
 
 function columnsOf(meanings: Meaning[], order: string): Columns | null {
@@ -136,7 +136,7 @@ function columnsOf(meanings: Meaning[], order: string): Columns | null {
     return place < 0 ? null : place
   }
   const day = at('day')
-  const text = meanings.flatMap((one, place) => (one === 'text' ? [place] : []))
+  const text = meanings.flatMap((chosen, place) => (chosen === 'text' ? [place] : []))
   const amount = at('amount') ?? at('turned')
   const pair = at('money_in') !== null && at('money_out') !== null
   const named = text.length > 0 || at('counterparty') !== null

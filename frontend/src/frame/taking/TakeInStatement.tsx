@@ -112,8 +112,8 @@ export function TakeInStatement({
             onChosen={(columns) => mutate({ file, columns, account: said })}
           />
         )}
-        {send.data?.taken.map((one) => (
-          <Report key={`${one.account} ${one.last_day}`} taken={one} />
+        {send.data?.taken.map((report) => (
+          <Report key={`${report.account} ${report.last_day}`} taken={report} />
         ))}
         {send.data && !asks && (
           <Button look="post" onClick={onClose}>
@@ -151,9 +151,9 @@ function WhoseStatement({ value, onChoose }: WhoseStatementProps) {
         <option value="" disabled>
           choose the account
         </option>
-        {(data?.accounts ?? []).map((one) => (
-          <option key={one.account} value={one.account}>
-            {one.account} {one.name}
+        {(data?.accounts ?? []).map((known) => (
+          <option key={known.account} value={known.account}>
+            {known.account} {known.name}
           </option>
         ))}
       </select>

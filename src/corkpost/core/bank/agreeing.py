@@ -56,21 +56,21 @@ def plan_agree(books: Books, account: str, wanted: Iterable[Wanted]) -> Plan:
         raise BadEntry([kept_unmatched(books, account)])
     sides = bank_sides(books, account)
     asked = list(wanted)
-    faults = [fault for one in asked for fault in _faults(books, sides, one)]
-    members = [member for one in asked for member in (*one.entries, *one.lines)]
+    faults = [fault for asked_for in asked for fault in _faults(books, sides, asked_for)]
+    members = [member for asked_for in asked for member in (*asked_for.entries, *asked_for.lines)]
     if len(set(members)) < len(members):
         faults.append("An entry or line is wanted in two agreements at once.")
     if faults:
         raise BadEntry(faults)
     rows: list[AgreementRow] = []
-    for number, one in enumerate(asked, 1):
+    for number, asked_for in enumerate(asked, 1):
         rows += group_rows(
             f"new-g{number}",
             account,
-            one.entries,
-            one.lines,
-            why=one.why,
-            by_program=one.by_program,
+            asked_for.entries,
+            asked_for.lines,
+            why=asked_for.why,
+            by_program=asked_for.by_program,
         )
     many = f"{len(asked)} agreements" if len(asked) != 1 else "1 agreement"
     return Plan(
@@ -79,24 +79,24 @@ def plan_agree(books: Books, account: str, wanted: Iterable[Wanted]) -> Plan:
         allocations=(),
         agreements=tuple(rows),
         proposed_reason=f"{many} with the statements of {books.account(account).name}",
-        about=tuple(dict.fromkeys(key[0] for one in asked for key in one.entries)),
+        about=tuple(dict.fromkeys(key[0] for asked_for in asked for key in asked_for.entries)),
     )
 
 
-def _faults(books: Books, sides: BankSides, one: Wanted) -> Iterator[str]:
-    for key in one.entries:
+def _faults(books: Books, sides: BankSides, asked_for: Wanted) -> Iterator[str]:
+    for key in asked_for.entries:
         if key not in sides.entries:
             raise UnknownName(f"line on {sides.account}", f"{key[0]}, {key[1]}")
         if key in sides.group_of_entry:
             yield f"{key[0]} is agreed already: take that apart first."
-    for name in one.lines:
+    for name in asked_for.lines:
         if name not in sides.lines:
             raise UnknownName("statement line", name)
         if name in sides.group_of_line:
             yield f"The statement line {name} is agreed already: take that apart first."
-    mine = sum(sides.entries[key].amount for key in one.entries)
-    theirs = sum(sides.lines[name].amount for name in one.lines)
-    if mine != theirs or not (one.entries or one.lines):
+    mine = sum(sides.entries[key].amount for key in asked_for.entries)
+    theirs = sum(sides.lines[name].amount for name in asked_for.lines)
+    if mine != theirs or not (asked_for.entries or asked_for.lines):
         words = books.client.currency.format
         yield (
             f"The entries come to {words(mine)}, the statement lines to {words(theirs)}: "
@@ -137,15 +137,15 @@ def with_opposites(plan: Plan, books: Books) -> Plan:
         answered = books.transactions.get(entry.reverses or entry.corrects or "")
         if answered is None:
             continue
-        for account, one, other in _opposite_lines(books, answered, entry):
+        for account, line, other in _opposite_lines(books, answered, entry):
             if (entry.id, other) in agreed:
                 continue
             sides = bank_sides(books, account)
-            group = sides.group_of_entry.get((answered.id, one))
+            group = sides.group_of_entry.get((answered.id, line))
             if group:
                 rows += [apart_row(group)] if apart_row(group) not in rows else []
             number += 1
-            keys = ((answered.id, one), (entry.id, other))
+            keys = ((answered.id, line), (entry.id, other))
             rows += group_rows(
                 f"new-o{number}", account, keys, (), why="one takes back the other", by_program=True
             )
@@ -182,10 +182,10 @@ def ready(plan: Plan, books: Books) -> Plan:
 def _ruled(plan: Plan, books: Books) -> Plan:
     """The plan with what the rules ask and tell. Raises BadEntry with all that they refuse."""
     rulings = rules_of(plan, books)
-    refused = [one.says for one in rulings if one.answer is Answer.REFUSED]
+    refused = [ruling.says for ruling in rulings if ruling.answer is Answer.REFUSED]
     if refused:
         raise BadEntry(refused)
-    warnings = dict.fromkeys((*plan.warnings, *(one.says for one in rulings)))
+    warnings = dict.fromkeys((*plan.warnings, *(ruling.says for ruling in rulings)))
     return replace(plan, warnings=tuple(warnings))
 
 

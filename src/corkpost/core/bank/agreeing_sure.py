@@ -20,11 +20,11 @@ def statement_named(sides: BankSides, number: int | None, finished: Collection[i
     if not sides.statements:
         raise UnknownName("statement of account", sides.account)
     if number is None:
-        open_ = [one for one in sides.statements if one.number not in finished]
+        open_ = [statement for statement in sides.statements if statement.number not in finished]
         return open_[0] if open_ else sides.statements[-1]
-    for one in sides.statements:
-        if one.number == number:
-            return one
+    for statement in sides.statements:
+        if statement.number == number:
+            return statement
     raise UnknownName("statement", str(number))
 
 
@@ -34,13 +34,13 @@ def plan_agree_sure(books: Books, account: str, number: int | None, level: Level
     Raises NothingToDo where there is none.
     """
     sides = bank_sides(books, account)
-    done = {one.statement for one in books.finished}
+    done = {finished.statement for finished in books.finished}
     look = bank_look(books, sides, statement_named(sides, number, done))
     levels = {Level.SURE, level}
     wanted = [
-        Wanted(one.entries, one.lines, "; ".join(one.why), by_program=True)
-        for one in look.proposals
-        if one.level in levels
+        Wanted(proposal.entries, proposal.lines, "; ".join(proposal.why), by_program=True)
+        for proposal in look.proposals
+        if proposal.level in levels
     ]
     if not wanted:
         raise NothingToDo("Nothing that is sure is left to agree in this statement.")

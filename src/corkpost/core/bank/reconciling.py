@@ -123,7 +123,7 @@ def reconciliation(sides: BankSides, statement: Statement) -> Reconciliation:
 
 def _reconciliation(sides: BankSides, statement: Statement) -> Reconciliation:
     start = start_of(sides)
-    upto = {one.number for one in sides.statements if one.order <= statement.order}
+    upto = {brought.number for brought in sides.statements if brought.order <= statement.order}
     counted = [group for group in sides.groups.values() if _counts(group, upto, statement.last_day)]
     agreed = {entry.key for group in counted for entry in group.entries}
     lines_agreed = {line.id for group in counted for line in group.lines}
@@ -141,9 +141,9 @@ def _reconciliation(sides: BankSides, statement: Statement) -> Reconciliation:
     in_ = sum(entry.amount for entry in outstanding if entry.amount > 0)
     waiting = [
         line
-        for one in sides.statements
-        if one.number in upto
-        for line in one.lines
+        for brought in sides.statements
+        if brought.number in upto
+        for line in brought.lines
         if line.id not in lines_agreed
     ]
     return Reconciliation(
@@ -174,7 +174,9 @@ def bank_difference(books: Books, as_at: date) -> Minor | None:
     for account in bank_accounts(books):
         sides = bank_sides(books, account)
         until = [
-            one for one in sides.statements if one.last_day <= as_at and one.closing is not None
+            statement
+            for statement in sides.statements
+            if statement.last_day <= as_at and statement.closing is not None
         ]
         if until:
             found.append(reconciliation(sides, until[-1]).difference or 0)

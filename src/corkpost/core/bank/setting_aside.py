@@ -12,12 +12,12 @@ class InUse(Refusal):
 
 def refuse_in_use(books: Books, numbers: frozenset[int]) -> None:
     """Raise InUse while a line of these statements is agreed or finished, or a later one leans on them."""
-    mine = [one for one in books.statements if one.number in numbers]
-    for one in mine:
-        name = f"the statement of {one.account} to {format_date(one.last_day)}"
-        sides = bank_sides(books, one.account)
-        agreed = sum(line.id in sides.group_of_line for line in one.lines)
-        if any(done.statement == one.number for done in books.finished):
+    mine = [statement for statement in books.statements if statement.number in numbers]
+    for statement in mine:
+        name = f"the statement of {statement.account} to {format_date(statement.last_day)}"
+        sides = bank_sides(books, statement.account)
+        agreed = sum(line.id in sides.group_of_line for line in statement.lines)
+        if any(done.statement == statement.number for done in books.finished):
             raise InUse(f"The reconciliation of {name} is finished. Reopen it first.")
         if agreed:
             lines = "1 line is" if agreed == 1 else f"{agreed} lines are"
@@ -25,10 +25,10 @@ def refuse_in_use(books: Books, numbers: frozenset[int]) -> None:
         later = [
             other
             for other in books.statements
-            if other.account == one.account
-            and other.number > one.number
+            if other.account == statement.account
+            and other.number > statement.number
             and other.number not in numbers
-            and other.first_day <= one.last_day
+            and other.first_day <= statement.last_day
         ]
         if later:
             raise InUse(

@@ -138,7 +138,9 @@ def statement_line(books: Books, name: str) -> StatementLine:
 
 def account_of_line(books: Books, line: StatementLine) -> str:
     """The account whose statement brought the line."""
-    return next(one.account for one in books.statements if one.number == line.statement)
+    return next(
+        statement.account for statement in books.statements if statement.number == line.statement
+    )
 
 
 def bank_accounts(books: Books) -> tuple[str, ...]:

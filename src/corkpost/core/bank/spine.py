@@ -58,10 +58,13 @@ def _agreed(look: BankLook) -> Iterator[SpineRow]:
 def _open(look: BankLook) -> Iterator[SpineRow]:
     entries, lines = look.sides.entries, look.sides.lines
     shown: set[EntryKey | str] = set()
-    for one in look.proposals:
-        shown |= {*one.entries, *one.lines}
-        mine, theirs = [entries[key] for key in one.entries], [lines[name] for name in one.lines]
-        yield _row(RowKind.PROPOSED, mine, theirs, tuple(one.why), one.level)
+    for proposal in look.proposals:
+        shown |= {*proposal.entries, *proposal.lines}
+        mine, theirs = (
+            [entries[key] for key in proposal.entries],
+            [lines[name] for name in proposal.lines],
+        )
+        yield _row(RowKind.PROPOSED, mine, theirs, tuple(proposal.why), proposal.level)
     for pair in look.differing:
         theirs = [pair.line, *([pair.correction] if pair.correction else [])]
         shown |= {pair.entry.key, *(line.id for line in theirs)}

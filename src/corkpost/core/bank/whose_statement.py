@@ -108,7 +108,7 @@ def _has_sum(books: Books, account: str, day: date, amount: Minor) -> bool:
         for posted, line in books.lines_on(account):
             days.setdefault(line.amount, []).append(posted.posting_date)
         kept[account] = days
-    return any(abs(one - day) <= NEAR for one in kept[account].get(amount, ()))
+    return any(abs(when - day) <= NEAR for when in kept[account].get(amount, ()))
 
 
 def _is_known(books: Books, account: str, line: Given) -> bool:
@@ -119,17 +119,17 @@ def _is_known(books: Books, account: str, line: Given) -> bool:
     if account not in kept:
         kept[account] = {
             text_key(x.words)
-            for one in books.statements
-            if one.account == account
-            for x in one.lines
+            for statement in books.statements
+            if statement.account == account
+            for x in statement.lines
         } | {text_key(posted.memo or "") for posted, _ in books.lines_on(account)}
     return bool(text_key(words)) and text_key(words) in kept[account]
 
 
 def refuse_doubtful(books: Books, account: str, found: Sequence[Speaks]) -> None:
     """Raise WhoseStatement where more speaks against the account than for it."""
-    if sum(one.weight for one in found) < 0:
-        against = [one.says for one in found if one.weight < 0]
+    if sum(speaks.weight for speaks in found) < 0:
+        against = [speaks.says for speaks in found if speaks.weight < 0]
         raise WhoseStatement(account, books.account(account).name, against)
 
 

@@ -44,9 +44,9 @@ def plan_chart(books: Books, wanted: Iterable[AccountWanted]) -> Plan:
     rows: list[ChartAmending] = []
     faults: list[str] = []
     asked = list(wanted)
-    for one in asked:
-        account = books.account(one.account)
-        amendings = list(_amendings(account, one))
+    for asked_for in asked:
+        account = books.account(asked_for.account)
+        amendings = list(_amendings(account, asked_for))
         made = account
         for row in amendings:
             try:

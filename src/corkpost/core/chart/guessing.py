@@ -67,7 +67,7 @@ def guesses(books: Books) -> Mapping[str, Guess]:
     """For accounts without a role that nobody has looked at: what the program takes them for."""
     found: Mapping[str, Guess] | None = books.derived.get("guesses")
     if found is None:
-        found = books.derived["guesses"] = {one.account: one for one in _guessed(books)}
+        found = books.derived["guesses"] = {guess.account: guess for guess in _guessed(books)}
     return found
 
 

@@ -35,7 +35,7 @@ def near_parties(books: Books, name: str) -> tuple[NearParty, ...]:
         )
         if best[0] >= NEARLY:
             found.append(NearParty(party, best[1], best[0]))
-    found.sort(key=lambda one: (-one.likeness, one.party.code))
+    found.sort(key=lambda near: (-near.likeness, near.party.code))
     return tuple(found[:MOST_SHOWN])
 
 

@@ -26,7 +26,10 @@ def registry() -> Mapping[str, Registered]:
         for module in pkgutil.iter_modules(__path__)
     )
     found = (Registered(module.CHECK, module.find) for module in modules)
-    return {one.check.id: one for one in sorted(found, key=lambda one: one.check.id)}
+    return {
+        registered.check.id: registered
+        for registered in sorted(found, key=lambda registered: registered.check.id)
+    }
 
 
 def in_order(checks: Iterable[Check]) -> tuple[str, ...]:
@@ -47,7 +50,7 @@ def in_order(checks: Iterable[Check]) -> tuple[str, ...]:
 @cache
 def order() -> tuple[str, ...]:
     """The ids of all checks in the order in which they run."""
-    return in_order(one.check for one in registry().values())
+    return in_order(registered.check for registered in registry().values())
 
 
 def found_by(run: CheckRun, check: str) -> tuple[Point, ...]:
@@ -63,7 +66,7 @@ def found_by(run: CheckRun, check: str) -> tuple[Point, ...]:
 def run_checks(run: CheckRun) -> tuple[Point, ...]:
     """The points of every check, most at stake first within a family."""
     points = [point for name in order() for point in found_by(run, name)]
-    families = {one.check.id: one.check.family for one in registry().values()}
+    families = {registered.check.id: registered.check.family for registered in registry().values()}
     turns = list(Family)
     points.sort(key=lambda point: (turns.index(families[point.check]), -point.amount, point.id))
     return tuple(points)

@@ -24,33 +24,33 @@ CHECK = Check(
 
 
 def find(run: CheckRun) -> Iterator[Point]:
-    for one in pairs_of(run.books).standing:
-        if one.posted.change is None and run.today - one.day > NEXT_PERIOD:
-            yield _point(run, one)
+    for accrued in pairs_of(run.books).standing:
+        if accrued.posted.change is None and run.today - accrued.day > NEXT_PERIOD:
+            yield _point(run, accrued)
 
 
-def _point(run: CheckRun, one: Accrued) -> Point:
+def _point(run: CheckRun, accrued: Accrued) -> Point:
     books = run.books
-    period = books.calendar.period_of(one.day)
+    period = books.calendar.period_of(accrued.day)
     first_day = period.last_day + timedelta(days=1)
-    holding, result = books.accounts[one.holding], books.accounts[one.result]
+    holding, result = books.accounts[accrued.holding], books.accounts[accrued.result]
     words = books.client.currency.format_amount
     return CHECK.point(
         books,
-        subjects={"held": (one.posted.id,)},
-        amount=abs(one.amount),
+        subjects={"held": (accrued.posted.id,)},
+        amount=abs(accrued.amount),
         certainty=0.88,
         summary=(
-            f"{one.posted.memo or one.posted.id}: {words(abs(one.amount))} went to {holding.name} on "
-            f"{format_date(one.day)}, and nothing took it back in the next period."
+            f"{accrued.posted.memo or accrued.posted.id}: {words(abs(accrued.amount))} went to "
+            f"{holding.name} on {format_date(accrued.day)}, and nothing took it back in the next period."
         ),
-        short=f"{one.posted.memo or one.posted.id}",
+        short=f"{accrued.posted.memo or accrued.posted.id}",
         because=(f"no entry on {holding.name} within two months goes the other way",),
         remedy=DraftEntry(
             on=first_day,
-            sides=(Side(one.holding, -one.amount), Side(one.result, one.amount)),
+            sides=(Side(accrued.holding, -accrued.amount), Side(accrued.result, accrued.amount)),
             title=f"Reverse it on {format_date(books.calendar.first_open_day(first_day))}",
-            reason=f"{one.posted.id} ({result.name}) reversed at the start of the next period.",
-            answers=one.posted.id,
+            reason=f"{accrued.posted.id} ({result.name}) reversed at the start of the next period.",
+            answers=accrued.posted.id,
         ),
     )

@@ -21,37 +21,37 @@ CHECK = Check(
 
 def find(run: CheckRun) -> Iterator[Point]:
     for bank in bank_looks(run.books):
-        for one in bank.differing:
-            yield _point(run, bank.account, one)
+        for differing in bank.differing:
+            yield _point(run, bank.account, differing)
 
 
-def _point(run: CheckRun, account: str, one: Differing) -> Point:
+def _point(run: CheckRun, account: str, differing: Differing) -> Point:
     words = run.books.client.currency.format_amount
-    entry, line = one.entry, one.line
+    entry, line = differing.entry, differing.line
     at_bank = f"the bank {words(line.amount)} on {format_date(line.day)}"
-    summary = f"The books say {words(entry.amount)}, {at_bank}: {one.how}."
-    if one.correction:
+    summary = f"The books say {words(entry.amount)}, {at_bank}: {differing.how}."
+    if differing.correction:
         summary += (
-            f" The bank erred: on {format_date(one.correction.day)} it brings just "
-            f"{words(one.correction.amount)}."
+            f" The bank erred: on {format_date(differing.correction.day)} it brings just "
+            f"{words(differing.correction.amount)}."
         )
     bank = {"line": (line,)}
-    if one.correction:
-        bank["correction"] = (one.correction,)
+    if differing.correction:
+        bank["correction"] = (differing.correction,)
     return CHECK.point(
         run.books,
         subjects={"entry": (entry.posted.id,)},
         bank=bank,
         account=account,
-        amount=one.missing,
-        certainty=one.certainty,
+        amount=differing.missing,
+        certainty=differing.certainty,
         summary=summary,
         short=f"{words(entry.amount)} for {words(line.amount)}",
         because=(
-            one.how,
+            differing.how,
             f"the statement says {line.words}",
             "a later line brings just the difference"
-            if one.correction
+            if differing.correction
             else "no later line of the bank puts it right",
         ),
     )

@@ -24,7 +24,7 @@ CHECK = Check(
 
 def find(run: CheckRun) -> Iterator[Point]:
     for bank in bank_looks(run.books):
-        weak = {name for one in bank.proposals for name in one.lines}
+        weak = {name for proposal in bank.proposals for name in proposal.lines}
         for line in bank.missing:
             if run.books.client.books_to and line.day > run.books.client.books_to:
                 continue

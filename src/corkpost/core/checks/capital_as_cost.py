@@ -102,7 +102,11 @@ class _Usual:
         key = who or posted.memo, line.account
         if key not in self._known:
             names = self._names.get(who, [who]) if who else [posted.memo]
-            rows = [one for name in names for one in self._bought.get((name, line.account), ())]
+            rows = [
+                transaction
+                for name in names
+                for transaction in self._bought.get((name, line.account), ())
+            ]
             self._known[key] = _usual(self._books, rows, line.account)
         return bool(self._known[key]) and line.amount < UNUSUAL * self._known[key]
 
@@ -148,8 +152,10 @@ def _whose(posted: Transaction, small: set[str]) -> set[tuple[str | None, str]]:
 
 def _usual(books: Books, rows: Sequence[Transaction], account: str) -> float:
     """What these usually put on the account; nil where they are too few to repeat."""
-    live = [one for one in rows if not books.is_answered(one.id)]
-    sums = [x.amount for one in live for x in one.lines if x.account == account and x.amount > 0]
+    live = [posted for posted in rows if not books.is_answered(posted.id)]
+    sums = [
+        x.amount for posted in live for x in posted.lines if x.account == account and x.amount > 0
+    ]
     return median(sums) if len(sums) >= REPEATED else 0
 
 

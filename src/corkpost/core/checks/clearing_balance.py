@@ -62,22 +62,30 @@ def find(run: CheckRun) -> Iterator[Point]:
     until = run.books.received_through or run.today
     for account in run.books.with_role(*PASSED_THROUGH):
         left = [_Left(*row) for row in left_after_pairing(run.books, account.code)]
-        left = [one for one in left if until - one.posted.posting_date > CLEARS_WITHIN]
+        left = [
+            remainder for remainder in left if until - remainder.posted.posting_date > CLEARS_WITHIN
+        ]
         for short in _without_fee(run.books, account.code, left):
-            left = [one for one in left if one not in (short.gross, short.net)]
+            left = [remainder for remainder in left if remainder not in (short.gross, short.net)]
             yield _fee_point(run, account.code, short)
         # Of a shop's card takings what else is left is told day by day, as takings.
-        for one in left if account.role is not AccountRole.CARD_CLEARING else ():
-            yield _point(run, account.code, one.posted, one.amount, until)
+        for remainder in left if account.role is not AccountRole.CARD_CLEARING else ():
+            yield _point(run, account.code, remainder.posted, remainder.amount, until)
 
 
 def _without_fee(books: Books, account: str, left: list[_Left]) -> Iterator[_Short]:
-    habit = _fee_habit(books, account, sum(one.amount for one in left if one.amount > 0))
+    habit = _fee_habit(
+        books, account, sum(remainder.amount for remainder in left if remainder.amount > 0)
+    )
     if habit is None:
         return
     used: set[str] = set()
-    for gross in (one for one in left if one.amount > 0):
-        for net in (one for one in left if one.amount < 0 and one.posted.id not in used):
+    for gross in (remainder for remainder in left if remainder.amount > 0):
+        for net in (
+            remainder
+            for remainder in left
+            if remainder.amount < 0 and remainder.posted.id not in used
+        ):
             short = _Short(gross, net, habit)
             near = abs(net.posted.posting_date - gross.posted.posting_date) <= PAID_OUT_WITHIN
             usual = abs(Fraction(short.fee, gross.amount) - habit.share) <= NEARLY

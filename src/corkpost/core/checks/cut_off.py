@@ -78,27 +78,27 @@ def _is_misplaced(calendar: Calendar, posted: Transaction) -> bool:
 
 
 def _point(
-    run: CheckRun, one: _Misplaced, of_paper: FinancialYear, of_books: FinancialYear
+    run: CheckRun, misplaced: _Misplaced, of_paper: FinancialYear, of_books: FinancialYear
 ) -> Point:
-    books, posted = run.books, one.posted
+    books, posted = run.books, misplaced.posted
     name = posted.reference or posted.id
     why = f"the paper belongs to {of_paper.label}, the posting to {of_books.label}"
     reason = f"{name} belongs to {of_paper.label}."
-    remedy, routes, told = _remedy(books, one, reason)
+    remedy, routes, told = _remedy(books, misplaced, reason)
     hints = {"reason": reason}
     if routes:
         hints["leave"] = f"Leave it where it is: {told[0]}"
     return CHECK.point(
         books,
         subjects={"paper": (posted.id,)},
-        amount=abs(one.amount),
+        amount=abs(misplaced.amount),
         certainty=0.93,
         summary=(
-            f"{name} of {books.party_name(posted.party)} is dated {format_date(one.paper)} and "
+            f"{name} of {books.party_name(posted.party)} is dated {format_date(misplaced.paper)} and "
             "was posted on "
             f"{format_date(posted.posting_date)}, in another year."
         ),
-        short=f"{name}, of {one.paper:%-d %b %Y}",
+        short=f"{name}, of {misplaced.paper:%-d %b %Y}",
         because=(why, *told),
         hints=hints,
         remedy=remedy,
@@ -107,26 +107,26 @@ def _point(
 
 
 def _remedy(
-    books: Books, one: _Misplaced, reason: str
+    books: Books, misplaced: _Misplaced, reason: str
 ) -> tuple[DraftEntry | None, tuple[str, ...] | None, Sequence[str]]:
     """What is filled in for `adjust`, the routes in their order where not the usual, and why."""
-    end = one.earlier.last_day
+    end = misplaced.earlier.last_day
     if books.calendar.state_on(end) is not PeriodState.BARRED:
-        holding = next(iter(books.with_role(_holding_role(books, one))), None)
-        held = Side(holding.code if holding else "", -one.amount)
+        holding = next(iter(books.with_role(_holding_role(books, misplaced))), None)
+        held = Side(holding.code if holding else "", -misplaced.amount)
         remedy = DraftEntry(
             on=end,
-            sides=(*_sides(one.moves), held),
+            sides=(*_sides(misplaced.moves), held),
             title=f"Hold it over {format_date(end)}, and take it back the day after",
             reason=reason,
             reverse_on=end + ONE_DAY,
             asks=holding is None,
-            answers=one.posted.id,
+            answers=misplaced.posted.id,
         )
         return remedy, None, ()
-    through = _through_kept_profit(books, one, reason)
+    through = _through_kept_profit(books, misplaced, reason)
     limit, words = materiality(books), books.client.currency.format_amount
-    if abs(one.amount) + posted_prior_parts(books, one.earlier.label) > limit:
+    if abs(misplaced.amount) + posted_prior_parts(books, misplaced.earlier.label) > limit:
         return through, None, (f"{books.calendar.why_barred(end)}, and it is above {words(limit)}",)
     told = (
         f"{books.calendar.why_barred(end)} and it is within materiality of {words(limit)}: "
@@ -135,29 +135,29 @@ def _remedy(
     return through, ("leave", "adjust", "ask", "waive"), (told,)
 
 
-def _through_kept_profit(books: Books, one: _Misplaced, reason: str) -> DraftEntry | None:
+def _through_kept_profit(books: Books, misplaced: _Misplaced, reason: str) -> DraftEntry | None:
     """A closed year can't move: what it lacks stands where its profit is kept, and leaves this year's.
     Nothing is filled in where the chart has no such account."""
     try:
-        kept = profit_shared(books, one.amount, "a prior-year correction")
+        kept = profit_shared(books, misplaced.amount, "a prior-year correction")
     except MissingAccount:
         return None
     equity = [Line(0, code, amount) for code, amount in kept.items() if amount]
     names = " and ".join(books.accounts[line.account].name for line in equity)
     return DraftEntry(
-        on=one.earlier.last_day,
-        sides=(*_sides(equity), *_sides(opposite(one.moves))),
-        title=f"Take it to {names}, as a correction to {one.earlier.label}",
+        on=misplaced.earlier.last_day,
+        sides=(*_sides(equity), *_sides(opposite(misplaced.moves))),
+        title=f"Take it to {names}, as a correction to {misplaced.earlier.label}",
         reason=reason,
-        answers=one.posted.id,
-        prior=PriorPart(one.earlier.label, -one.amount),
+        answers=misplaced.posted.id,
+        prior=PriorPart(misplaced.earlier.label, -misplaced.amount),
     )
 
 
-def _holding_role(books: Books, one: _Misplaced) -> AccountRole:
+def _holding_role(books: Books, misplaced: _Misplaced) -> AccountRole:
     """Cost added at the year's end is owed, cost taken out is prepaid; income the other way."""
-    income = books.accounts[one.moves[0].account].type is AccountType.INCOME
-    if one.amount > 0:
+    income = books.accounts[misplaced.moves[0].account].type is AccountType.INCOME
+    if misplaced.amount > 0:
         return AccountRole.DEFERRED_INCOME if income else AccountRole.ACCRUAL
     return AccountRole.PREPAYMENT
 

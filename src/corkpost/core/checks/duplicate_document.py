@@ -107,18 +107,18 @@ def _alike(twins: Sequence[Document], all_of_party: Sequence[Document]) -> Itera
         by_reference[look_alike(document.posted.reference)].append(document)
     for reference, same in by_reference.items():
         if reference and len(same) > 1 and not _is_habit(same):
-            for one, other in combinations(same, 2):
-                yield one, other, likeness(one.posted.reference, other.posted.reference)
+            for bill, other in combinations(same, 2):
+                yield bill, other, likeness(bill.posted.reference, other.posted.reference)
     in_order = sorted(twins, key=lambda document: (document.posted.day, document.posted.id))
-    for place, one in enumerate(in_order):
+    for place, bill in enumerate(in_order):
         for other in in_order[place + 1 :]:
-            days = (other.posted.day - one.posted.day).days
+            days = (other.posted.day - bill.posted.day).days
             if days > SLIP_DAYS:
                 break
-            alike = likeness(one.posted.reference, other.posted.reference)
+            alike = likeness(bill.posted.reference, other.posted.reference)
             near = alike is Likeness.ABSENT and days <= NEAR_DAYS and not _repeats(twins)
-            if near or (alike is Likeness.SLIP and _is_a_slip(one, other, all_of_party)):
-                yield one, other, alike
+            if near or (alike is Likeness.SLIP and _is_a_slip(bill, other, all_of_party)):
+                yield bill, other, alike
 
 
 def _is_habit(same: Sequence[Document]) -> bool:
@@ -180,8 +180,8 @@ def _points(
     credits_given: Sequence[Document],
 ) -> Iterator[Point]:
     told: set[str] = set()
-    for one, other, alike in pairs:
-        kept, twin = _kept_first(run, one, other)
+    for document, other, alike in pairs:
+        kept, twin = _kept_first(run, document, other)
         if twin.posted.id in told or _is_credited(kept, twin, credits_given):
             continue
         both_settled = _is_settled(run, kept) and _is_settled(run, twin)

@@ -55,16 +55,16 @@ def find(run: CheckRun) -> Iterator[Point]:
     given = ((code, (of_party.get(code, ()), books.chart)) for code in sorted(coded))
     found = books.kept.each("habits of parties", given, lambda _, rows: _habit(books, rows[0]))
     habits = dict(zip(sorted(coded), found, strict=True))
-    for one, other, why in alike:
-        point = _judged(run, one, other, why, habits)
+    for aged_party, other, why in alike:
+        point = _judged(run, aged_party, other, why, habits)
         if point is not None:
             yield point
 
 
 def _pairs(parties: list[Party]) -> tuple[tuple[Party, Party, tuple[str, float]], ...]:
     """The pairs whose names may be one, with why."""
-    found = ((one, other, _alike(one, other)) for one, other in _candidates(parties))
-    return tuple((one, other, why) for one, other, why in found if why is not None)
+    found = ((party, other, _alike(party, other)) for party, other in _candidates(parties))
+    return tuple((party, other, why) for party, other, why in found if why is not None)
 
 
 def _candidates(parties: list[Party]) -> Iterator[tuple[Party, Party]]:

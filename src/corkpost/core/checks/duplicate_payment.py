@@ -30,15 +30,17 @@ def find(run: CheckRun) -> Iterator[Point]:
     for (party, total), rows in by_sum.items():
         if len(rows) < 2:
             continue
-        payments = [one for one in rows if not books.is_answered(one.id)]
-        over = [one for one in payments if _is_left_over(run, one) and one.id not in never]
-        settled = [one for one in payments if run.items.standing_on(one.id)]
+        payments = [posted for posted in rows if not books.is_answered(posted.id)]
+        over = [
+            posted for posted in payments if _is_left_over(run, posted) and posted.id not in never
+        ]
+        settled = [posted for posted in payments if run.items.standing_on(posted.id)]
         if not over or not settled or _has_open_bill(run, party, total):
             continue
-        for one in over:
-            first = min(settled, key=lambda other: abs(_days(one, other)))
-            if abs(_days(one, first)) <= WITHIN_DAYS:
-                yield _point(run, party, one, first)
+        for posted in over:
+            first = min(settled, key=lambda other: abs(_days(posted, other)))
+            if abs(_days(posted, first)) <= WITHIN_DAYS:
+                yield _point(run, party, posted, first)
 
 
 def _party_and_sum(posted: Transaction) -> Iterator[tuple[str, int]]:

@@ -27,11 +27,13 @@ def find(run: CheckRun) -> Iterator[Point]:
         if left and left == item.amount and journal:
             sides[item.account, item.party, abs(left)][left < 0].append(item)
     for debits, credits in sides.values():
-        for one in debits:
-            other = min(credits, key=lambda c: _days(one, c), default=None)
-            if other and _days(one, other) <= WITHIN_DAYS:
+        for open_item in debits:
+            other = min(credits, key=lambda c: _days(open_item, c), default=None)
+            if other and _days(open_item, other) <= WITHIN_DAYS:
                 credits.remove(other)
-                yield _point(run, *sorted((one, other), key=lambda i: i.transaction.posting_date))
+                yield _point(
+                    run, *sorted((open_item, other), key=lambda i: i.transaction.posting_date)
+                )
 
 
 def _days(one: OpenItem, other: OpenItem) -> int:

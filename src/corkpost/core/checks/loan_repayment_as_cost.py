@@ -180,7 +180,7 @@ def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
 def _loan_of(books: Books, account: str, name: str) -> str:
     """The loan account that the payments belong to: their own, the one named like the lender, any."""
     loans = books.with_role(AccountRole.LOAN)
-    if account in {one.code for one in loans}:
+    if account in {own.code for own in loans}:
         return account
     wanted = words_of(name)
-    return max(loans, key=lambda one: (len(wanted & words_of(one.name)), one.code)).code
+    return max(loans, key=lambda own: (len(wanted & words_of(own.name)), own.code)).code

@@ -43,15 +43,15 @@ def find(run: CheckRun) -> Iterator[Point]:
     for account in books.with_role(*DUE):
         owed, lags = _uncleared(books, account.code)
         # What an entry of ours brings to the bureau's figure could not be paid before it was known.
-        owed = [one for one in owed if one.posted.change is None]
+        owed = [wages for wages in owed if wages.posted.change is None]
         usual = max(lags[-12:]) if len(lags) >= 3 else DUE[account.role]
-        for one in owed:
-            if one.posted.posting_date + timedelta(days=usual + GRACE) > known_until:
+        for wages in owed:
+            if wages.posted.posting_date + timedelta(days=usual + GRACE) > known_until:
                 continue
-            payment = _paid_elsewhere(books, one, usual, taken)
+            payment = _paid_elsewhere(books, wages, usual, taken)
             if payment is not None:
                 taken.add(payment.id)
-            yield _point(run, account.code, one, payment)
+            yield _point(run, account.code, wages, payment)
 
 
 def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
@@ -64,9 +64,9 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
     credits = [_Owed(posted, -line.amount) for posted, line in rows if line.amount < 0]
     debits = [_Owed(posted, line.amount) for posted, line in rows if line.amount > 0]
     by_sum: dict[Minor, list[int]] = defaultdict(list)
-    for place, one in enumerate(credits):
-        by_sum[one.amount].append(place)
-    left = [one.amount for one in credits]
+    for place, owed in enumerate(credits):
+        by_sum[owed.amount].append(place)
+    left = [owed.amount for owed in credits]
     lags: list[int] = []
     rest: list[_Owed] = []
     for money in debits:
@@ -83,15 +83,15 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
         left[nearest] = 0
     for money in rest:
         amount = money.amount
-        for place, one in enumerate(credits):
-            if amount <= 0 or one.posted.posting_date > money.posted.posting_date + _SLACK:
+        for place, owed in enumerate(credits):
+            if amount <= 0 or owed.posted.posting_date > money.posted.posting_date + _SLACK:
                 break
             used = min(amount, left[place])
             if used:
                 left[place] -= used
                 amount -= used
-                lags.append(max(0, _days(one, money)))
-    return [one._replace(amount=x) for one, x in zip(credits, left, strict=True) if x], lags
+                lags.append(max(0, _days(owed, money)))
+    return [owed._replace(amount=x) for owed, x in zip(credits, left, strict=True) if x], lags
 
 
 _SLACK = timedelta(days=40)

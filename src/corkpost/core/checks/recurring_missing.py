@@ -139,5 +139,5 @@ def _accrued(books: Books, account: str, rows: Sequence[Transaction], gap: tuple
 def _typical(rows: Sequence[Transaction], account: str) -> Minor:
     """What one of them usually is."""
     return int(
-        median(abs(sum(x.amount for x in one.lines if x.account == account)) for one in rows)
+        median(abs(sum(x.amount for x in posted.lines if x.account == account)) for posted in rows)
     )

@@ -26,44 +26,44 @@ def find(run: CheckRun) -> Iterator[Point]:
     until = run.books.received_through or run.today
     # What the bank paid out and the books lack is told there, with the takings that it is for.
     told = {
-        one.posted.id
+        receipt.posted.id
         for bank in bank_looks(run.books)
         for line in bank.missing
-        for one in paid_out(run.books, line)
+        for receipt in paid_out(run.books, line)
     }
     for role, tender in TENDERS:
         for account in run.books.with_role(role):
-            for one in left_on(run.books, account.code):
-                taken = _taken(one)
-                late = until - one.day > SETTLED_WITHIN
-                if one.posted.kind is not TransactionKind.TAKINGS or not late:
+            for receipt in left_on(run.books, account.code):
+                taken = _taken(receipt)
+                late = until - receipt.day > SETTLED_WITHIN
+                if receipt.posted.kind is not TransactionKind.TAKINGS or not late:
                     continue
-                if role is AccountRole.CARD_CLEARING and one.posted.id in told:
+                if role is AccountRole.CARD_CLEARING and receipt.posted.id in told:
                     continue
                 # All of the cash still in hand is told as receipts in hand are.
-                if role is AccountRole.UNBANKED and one.left == taken:
+                if role is AccountRole.UNBANKED and receipt.left == taken:
                     continue
-                if one.left > taken * MOST_FEE or role is AccountRole.UNBANKED:
-                    yield _point(run, one, taken, tender)
+                if receipt.left > taken * MOST_FEE or role is AccountRole.UNBANKED:
+                    yield _point(run, receipt, taken, tender)
 
 
-def _taken(one: ReceiptInHand) -> Minor:
-    return sum(line.amount for line in one.posted.lines if line.account == one.account)
+def _taken(receipt: ReceiptInHand) -> Minor:
+    return sum(line.amount for line in receipt.posted.lines if line.account == receipt.account)
 
 
-def _point(run: CheckRun, one: ReceiptInHand, taken: Minor, tender: str) -> Point:
+def _point(run: CheckRun, receipt: ReceiptInHand, taken: Minor, tender: str) -> Point:
     words = run.books.client.currency.format_amount
     return CHECK.point(
         run.books,
-        subjects={"left": (one.posted.id,)},
-        account=one.account,
-        amount=one.left,
+        subjects={"left": (receipt.posted.id,)},
+        account=receipt.account,
+        amount=receipt.left,
         certainty=0.8,
         summary=(
-            f"Of {words(taken)} {tender} taken on {format_date(one.day)}, {words(one.left)} "
+            f"Of {words(taken)} {tender} taken on {format_date(receipt.day)}, {words(receipt.left)} "
             "never reached the "
             "bank."
         ),
-        short=f"{tender}, {format_date(one.day)}",
+        short=f"{tender}, {format_date(receipt.day)}",
         because=("what was banked or paid out since is set against the oldest takings first",),
     )

@@ -46,10 +46,12 @@ def find(run: CheckRun) -> Iterator[Point]:
         if books.is_answered(posted.id):
             continue
         out = _side(books, posted)
-        live = [one for one in ins[out.amount] if not books.is_answered(one.id)]
-        mine = [_side(books, one) for one in live]
-        fits = [one for one in mine if one.posted.id not in used and _are_one(out, one)]
-        named = [one for one in fits if out.says_so or one.says_so]
+        live = [
+            transaction for transaction in ins[out.amount] if not books.is_answered(transaction.id)
+        ]
+        mine = [_side(books, transaction) for transaction in live]
+        fits = [side for side in mine if side.posted.id not in used and _are_one(out, side)]
+        named = [side for side in fits if out.says_so or side.says_so]
         if not fits or (len(fits) > 1 and len(named) != 1):
             continue
         found = named[0] if named else fits[0]

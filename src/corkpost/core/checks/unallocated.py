@@ -110,65 +110,67 @@ def _loose(
 
 
 def _offers(run: CheckRun, money: Sequence[Loose], items: Sequence[Loose]) -> list[Offer]:
-    offers = [offer for one in money for offer in _exact(one, items)]
+    offers = [offer for payment in money for offer in _exact(payment, items)]
     matched = {offer.money[0].id for offer in offers}
-    rest = [one for one in money if one.id not in matched]
-    offers += [offer for one in rest for offer in _of_several_items(one, items)]
+    rest = [payment for payment in money if payment.id not in matched]
+    offers += [offer for payment in rest for offer in _of_several_items(payment, items)]
     matched |= {offer.money[0].id for offer in offers}
-    rest = [one for one in rest if one.id not in matched]
+    rest = [payment for payment in rest if payment.id not in matched]
     offers += [offer for item in items for offer in _of_several_payments(rest, item)]
     offers.sort(key=lambda offer: (-offer.certainty, offer.items[0].day, offer.money[0].id))
     matched |= {loose.id for offer in offers for loose in offer.money}
-    old = (one for one in rest if one.id not in matched and _is_old(run, one))
-    return offers + [_unmatched(one, items) for one in old]
+    old = (payment for payment in rest if payment.id not in matched and _is_old(run, payment))
+    return offers + [_unmatched(payment, items) for payment in old]
 
 
-def _exact(one: Loose, items: Sequence[Loose]) -> Iterator[Offer]:
-    same = [item for item in items if item.left == one.left]
+def _exact(payment: Loose, items: Sequence[Loose]) -> Iterator[Offer]:
+    same = [item for item in items if item.left == payment.left]
     for item in same:
-        if quotes(_text(one), item.item.transaction.reference):
-            yield Offer((one,), (item,), 0.99, "the same sum, and it quotes the number")
-        elif not _in_time(one, item):
-            yield Offer((one,), (item,), 0.7, "the same sum, far apart in time")
+        if quotes(_text(payment), item.item.transaction.reference):
+            yield Offer((payment,), (item,), 0.99, "the same sum, and it quotes the number")
+        elif not _in_time(payment, item):
+            yield Offer((payment,), (item,), 0.7, "the same sum, far apart in time")
         elif len(same) == 1:
-            yield Offer((one,), (item,), 0.97, "the same sum, and no other open item has it")
+            yield Offer((payment,), (item,), 0.97, "the same sum, and no other open item has it")
         else:
-            yield Offer((one,), (item,), 0.88, "the same sum; others have it too, the oldest first")
+            yield Offer(
+                (payment,), (item,), 0.88, "the same sum; others have it too, the oldest first"
+            )
 
 
-def _in_time(one: Loose, item: Loose) -> bool:
-    return -EARLY_DAYS <= (one.day - item.day).days <= LATE_DAYS
+def _in_time(payment: Loose, item: Loose) -> bool:
+    return -EARLY_DAYS <= (payment.day - item.day).days <= LATE_DAYS
 
 
-def _text(one: Loose) -> str:
-    return f"{one.item.transaction.memo or ''} {one.item.transaction.reference or ''}"
+def _text(payment: Loose) -> str:
+    return f"{payment.item.transaction.memo or ''} {payment.item.transaction.reference or ''}"
 
 
-def _of_several_items(one: Loose, items: Sequence[Loose]) -> Iterator[Offer]:
-    near = [item for item in items if _in_time(one, item)]
-    sets = exact_sets([item.left for item in near], one.left)
+def _of_several_items(payment: Loose, items: Sequence[Loose]) -> Iterator[Offer]:
+    near = [item for item in items if _in_time(payment, item)]
+    sets = exact_sets([item.left for item in near], payment.left)
     for places in sets.sets[:1]:
         chosen = tuple(near[place] for place in places)
         certainty = 0.95 if len(sets.sets) == 1 and len(places) <= 4 else 0.75
-        yield Offer((one,), chosen, certainty, f"exactly the sum of {len(chosen)} open items")
+        yield Offer((payment,), chosen, certainty, f"exactly the sum of {len(chosen)} open items")
 
 
 def _of_several_payments(money: Sequence[Loose], item: Loose) -> Iterator[Offer]:
-    near = [one for one in money if _in_time(one, item)]
-    sets = exact_sets([one.left for one in near], item.left)
+    near = [loose for loose in money if _in_time(loose, item)]
+    sets = exact_sets([loose.left for loose in near], item.left)
     for places in sets.sets[:1]:
         chosen = tuple(near[place] for place in places)
         certainty = 0.93 if len(sets.sets) == 1 else 0.75
         yield Offer(chosen, (item,), certainty, f"{len(chosen)} of them come to exactly one item")
 
 
-def _is_old(run: CheckRun, one: Loose) -> bool:
-    return (run.today - one.day).days > QUIET_DAYS
+def _is_old(run: CheckRun, payment: Loose) -> bool:
+    return (run.today - payment.day).days > QUIET_DAYS
 
 
-def _unmatched(one: Loose, items: Sequence[Loose]) -> Offer:
+def _unmatched(payment: Loose, items: Sequence[Loose]) -> Offer:
     why = "over 60 days on account, and no open item or set of them has this sum"
-    return Offer((one,), tuple(items[:0]), 0.6, why)
+    return Offer((payment,), tuple(items[:0]), 0.6, why)
 
 
 def _point(run: CheckRun, offer: Offer) -> Point:
@@ -190,10 +192,10 @@ def _point(run: CheckRun, offer: Offer) -> Point:
     return CHECK.point(
         books,
         subjects={
-            "money": tuple(one.id for one in offer.money),
+            "money": tuple(loose.id for loose in offer.money),
             "item": tuple(item.id for item in offer.items),
         },
-        amount=sum(one.left for one in offer.money),
+        amount=sum(loose.left for loose in offer.money),
         certainty=offer.certainty,
         summary=f"{many} {direction} {name} {verb} on account, {beside}.",
         short=f"{what} {day:%-d %b}, on account",

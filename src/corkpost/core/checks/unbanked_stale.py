@@ -30,24 +30,28 @@ def find(run: CheckRun) -> Iterator[Point]:
     if not held:
         return
     coded = list(_coded_to_income(run, held))
-    taken = {one.posted.id for _, parts in coded for one in parts}
+    taken = {receipt.posted.id for _, parts in coded for receipt in parts}
     # What the bank credited and the books lack is told there, with the receipts that it is.
     for bank in bank_looks(run.books):
         for line in bank.missing:
             if line.amount > 0:
-                taken |= {one.posted.id for one in set_of(held, line.amount, line.day)}
+                taken |= {receipt.posted.id for receipt in set_of(held, line.amount, line.day)}
     for posted, parts in coded:
         yield _twice(run, posted, parts)
     until = run.books.received_through or run.today
-    for one in held:
-        if until - one.day > IN_HAND_FOR and one.posted.id not in taken and not _is_rest(one):
-            yield _stale(run, one, (until - one.day).days)
+    for receipt in held:
+        if (
+            until - receipt.day > IN_HAND_FOR
+            and receipt.posted.id not in taken
+            and not _is_rest(receipt)
+        ):
+            yield _stale(run, receipt, (until - receipt.day).days)
 
 
-def _is_rest(one: ReceiptInHand) -> bool:
+def _is_rest(receipt: ReceiptInHand) -> bool:
     """What is left of a day's takings of which the rest was banked: that went short."""
-    whole = sum(line.amount for line in one.posted.lines if line.account == one.account)
-    return one.posted.kind is TransactionKind.TAKINGS and one.left < whole
+    whole = sum(line.amount for line in receipt.posted.lines if line.account == receipt.account)
+    return receipt.posted.kind is TransactionKind.TAKINGS and receipt.left < whole
 
 
 def _coded_to_income(
@@ -64,17 +68,17 @@ def _coded_to_income(
         )
         parts = set_of(free, amount, posted.posting_date)
         if parts:
-            free = [one for one in free if one not in parts]
+            free = [receipt for receipt in free if receipt not in parts]
             yield posted, parts
 
 
 def _twice(run: CheckRun, posted: Transaction, parts: tuple[ReceiptInHand, ...]) -> Point:
     words = run.books.client.currency.format_amount
-    names = " and ".join(one.posted.id for one in parts)
-    amount = sum(one.left for one in parts)
+    names = " and ".join(receipt.posted.id for receipt in parts)
+    amount = sum(receipt.left for receipt in parts)
     return CHECK.point(
         run.books,
-        subjects={"banked": (posted.id,), "receipt": tuple(one.posted.id for one in parts)},
+        subjects={"banked": (posted.id,), "receipt": tuple(receipt.posted.id for receipt in parts)},
         amount=amount,
         certainty=0.9 if len(parts) > 1 else 0.8,
         summary=(
@@ -87,25 +91,24 @@ def _twice(run: CheckRun, posted: Transaction, parts: tuple[ReceiptInHand, ...])
     )
 
 
-def _stale(run: CheckRun, one: ReceiptInHand, days: int) -> Point:
+def _stale(run: CheckRun, receipt: ReceiptInHand, days: int) -> Point:
     words = run.books.client.currency.format_amount
     return CHECK.point(
         run.books,
-        subjects={"receipt": (one.posted.id,)},
-        amount=one.left,
+        subjects={"receipt": (receipt.posted.id,)},
+        amount=receipt.left,
         certainty=0.9 if days > 30 else 0.8,
         summary=(
-            f"{words(one.left)} of {one.posted.id}, received {format_date(one.day)}, is still in "
-            "hand after "
-            f"{days} days."
+            f"{words(receipt.left)} of {receipt.posted.id}, received {format_date(receipt.day)}, "
+            f"is still in hand after {days} days."
         ),
         short=f"{days} days in hand",
         because=("nothing that was banked since is or contains it",),
         routes=("reclassify", "ask", "leave"),
         remedy=Moving(
-            sides=(Side("", one.left), Side(one.account, -one.left)),
-            title=f"Take it out of {run.books.accounts[one.account].name}, to where it went",
-            reason=f"{one.posted.id} was never banked: it went another way.",
+            sides=(Side("", receipt.left), Side(receipt.account, -receipt.left)),
+            title=f"Take it out of {run.books.accounts[receipt.account].name}, to where it went",
+            reason=f"{receipt.posted.id} was never banked: it went another way.",
             asks=True,
         ),
     )

@@ -28,28 +28,30 @@ IN_PARTS = 3
 
 def find(run: CheckRun) -> Iterator[Point]:
     for side in applied_sides(run):
-        in_parts = Counter(one.party for one in side.money if one.in_part)
+        in_parts = Counter(applied.party for applied in side.money if applied.in_part)
         used: set[str] = set()
-        for one in side.doubtful:
-            found = _better(side, one, in_parts[one.party] >= IN_PARTS)
+        for applied in side.doubtful:
+            found = _better(side, applied, in_parts[applied.party] >= IN_PARTS)
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
-                yield _point(run, one, *found)
+                yield _point(run, applied, *found)
 
 
-def _better(side: AppliedSide, one: Applied, pays_in_parts: bool) -> tuple[Open, float, str] | None:
-    quoted = [open_ for open_ in side.quoted(one) if open_.item.party == one.party]
+def _better(
+    side: AppliedSide, applied: Applied, pays_in_parts: bool
+) -> tuple[Open, float, str] | None:
+    quoted = [open_ for open_ in side.quoted(applied) if open_.item.party == applied.party]
     if quoted:
-        exact = [open_ for open_ in quoted if open_.left == one.amount]
+        exact = [open_ for open_ in quoted if open_.left == applied.amount]
         return (exact or quoted)[0], 0.97 if exact else 0.88, "it quotes another number"
-    if pays_in_parts or not one.in_part:
+    if pays_in_parts or not applied.in_part:
         return None
     same = [
         open_
-        for open_ in side.by_sum.get(one.amount, ())
-        if open_.item.party == one.party
-        and open_.item.transaction.day <= one.posted.posting_date
-        and open_.item.transaction.id not in {paper.id for paper in one.papers}
+        for open_ in side.by_sum.get(applied.amount, ())
+        if open_.item.party == applied.party
+        and open_.item.transaction.day <= applied.posted.posting_date
+        and open_.item.transaction.id not in {paper.id for paper in applied.papers}
     ]
     if len(same) == 1:
         why = "the sum is exactly another open item's, and not that of what it is set against"
@@ -57,21 +59,21 @@ def _better(side: AppliedSide, one: Applied, pays_in_parts: bool) -> tuple[Open,
     return None
 
 
-def _point(run: CheckRun, one: Applied, right: Open, certainty: float, why: str) -> Point:
+def _point(run: CheckRun, applied: Applied, right: Open, certainty: float, why: str) -> Point:
     books = run.books
     paper = right.item.transaction
-    wrong = ", ".join(paper.reference or paper.id for paper in one.papers)
-    what = "receipt" if one.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"
+    wrong = ", ".join(paper.reference or paper.id for paper in applied.papers)
+    what = "receipt" if applied.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"
     return CHECK.point(
         books,
-        subjects={"money": (one.posted.id,), "item": (paper.id,)},
-        amount=min(one.amount, right.left),
+        subjects={"money": (applied.posted.id,), "item": (paper.id,)},
+        amount=min(applied.amount, right.left),
         certainty=certainty,
         summary=(
-            f"A {what} of {books.party_name(one.party)} is set against {wrong}, and it looks to be for "
+            f"A {what} of {books.party_name(applied.party)} is set against {wrong}, and it looks to be for "
             f"{paper.reference or paper.id}, which stands open."
         ),
-        short=f"{one.posted.id}: {paper.reference or paper.id}, not {wrong}",
+        short=f"{applied.posted.id}: {paper.reference or paper.id}, not {wrong}",
         because=(why,),
-        related=tuple(paper.id for paper in one.papers),
+        related=tuple(paper.id for paper in applied.papers),
     )

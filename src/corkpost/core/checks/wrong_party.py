@@ -29,34 +29,34 @@ EARLY_DAYS, LATE_DAYS = 10, 200
 def find(run: CheckRun) -> Iterator[Point]:
     for side in applied_sides(run):
         used: set[str] = set()
-        for one in side.doubtful:
-            found = _better(run, side, one)
+        for applied in side.doubtful:
+            found = _better(run, side, applied)
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
-                yield _point(run, one, *found)
+                yield _point(run, applied, *found)
 
 
 def _better(
-    run: CheckRun, side: AppliedSide, one: Applied
+    run: CheckRun, side: AppliedSide, applied: Applied
 ) -> tuple[Open, float, tuple[str, ...]] | None:
     """The open paper of another party that the money is for, how certain, and why."""
-    who = one.who
-    if who == one.party or (who and side.pays_for[who, one.party] >= HABIT):
+    who = applied.who
+    if who == applied.party or (who and side.pays_for[who, applied.party] >= HABIT):
         return None
-    others = [open_ for open_ in side.quoted(one) if open_.item.party != one.party]
-    exact = [open_ for open_ in others if open_.left == one.amount]
+    others = [open_ for open_ in side.quoted(applied) if open_.item.party != applied.party]
+    exact = [open_ for open_ in others if open_.left == applied.amount]
     if len(exact) == 1:
         return exact[0], 0.97, ("it quotes the number", "the sum is that of the open item")
     if who is None:
         return None
     theirs = [
         open_
-        for open_ in side.by_sum.get(one.amount, ())
-        if open_.item.party == who and _in_time(one, open_)
+        for open_ in side.by_sum.get(applied.amount, ())
+        if open_.item.party == who and _in_time(applied, open_)
     ]
     name = run.books.party_name(who)
     if theirs:
-        own = names_itself(run.books, one)
+        own = names_itself(run.books, applied)
         certainty = 0.7 if own else 0.96 if len(theirs) == 1 else 0.9
         return theirs[0], certainty, (f"it names {name}", "their open item has this very sum")
     quoted = [open_ for open_ in others if open_.item.party == who]
@@ -65,28 +65,30 @@ def _better(
     return None
 
 
-def _in_time(one: Applied, open_: Open) -> bool:
-    return -EARLY_DAYS <= (one.posted.posting_date - open_.item.transaction.day).days <= LATE_DAYS
+def _in_time(applied: Applied, open_: Open) -> bool:
+    return (
+        -EARLY_DAYS <= (applied.posted.posting_date - open_.item.transaction.day).days <= LATE_DAYS
+    )
 
 
 def _point(
-    run: CheckRun, one: Applied, right: Open, certainty: float, because: tuple[str, ...]
+    run: CheckRun, applied: Applied, right: Open, certainty: float, because: tuple[str, ...]
 ) -> Point:
     books = run.books
-    wrong, theirs = books.party_name(one.party), books.party_name(right.item.party)
+    wrong, theirs = books.party_name(applied.party), books.party_name(right.item.party)
     paper = right.item.transaction
-    what = "receipt" if one.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"
+    what = "receipt" if applied.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"
     direction = "from" if what == "receipt" else "to"
     return CHECK.point(
         books,
-        subjects={"money": (one.posted.id,), "item": (paper.id,)},
-        amount=min(one.amount, right.left),
+        subjects={"money": (applied.posted.id,), "item": (paper.id,)},
+        amount=min(applied.amount, right.left),
         certainty=certainty,
         summary=(
-            f"The {what} of {one.posted.posting_date:%-d %B %Y} is set against {wrong}, and it looks "
+            f"The {what} of {applied.posted.posting_date:%-d %B %Y} is set against {wrong}, and it looks "
             f"to be {direction} {theirs}, whose {paper.reference or paper.id} stands open."
         ),
-        short=f"{one.posted.id}: {theirs}, not {wrong}",
+        short=f"{applied.posted.id}: {theirs}, not {wrong}",
         because=because,
-        related=tuple(paper.id for paper in one.papers),
+        related=tuple(paper.id for paper in applied.papers),
     )

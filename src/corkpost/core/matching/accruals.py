@@ -40,11 +40,11 @@ def journals_between(books: Books) -> tuple[list[Accrued], list[Accrued]]:
             continue
         if posted.corrects in books.transactions:
             continue
-        for one in _held(books, posted):
-            role = books.accounts[one.holding].role
-            (raising if one.amount * RAISES[role] > 0 else releasing).append(one)
+        for accrued in _held(books, posted):
+            role = books.accounts[accrued.holding].role
+            (raising if accrued.amount * RAISES[role] > 0 else releasing).append(accrued)
     for rows in (raising, releasing):
-        rows.sort(key=lambda one: (one.day, one.posted.id))
+        rows.sort(key=lambda accrued: (accrued.day, accrued.posted.id))
     return raising, releasing
 
 
@@ -52,8 +52,8 @@ def _held(books: Books, posted: Transaction) -> Iterator[Accrued]:
     """Only plain ones, as they stand with what puts them right: one such account against one of income
     or cost."""
     sums: Counter[str] = Counter()
-    for one in (posted, *books.corrections.get(posted.id, ())):
-        for line in one.lines:
+    for transaction in (posted, *books.corrections.get(posted.id, ())):
+        for line in transaction.lines:
             sums[line.account] += line.amount
     left = [code for code, amount in sums.items() if amount]
     holding = [code for code in left if books.accounts[code].role in HOLDING]
@@ -100,19 +100,19 @@ def _pairs(books: Books) -> Pairs:
     pairs: list[Paired] = []
     free = list(releasing)
     for fits in (_linked, _mirror, _other_account, _other_amount):
-        for one in raising:
-            if any(pair.raised is one for pair in pairs):
+        for accrued in raising:
+            if any(pair.raised is accrued for pair in pairs):
                 continue
-            found = [other for other in free if fits(one, other)]
+            found = [other for other in free if fits(accrued, other)]
             if found:
-                other = min(found, key=lambda o: abs((o.day - one.day).days))
+                other = min(found, key=lambda o: abs((o.day - accrued.day).days))
                 free.remove(other)
-                pairs.append(Paired(one, other))
+                pairs.append(Paired(accrued, other))
     taken = {pair.raised.posted.id for pair in pairs}
-    for one in raising:
-        part = next((other for other in free if _part(one, other)), None)
-        if one.posted.id not in taken and part:
-            pairs.append(Paired(one, part, parts=True))
+    for accrued in raising:
+        part = next((other for other in free if _part(accrued, other)), None)
+        if accrued.posted.id not in taken and part:
+            pairs.append(Paired(accrued, part, parts=True))
     taken = {pair.raised.posted.id for pair in pairs}
     second = [
         Paired(pair.raised, other)
@@ -123,7 +123,7 @@ def _pairs(books: Books) -> Pairs:
     once = {pair.released.posted.id: pair for pair in reversed(second)}
     return Pairs(
         tuple(pairs),
-        tuple(one for one in raising if one.posted.id not in taken),
+        tuple(accrued for accrued in raising if accrued.posted.id not in taken),
         tuple(once.values()),
     )
 

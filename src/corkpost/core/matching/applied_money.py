@@ -67,26 +67,28 @@ class AppliedSide:
         or a number that it may quote."""
         numbers, sums = self._by_number.keys(), self.by_sum
         return tuple(
-            one
-            for one in self.money
-            if one.papers
-            and not one.quotes_own
-            and (one.amount in sums or not numbers.isdisjoint(one.runs))
+            applied
+            for applied in self.money
+            if applied.papers
+            and not applied.quotes_own
+            and (applied.amount in sums or not numbers.isdisjoint(applied.runs))
         )
 
     @cached_property
     def pays_for(self) -> Counter[tuple[str, str]]:
         """How often money that names one party is set against another: its habit."""
         return Counter(
-            (one.who, one.party) for one in self.money if one.who and one.who != one.party
+            (applied.who, applied.party)
+            for applied in self.money
+            if applied.who and applied.who != applied.party
         )
 
     @cached_property
     def by_sum(self) -> Mapping[Minor, list[Open]]:
         found: dict[Minor, list[Open]] = defaultdict(list)
         for opens in self.open_by_party.values():
-            for one in opens:
-                found[one.left].append(one)
+            for item in opens:
+                found[item.left].append(item)
         return found
 
     @cached_property
@@ -94,25 +96,25 @@ class AppliedSide:
         """The open papers that have a number, by that run of its digits which fewest others have: a year
         that all of them bear tells none from another. Those without digits under none."""
         numbered = [
-            (one, _runs_of(reference))
+            (item, _runs_of(reference))
             for opens in self.open_by_party.values()
-            for one in opens
-            if (reference := one.item.transaction.reference)
+            for item in opens
+            if (reference := item.item.transaction.reference)
         ]
         shared = Counter(run for _, runs in numbered for run in runs)
         found: dict[str, list[Open]] = defaultdict(list)
-        for one, runs in numbered:
+        for item, runs in numbered:
             # Of two that are as rare the later, which is where a number runs on.
-            found[min(reversed(runs), key=lambda run: shared[run], default="")].append(one)
+            found[min(reversed(runs), key=lambda run: shared[run], default="")].append(item)
         return found
 
-    def quoted(self, one: Applied) -> list[Open]:
+    def quoted(self, applied: Applied) -> list[Open]:
         """The open papers whose number the money quotes, of any party."""
         return [
             open_
-            for run in one.runs
+            for run in applied.runs
             for open_ in self._by_number.get(run, ())
-            if quotes(one.text, open_.item.transaction.reference)
+            if quotes(applied.text, open_.item.transaction.reference)
         ]
 
 
@@ -149,7 +151,7 @@ def _side(
     by_id = _applied_by_id(run, kind, accounts, finder)
     found = (by_id[posted.id] for posted in books.of_kinds(kind))
     return AppliedSide(
-        tuple(one for one in found if one is not None),
+        tuple(applied for applied in found if applied is not None),
         {party: tuple(rows) for party, rows in opens.items()},
     )
 
@@ -227,8 +229,8 @@ def _statement_words(sides: Iterable[BankSides]) -> Mapping[str, str]:
     }
 
 
-def names_itself(books: Books, one: Applied) -> bool:
+def names_itself(books: Books, applied: Applied) -> bool:
     """Whether its text bears a word of its own party's names."""
-    party = books.parties.get(one.party)
+    party = books.parties.get(applied.party)
     own = [party.name, *party.aliases] if party else []
-    return any(words_of(name) & words_of(one.text) for name in own)
+    return any(words_of(name) & words_of(applied.text) for name in own)

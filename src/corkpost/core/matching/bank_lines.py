@@ -180,7 +180,9 @@ def propose(
     left = [entry for entry in mine if entry.key not in used]
     open_lines = [line for line in theirs if line.id not in used_lines]
     sums = list(_sums(matcher, left, open_lines))
-    found = sorted(pairs + sums, key=lambda one: (-one.certainty, one.lines, one.entries))
+    found = sorted(
+        pairs + sums, key=lambda proposal: (-proposal.certainty, proposal.lines, proposal.entries)
+    )
     return tuple(found)
 
 
@@ -220,7 +222,7 @@ def _settled(
     doubtful: frozenset[EntryKey],
 ) -> Iterator[Proposal]:
     table = [[matcher.likeness(entry, line) for entry in entries] for line in lines]
-    gains = [[one.gain if one else 0 for one in row] for row in table]
+    gains = [[alike.gain if alike else 0 for alike in row] for row in table]
     for place, chosen in enumerate(best_assignment(gains)):
         likeness = table[place][chosen] if chosen is not None else None
         if chosen is None or likeness is None:
@@ -249,10 +251,10 @@ def _rivals(
     entry, line = entries[chosen], lines[place]
     others = sum(
         1
-        for at, one in enumerate(table[place])
+        for at, likeness in enumerate(table[place])
         if at != chosen
-        and one
-        and own.gain - one.gain < NEARLY
+        and likeness
+        and own.gain - likeness.gain < NEARLY
         and not _are_twins(matcher, entry, entries[at])
     )
     return others + sum(
@@ -399,8 +401,8 @@ class _Exact(Generic[Member]):
 def _by_day(members: Iterable[Member]) -> list[list[Member]]:
     """Those of one day together, the days in the order in which they come."""
     days: dict[date, list[Member]] = defaultdict(list)
-    for one in members:
-        days[one.day].append(one)
+    for line in members:
+        days[line.day].append(line)
     return list(days.values())
 
 
@@ -409,7 +411,7 @@ def _exact(
 ) -> _Exact[Member] | None:
     """The first set in the first field that has one. A field: whose it is, and its members."""
     for whose, field in fields:
-        amounts = [abs(one.amount) for one in field[:MOST_CANDIDATES]]
+        amounts = [abs(line.amount) for line in field[:MOST_CANDIDATES]]
         sets = exact_sets(amounts, abs(total))
         if sets.sets:
             chosen = tuple(field[place] for place in sets.sets[0])

@@ -122,15 +122,19 @@ def _matched(books: Books, sides: BankSides, statement: Statement) -> _Matched:
     known = _explained(sides, proposals, doubted, state.start.off_by)
     if known:
         proposals = propose(books, sides, offered, lines, doubtful=doubted - known)
-    used = {key for one in proposals if one.certainty >= ASIDE for key in one.entries}
-    used_lines = {name for one in proposals if one.certainty >= ASIDE for name in one.lines}
+    used = {
+        key for proposal in proposals if proposal.certainty >= ASIDE for key in proposal.entries
+    }
+    used_lines = {
+        name for proposal in proposals if proposal.certainty >= ASIDE for name in proposal.lines
+    }
     left = [line for line in lines if line.id not in used_lines]
     lone = [entry for entry in entries if entry.key not in used]
     matcher = matcher_of(books, sides)
     differing = tuple(_differing(matcher, lone, left))
-    taken = {one.line.id for one in differing}
-    taken |= {one.correction.id for one in differing if one.correction}
-    differ = {one.entry.key for one in differing}
+    taken = {pair.line.id for pair in differing}
+    taken |= {pair.correction.id for pair in differing if pair.correction}
+    differ = {pair.entry.key for pair in differing}
     alone = [entry for entry in lone if entry.key not in differ]
     at_bank = [sides.entries[key] for key in used]
     # What is agreed with its own opposite never reached the bank.
@@ -159,7 +163,7 @@ def _explained(
 ) -> frozenset[EntryKey]:
     """The entries from before the first statement that lines of it fit, where they come to exactly what
     its opening balance is off by: then the bank did not have them yet, and there is no doubt."""
-    found = frozenset(key for one in proposals for key in one.entries if key in doubted)
+    found = frozenset(key for proposal in proposals for key in proposal.entries if key in doubted)
     total = sum(sides.entries[key].amount for key in found)
     return found if off_by and total == -off_by else frozenset()
 
@@ -188,13 +192,24 @@ def _differing(
                     certainty = min(0.97, certainty + 0.25)
                 if certainty >= 0.6:
                     offers.append(Differing(entry, line, how, certainty, correction))
-    offers.sort(key=lambda one: (-one.certainty, one.line.day, one.line.id, one.entry.key))
+    offers.sort(
+        key=lambda differing: (
+            -differing.certainty,
+            differing.line.day,
+            differing.line.id,
+            differing.entry.key,
+        )
+    )
     used: set[object] = set()
-    for one in offers:
-        ids = {one.entry.key, one.line.id, *([one.correction.id] if one.correction else [])}
+    for differing in offers:
+        ids = {
+            differing.entry.key,
+            differing.line.id,
+            *([differing.correction.id] if differing.correction else []),
+        }
         if not ids & used:
             used |= ids
-            yield one
+            yield differing
 
 
 def _alike(matcher: Matcher, entry: Entry, line: StatementLine, days: int) -> float:
@@ -275,10 +290,10 @@ def _twins(
 
 
 def _other_numbers(matcher: Matcher, proposals: Sequence[Proposal]) -> Iterator[OtherNumber]:
-    for one in proposals:
-        if len(one.entries) == len(one.lines) == 1:
-            entry = matcher.sides.entries[one.entries[0]]
-            line = matcher.sides.lines[one.lines[0]]
+    for proposal in proposals:
+        if len(proposal.entries) == len(proposal.lines) == 1:
+            entry = matcher.sides.entries[proposal.entries[0]]
+            line = matcher.sides.lines[proposal.lines[0]]
             likeness = matcher.likeness(entry, line)
             if likeness and likeness.other_number and not likeness.other_payee:
                 yield OtherNumber(entry, line)

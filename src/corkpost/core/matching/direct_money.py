@@ -95,15 +95,15 @@ class PartyOpens:
     """The open items of one party, oldest first, found by day or by sum without looking at all."""
 
     def __init__(self, opens: Iterable[Open]) -> None:
-        self.all = sorted(opens, key=lambda one: (one.day, one.item.transaction.id))
-        self._days = [one.day for one in self.all]
+        self.all = sorted(opens, key=lambda item: (item.day, item.item.transaction.id))
+        self._days = [item.day for item in self.all]
         self._by_sum: dict[Minor, list[Open]] = defaultdict(list)
-        for one in self.all:
-            self._by_sum[one.left].append(one)
+        for item in self.all:
+            self._by_sum[item.left].append(item)
 
     def of_sum(self, amount: Minor, day: date) -> list[Open]:
         """Those of exactly that sum that money of *day* may be for."""
-        return [one for one in self._by_sum.get(amount, ()) if _in_time(one.day, day)]
+        return [item for item in self._by_sum.get(amount, ()) if _in_time(item.day, day)]
 
     def near(self, day: date) -> list[Open]:
         """Those that money of *day* may be for, the latest where there are very many."""

@@ -12,11 +12,13 @@ def direct_points(
     check: Check, run: CheckRun, found: Iterable[Found], *, money: str, paper: str
 ) -> Iterator[Point]:
     """The points that found payments (or receipts) make; *money* and *paper* are their words."""
-    given = ((one.direct.posted.id, (one, run.ground)) for one in found)
+    given = ((hit.direct.posted.id, (hit, run.ground)) for hit in found)
     return run.books.kept.each(
         f"points of {check.id}",
         given,
-        lambda _, one: _direct_point(check, run, one[0], money=money, paper=paper),
+        lambda _, found_and_ground: _direct_point(
+            check, run, found_and_ground[0], money=money, paper=paper
+        ),
     )
 
 
@@ -37,7 +39,7 @@ def _direct_point(check: Check, run: CheckRun, found: Found, *, money: str, pape
     settled = min(found.direct.amount, sum(open_.left for open_ in found.items))
     return check.point(
         books,
-        subjects={money: (posted.id,), paper: tuple(one.id for one in papers)},
+        subjects={money: (posted.id,), paper: tuple(transaction.id for transaction in papers)},
         amount=settled,
         certainty=found.certainty,
         summary=(

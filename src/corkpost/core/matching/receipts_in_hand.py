@@ -38,11 +38,11 @@ def in_hand(books: Books) -> tuple[ReceiptInHand, ...]:
         kept = tuple(
             sorted(
                 (
-                    one
+                    receipt
                     for account in books.with_role(AccountRole.UNBANKED)
-                    for one in left_on(books, account.code)
+                    for receipt in left_on(books, account.code)
                 ),
-                key=lambda one: (one.day, one.posted.id),
+                key=lambda receipt: (receipt.day, receipt.posted.id),
             )
         )
         books.derived["receipts in hand"] = kept
@@ -91,20 +91,20 @@ def _without(
     held: list[ReceiptInHand], amount: Minor, day: date
 ) -> tuple[list[ReceiptInHand], Minor]:
     """What is left, and what of the amount nothing was there for."""
-    same = next((one for one in held if one.left == amount), None)
+    same = next((receipt for receipt in held if receipt.left == amount), None)
     if same:
-        return [one for one in held if one is not same], 0
-    near = [one for one in held if day - one.day <= BANKED_WITHIN][-MOST_CANDIDATES:]
-    sets = exact_sets([one.left for one in near], amount, most=1).sets
+        return [receipt for receipt in held if receipt is not same], 0
+    near = [receipt for receipt in held if day - receipt.day <= BANKED_WITHIN][-MOST_CANDIDATES:]
+    sets = exact_sets([receipt.left for receipt in near], amount, most=1).sets
     if sets:
         gone = {near[place].posted.id for place in sets[0]}
-        return [one for one in held if one.posted.id not in gone], 0
+        return [receipt for receipt in held if receipt.posted.id not in gone], 0
     left = []
-    for one in held:
-        part = min(one.left, amount)
+    for receipt in held:
+        part = min(receipt.left, amount)
         amount -= part
-        if one.left > part:
-            left.append(one._replace(left=one.left - part))
+        if receipt.left > part:
+            left.append(receipt._replace(left=receipt.left - part))
     return left, amount
 
 
@@ -112,15 +112,15 @@ def set_of(held: Iterable[ReceiptInHand], amount: Minor, day: date) -> tuple[Rec
     """The receipts of one account that a banking of *amount* on *day* consists of; none where no set
     of what was in hand by then comes to exactly that."""
     by_account: dict[str, list[ReceiptInHand]] = {}
-    for one in held:
-        if timedelta() <= day - one.day <= BANKED_WITHIN:
-            by_account.setdefault(one.account, []).append(one)
+    for receipt in held:
+        if timedelta() <= day - receipt.day <= BANKED_WITHIN:
+            by_account.setdefault(receipt.account, []).append(receipt)
     for rows in by_account.values():
-        for one in rows:
-            if one.left == amount:
-                return (one,)
+        for receipt in rows:
+            if receipt.left == amount:
+                return (receipt,)
         field = rows[-MOST_CANDIDATES:]
-        sets = exact_sets([one.left for one in field], amount, most=1).sets
+        sets = exact_sets([receipt.left for receipt in field], amount, most=1).sets
         if sets:
             return tuple(field[place] for place in sets[0])
     return ()
@@ -138,14 +138,14 @@ def paid_out(books: Books, line: StatementLine) -> tuple[ReceiptInHand, ...]:
         return ()
     for account in books.with_role(AccountRole.CARD_CLEARING):
         near = [
-            one
-            for one in left_on(books, account.code)
-            if timedelta() <= line.day - one.day <= PAID_OUT_WITHIN
+            receipt
+            for receipt in left_on(books, account.code)
+            if timedelta() <= line.day - receipt.day <= PAID_OUT_WITHIN
         ]
         for size in range(1, min(len(near), 7) + 1):
             for start in range(len(near) - size, -1, -1):
                 parts = near[start : start + size]
-                gross = sum(one.left for one in parts)
+                gross = sum(receipt.left for receipt in parts)
                 if 0 <= gross - line.amount <= gross * MOST_FEE:
                     return tuple(parts)
     return ()

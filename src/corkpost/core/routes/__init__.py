@@ -70,7 +70,7 @@ def registry() -> Mapping[str, Registered]:
         for module in pkgutil.iter_modules(__path__)
     ]
     found = [Registered(m.ROUTE, m.options, getattr(m, "plan", None)) for m in modules]
-    return {one.route.id: one for one in found}
+    return {registered.route.id: registered for registered in found}
 
 
 def route_named(name: str) -> Registered:

@@ -26,18 +26,18 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     if found is None:
         return ()
     line, parts = found
-    names = ",".join(one.posted.id for one in parts)
+    names = ",".join(receipt.posted.id for receipt in parts)
     many = "the receipt" if len(parts) == 1 else f"the {len(parts)} receipts"
-    title = f"Bank {many} in hand: {' + '.join(_words(books, one) for one in parts)}"
+    title = f"Bank {many} in hand: {' + '.join(_words(books, held) for held in parts)}"
     settings = {"line": line.id, "receipts": names}
     reason = f"Paid in as one sum on {line.day}: {names.replace(',', ', ')}."
     return (Option(ROUTE.id, settings, title, reason),)
 
 
-def _words(books: Books, one: ReceiptInHand) -> str:
-    party = one.posted.party
+def _words(books: Books, banked: ReceiptInHand) -> str:
+    party = banked.posted.party
     who = f"{books.party_name(party)} " if party else ""
-    return f"{who}{books.client.currency.format_amount(one.left)}"
+    return f"{who}{books.client.currency.format_amount(banked.left)}"
 
 
 def _found(books: Books, point: Point) -> tuple[StatementLine, tuple[ReceiptInHand, ...]] | None:
@@ -50,7 +50,7 @@ def _found(books: Books, point: Point) -> tuple[StatementLine, tuple[ReceiptInHa
         for line in look.missing:
             if line.amount > 0:
                 parts = set_of(in_hand(books), line.amount, line.day)
-                if wanted & {one.posted.id for one in parts}:
+                if wanted & {receipt.posted.id for receipt in parts}:
                     return line, parts
     return None
 
@@ -61,30 +61,30 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     name = settings.get("line") or (option.settings["line"] if option else "")
     names = settings.get("receipts") or (option.settings["receipts"] if option else "")
     line = statement_line(books, name)
-    held = {one.posted.id: one for one in in_hand(books)}
+    held = {banked.posted.id: banked for banked in in_hand(books)}
     chosen = []
     for receipt in names.split(","):
         if receipt not in held:
             raise UnknownName("receipt in hand", receipt)
         chosen.append(held[receipt])
-    if sum(one.left for one in chosen) != line.amount:
+    if sum(banked.left for banked in chosen) != line.amount:
         words = books.client.currency.format_amount
         raise BadEntry(
             [
-                f"The receipts come to {words(sum(one.left for one in chosen))}, the bank credited "
+                f"The receipts come to {words(sum(held.left for held in chosen))}, the bank credited "
                 f"{words(line.amount)}: they must be equal."
             ]
         )
     account = account_of_line(books, line)
     on = correction_date(books, line.day)
     lines = [Line(1, account, line.amount)]
-    for number, one in enumerate(chosen, 2):
-        lines.append(Line(number, one.account, -one.left, description=one.posted.id))
+    for number, banked in enumerate(chosen, 2):
+        lines.append(Line(number, banked.account, -banked.left, description=banked.posted.id))
     entry = entry_of(new_entry(1), on, EntryKind.CORRECTING)._replace(
         kind=TransactionKind.BANKING,
         lines=tuple(lines),
         reference=line.reference,
-        memo=f"Banking of {', '.join(one.posted.id for one in chosen)}",
+        memo=f"Banking of {', '.join(held.posted.id for held in chosen)}",
         source="bank",
     )
     return Plan(

@@ -56,7 +56,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     if settings.get("free"):
         return _freed(books, name, settings["free"].split(","))
     wanted = settings.get("items") or ",".join(point.named("item"))
-    targets = [_item_of(books, one.strip()) for one in wanted.split(",") if one.strip()]
+    targets = [_item_of(books, part.strip()) for part in wanted.split(",") if part.strip()]
     if not targets:
         raise UnknownName("open item", wanted)
     if len({(item.account, item.party) for item in targets}) > 1:
@@ -84,14 +84,18 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
         if part:
             signed = part if target.amount > 0 else -part
             writer.between(target.party or "", target.transaction, source, signed)
-    shown = ", ".join(one.transaction.reference or one.transaction.id for one in targets)
+    shown = ", ".join(
+        open_item.transaction.reference or open_item.transaction.id for open_item in targets
+    )
     return Plan(
         kind=ChangeKind.CORRECTION,
         route=ROUTE.id,
         entries=(entry,) if entry else (),
         allocations=tuple(writer.rows),
         proposed_reason=_reason(books, name, shown, books.party_name(to.party)),
-        notes=_notes(books, [posted, *(one.transaction for one in targets)], writer.rows),
+        notes=_notes(
+            books, [posted, *(open_item.transaction for open_item in targets)], writer.rows
+        ),
         about=(name, *(target.transaction.id for target in targets)),
     )
 

@@ -94,7 +94,7 @@ def _worked_out(books: Books, moving: Moving, settings: Settings) -> list[Line]:
 
 def _to_receipts(books: Books, point: Point, moved: Transaction) -> list[Line]:
     """What was coded is given back, and the receipts leave the hand."""
-    held = {one.posted.id: one for one in in_hand(books)}
+    held = {receipt.posted.id: receipt for receipt in in_hand(books)}
     parts = []
     for name in point.named("receipt"):
         if name not in held:
@@ -103,7 +103,10 @@ def _to_receipts(books: Books, point: Point, moved: Transaction) -> list[Line]:
     coded = [x for x in moved.lines if books.accounts[x.account].role not in MONEY_ROLES]
     return [
         *opposite(coded),
-        *(Line(0, one.account, -one.left, description=one.posted.id) for one in parts),
+        *(
+            Line(0, receipt.account, -receipt.left, description=receipt.posted.id)
+            for receipt in parts
+        ),
     ]
 
 
@@ -128,8 +131,8 @@ def _to_account(books: Books, point: Point, moved: Transaction, settings: Settin
         own = [
             x._replace(amount=point.amount)
             for x in own
-            for one in left_on(books, x.account)
-            if one.posted.id == moved.id and one.left == point.amount
+            for receipt in left_on(books, x.account)
+            if receipt.posted.id == moved.id and receipt.left == point.amount
         ][:1]
     other, party = books.account(code), settings.get("party") or None
     if other.is_control and party is None:

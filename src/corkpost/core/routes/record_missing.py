@@ -84,8 +84,8 @@ def _settling(books: Books, line: StatementLine) -> Iterator[Option]:
         return
     opens = _open_of(books, party, line)
     wanted = abs(line.amount)
-    quoted = [one for one in opens if quotes(line.words, one[0].transaction.reference)]
-    exact = [one for one in quoted or opens if one[1] == wanted]
+    quoted = [open for open in opens if quotes(line.words, open[0].transaction.reference)]
+    exact = [pair for pair in quoted or opens if pair[1] == wanted]
     chosen = exact[:1]
     if not chosen:
         sets = exact_sets([left for _, left in opens], wanted, most=1).sets
@@ -172,16 +172,16 @@ def _card_takings(books: Books, line: StatementLine) -> Iterator[Option]:
     parts = paid_out(books, line)
     if not parts:
         return
-    fee = sum(one.left for one in parts) - line.amount
+    fee = sum(receipt.left for receipt in parts) - line.amount
     fees = books.with_role(AccountRole.BANK_CHARGES)
     if fee and not fees:
         return
     words = books.client.currency.format_amount
-    days = " and ".join(format_date(one.day) for one in parts)
+    days = " and ".join(format_date(receipt.day) for receipt in parts)
     title = f"Record it as card takings of {days}" + (
         f", less a fee of {words(fee)}" if fee else ""
     )
-    settings = {"card": ",".join(one.posted.id for one in parts)}
+    settings = {"card": ",".join(receipt.posted.id for receipt in parts)}
     settings |= {"account": fees[0].code} if fee else {}
     reason = f"Card takings of {days}, paid out" + (f" less a fee of {words(fee)}." if fee else ".")
     yield Option(ROUTE.id, settings, title, reason)
@@ -230,20 +230,22 @@ def recorded(books: Books, line: StatementLine, settings: Settings) -> Plan:
 def _pays_out(books: Books, line: StatementLine, account: str, settings: Settings) -> Plan:
     """Dr bank net, Dr fees, Cr card clearing gross: the clearing account reaches nil."""
     left = {
-        one.posted.id: one
+        receipt.posted.id: receipt
         for clearing in books.with_role(AccountRole.CARD_CLEARING)
-        for one in left_on(books, clearing.code)
+        for receipt in left_on(books, clearing.code)
     }
     names = settings["card"].split(",")
     unknown = [name for name in names if name not in left]
     if unknown:
         raise UnknownName("card takings still to come", ", ".join(unknown))
     parts = [left[name] for name in names]
-    fee = sum(one.left for one in parts) - line.amount
+    fee = sum(receipt.left for receipt in parts) - line.amount
     lines = [Line(0, account, line.amount)]
     if fee:
         lines.append(Line(0, books.account(settings.get("account", "")).code, fee))
-    lines += [Line(0, one.account, -one.left, description=one.posted.id) for one in parts]
+    lines += [
+        Line(0, receipt.account, -receipt.left, description=receipt.posted.id) for receipt in parts
+    ]
     return _plan(books, line, account, lines, TransactionKind.TRANSFER, None, settings, ())
 
 

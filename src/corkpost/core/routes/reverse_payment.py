@@ -79,10 +79,10 @@ def is_shown_paid(books: Books, posted: Transaction) -> bool:
     if group is not None:
         return bool(group.lines)
     return any(
-        key in one.entries and one.certainty >= LIKELY
+        key in proposal.entries and proposal.certainty >= LIKELY
         for look in bank_looks(books)
         if look.account == own.account
-        for one in look.proposals
+        for proposal in look.proposals
     )
 
 
@@ -167,7 +167,7 @@ def _day(books: Books, posted: Transaction, line: StatementLine | None, settings
     text = settings.get("date")
     if not text:
         statements = bank_sides(books, _money_line(books, posted).account).statements
-        return max([posted.posting_date, *(one.last_day for one in statements)])
+        return max([posted.posting_date, *(statement.last_day for statement in statements)])
     try:
         day = date.fromisoformat(text)
     except ValueError:

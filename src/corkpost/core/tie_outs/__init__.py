@@ -31,12 +31,12 @@ def registry() -> tuple[Find, ...]:
 
 def tie_outs(books: Books, as_at: date) -> tuple[TieOut, ...]:
     """Every proof of the client's trial balance as at the end of *as_at*."""
-    return tuple(one for find in registry() for one in find(books, as_at))
+    return tuple(tie_out for find in registry() for tie_out in find(books, as_at))
 
 
 def tie_out_named(books: Books, name: str, as_at: date) -> TieOut:
     """The proof of that id. Raises UnknownName."""
-    for one in tie_outs(books, as_at):
-        if one.id == name:
-            return one
+    for tie_out in tie_outs(books, as_at):
+        if tie_out.id == name:
+            return tie_out
     raise UnknownName("tie-out", name)

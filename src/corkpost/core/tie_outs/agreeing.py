@@ -40,7 +40,9 @@ class StatedTieOut(NamedTuple):
 def stated_tie_outs(books: Books, as_at: date) -> tuple[StatedTieOut, ...]:
     """Every proof as at the end of *as_at*, with its state."""
     last = _last_agreed(books, as_at)
-    return tuple(_stated(books, one, last.get(one.id), as_at) for one in tie_outs(books, as_at))
+    return tuple(
+        _stated(books, tie_out, last.get(tie_out.id), as_at) for tie_out in tie_outs(books, as_at)
+    )
 
 
 def _last_agreed(books: Books, as_at: date) -> Mapping[str, TieOutAgreed]:
@@ -52,7 +54,7 @@ def _last_agreed(books: Books, as_at: date) -> Mapping[str, TieOutAgreed]:
 def _stated(books: Books, found: TieOut, row: TieOutAgreed | None, as_at: date) -> StatedTieOut:
     if row is None:
         return StatedTieOut(found, TieOutState.OPEN)
-    by = next((one for one in books.changes if one.number == row.change), None)
+    by = next((change for change in books.changes if change.number == row.change), None)
     shown = _with_paper(found, row)
     if found.facts == row.facts:
         return StatedTieOut(shown, TieOutState.AGREED, row, by)
@@ -89,7 +91,7 @@ def _since(books: Books, found: TieOut, row: TieOutAgreed, as_at: date) -> Itera
             posted.posting_date <= as_at and any(line.account in accounts for line in posted.lines)
             for posted in books.of_change(change.number)
         )
-        settles = any(one.change == change.number for one in books.tables.allocations)
+        settles = any(allocation.change == change.number for allocation in books.tables.allocations)
         if touches or change.kind == IMPORT or (settles and found.kind == "control"):
             yield change
 

@@ -76,7 +76,7 @@ def _proof(books: Books, account: Account, as_at: date) -> TieOut:
 
 def _at_bank(sides: BankSides, as_at: date) -> _AtBank | None:
     """None where no statement by then gives a balance."""
-    begun = [one for one in sides.statements if one.first_day <= as_at]
+    begun = [brought for brought in sides.statements if brought.first_day <= as_at]
     if not begun:
         return None
     statement = begun[-1]
@@ -88,7 +88,7 @@ def _at_bank(sides: BankSides, as_at: date) -> _AtBank | None:
     else:
         return None
     start = start_of(sides)
-    lines = {line.id: line for one in begun for line in one.lines if line.day <= as_at}
+    lines = {line.id: line for brought in begun for line in brought.lines if line.day <= as_at}
     on_way = tuple(
         entry
         for key, entry in sides.entries.items()
@@ -125,8 +125,8 @@ def _against(books: Books, proof: TieOut, found: _AtBank) -> TieOut:
         ),
     ]
     finished = any(
-        one.account == proof.accounts[0] and one.statement == found.statement.number
-        for one in books.finished
+        reconciled.account == proof.accounts[0] and reconciled.statement == found.statement.number
+        for reconciled in books.finished
     )
     causes: list[Cause] = []
     if found.strange:

@@ -13,7 +13,7 @@ ORDER = 12
 
 def find(books: Books, as_at: date) -> Iterator[TieOut]:
     accounts = [
-        one for one in books.with_role(AccountRole.INTER_BRANCH) if is_used(books, one, as_at)
+        own for own in books.with_role(AccountRole.INTER_BRANCH) if is_used(books, own, as_at)
     ]
     if not accounts:
         return

@@ -19,7 +19,7 @@ TITLES = {
 
 def find(books: Books, as_at: date) -> Iterator[TieOut]:
     for role, title in TITLES.items():
-        accounts = [one for one in books.with_role(role) if is_used(books, one, as_at)]
+        accounts = [own for own in books.with_role(role) if is_used(books, own, as_at)]
         if not accounts:
             continue
         codes = [account.code for account in accounts]

@@ -27,9 +27,9 @@ def find(books: Books, as_at: date) -> Iterator[TieOut]:
                 keyed=True,
             )
     roles = (AccountRole.FIXED_ASSET, AccountRole.ACCUMULATED_DEPRECIATION)
-    assets = [one for one in books.with_role(*roles) if is_used(books, one, as_at)]
+    assets = [own for own in books.with_role(*roles) if is_used(books, own, as_at)]
     if assets:
-        balances = balances_of(books, (one.code for one in assets), as_at)
+        balances = balances_of(books, (own.code for own in assets), as_at)
         yield TieOut(
             id="fixed-assets",
             kind="fixed-assets",

@@ -23,11 +23,11 @@ def find(books: Books, as_at: date) -> Iterator[TieOut]:
         held, beyond = passed_through(books, account.code, as_at)
         causes = [
             Cause(
-                f"{one.posted.id} of {format_date(one.day)} took out what was not there",
-                -one.left,
-                (one.posted.id,),
+                f"{receipt.posted.id} of {format_date(receipt.day)} took out what was not there",
+                -receipt.left,
+                (receipt.posted.id,),
             )
-            for one in beyond
+            for receipt in beyond
         ]
         yield TieOut(
             id=f"in hand {account.code}",
@@ -35,15 +35,15 @@ def find(books: Books, as_at: date) -> Iterator[TieOut]:
             title=account.name,
             accounts=(account.code,),
             books=balance,
-            outside=sum(one.left for one in held),
+            outside=sum(receipt.left for receipt in held),
             of_books=(account_part(account.code, account.name, balance),),
             of_outside=tuple(
                 Part(
-                    f"{one.posted.memo or one.posted.id}, {one.day:%-d %b %Y}",
-                    one.left,
-                    transaction=one.posted.id,
+                    f"{receipt.posted.memo or receipt.posted.id}, {receipt.day:%-d %b %Y}",
+                    receipt.left,
+                    transaction=receipt.posted.id,
                 )
-                for one in held
+                for receipt in held
             ),
             causes=tuple(causes),
             evidence=("each receipt that was not banked yet",),

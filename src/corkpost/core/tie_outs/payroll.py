@@ -18,7 +18,7 @@ PARTS = {
 
 def find(books: Books, as_at: date) -> Iterator[TieOut]:
     for role, part in PARTS.items():
-        accounts = [one for one in books.with_role(role) if is_used(books, one, as_at)]
+        accounts = [account for account in books.with_role(role) if is_used(books, account, as_at)]
         if accounts:
             yield _proof(books, role, part, accounts, as_at)
 
@@ -26,7 +26,7 @@ def find(books: Books, as_at: date) -> Iterator[TieOut]:
 def _proof(
     books: Books, role: AccountRole, part: str, accounts: list[Account], as_at: date
 ) -> TieOut:
-    balances = balances_of(books, (one.code for one in accounts), as_at)
+    balances = balances_of(books, (account.code for account in accounts), as_at)
     proof = TieOut(
         id=role.value,
         kind="payroll",
@@ -40,7 +40,7 @@ def _proof(
         ),
         keyed=True,
     )
-    told = [one for one in summaries(books.tables.payroll) if one.month <= as_at]
+    told = [summary for summary in summaries(books.tables.payroll) if summary.month <= as_at]
     if not told:
         return proof._replace(lacks="No summary of the payroll bureau is known.")
     first = told[0].month.replace(day=1)
@@ -53,10 +53,10 @@ def _proof(
                 brought += line.amount
             elif line.amount > 0:
                 paid += line.amount
-    owed = [Part(f"{one.month:%B %Y}, the bureau's", one.parts[part]) for one in told]
+    owed = [Part(f"{summary.month:%B %Y}, the bureau's", summary.parts[part]) for summary in told]
     of_outside = (Part("brought forward", brought), *owed, Part("paid since", paid))
     return proof._replace(
-        outside=sum(one.amount for one in of_outside),
-        of_outside=tuple(one for one in of_outside if one.amount),
+        outside=sum(outside.amount for outside in of_outside),
+        of_outside=tuple(outside for outside in of_outside if outside.amount),
         evidence=(f"the bureau's summaries of {len(told)} months",),
     )

@@ -13,10 +13,12 @@ ORDER = 5
 
 
 def find(books: Books, as_at: date) -> Iterator[TieOut]:
-    accounts = [one for one in books.with_role(AccountRole.STOCK) if is_used(books, one, as_at)]
+    accounts = [
+        account for account in books.with_role(AccountRole.STOCK) if is_used(books, account, as_at)
+    ]
     if not accounts:
         return
-    balances = balances_of(books, (one.code for one in accounts), as_at)
+    balances = balances_of(books, (account.code for account in accounts), as_at)
     proof = TieOut(
         id="stock",
         kind="stock",

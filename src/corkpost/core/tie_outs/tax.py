@@ -17,10 +17,10 @@ ORDER = 7
 
 
 def find(books: Books, as_at: date) -> Iterator[TieOut]:
-    accounts = [one for one in books.with_role(AccountRole.TAX) if is_used(books, one, as_at)]
+    accounts = [own for own in books.with_role(AccountRole.TAX) if is_used(books, own, as_at)]
     if not accounts:
         return
-    balances = balances_of(books, (one.code for one in accounts), as_at)
+    balances = balances_of(books, (own.code for own in accounts), as_at)
     sums: dict[tuple[str, str], int] = defaultdict(int)
     stray: list[tuple[Transaction, Line]] = []
     for account in accounts:

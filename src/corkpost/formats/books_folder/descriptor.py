@@ -173,12 +173,12 @@ def _years(reader: _Reader, found: Any) -> tuple[FinancialYear, ...]:
         else:
             years.append(FinancialYear(label, first_day, last_day, due))
     years.sort(key=lambda year: year.first_day)
-    for one, other in pairwise(years):
-        if one.last_day + ONE_DAY != other.first_day:
+    for earlier, other in pairwise(years):
+        if earlier.last_day + ONE_DAY != other.first_day:
             reader.wrong(
                 "books.years",
-                f"{other.label} begins on {other.first_day}, but {one.label} ends on "
-                f"{one.last_day}: years follow each other day by day",
+                f"{other.label} begins on {other.first_day}, but {earlier.label} ends on "
+                f"{earlier.last_day}: years follow each other day by day",
             )
     return tuple(years)
 

@@ -93,5 +93,5 @@ def day_orders(cells: Iterable[str]) -> list[str]:
 
 def _in_order(days: Sequence[date | None]) -> bool:
     known = [day for day in days if day is not None]
-    forwards = all(one <= other for one, other in pairwise(known))
-    return forwards or all(one >= other for one, other in pairwise(known))
+    forwards = all(when <= other for when, other in pairwise(known))
+    return forwards or all(when >= other for when, other in pairwise(known))

@@ -281,7 +281,7 @@ def _without_heading(layout: Layout) -> Iterator[Columns]:
             replace(plain_one, money_in=i, money_out=o, balance=b)
             for i in sums for o in sums for b in sums if len({i, o, b}) == 3
         ]  # fmt: skip
-        proved = [one for one in readings if _proves(layout, one)]
+        proved = [columns for columns in readings if _proves(layout, columns)]
         yield from proved or [replace(plain_one, amount=p) for p in sums[:1]]
 
 
@@ -294,7 +294,7 @@ def _all_sums(cells: Sequence[str]) -> bool:
 def certain_columns(layout: Layout) -> Columns | None:
     """The guess, where it needs no asking: the balance proves it, or no other reading fits."""
     if not layout.has_heading:
-        proved = [one for one in _without_heading(layout) if _proves(layout, one)]
+        proved = [columns for columns in _without_heading(layout) if _proves(layout, columns)]
         return proved[0] if len(proved) == 1 else None
     guessed = guessed_columns(layout)
     if guessed is None:
@@ -310,9 +310,9 @@ def certain_columns(layout: Layout) -> Columns | None:
         for order in orders
         for turned in (False, True)
     ]
-    proved = [one for one in readings if _proves(layout, one)]
+    proved = [columns for columns in readings if _proves(layout, columns)]
     if proved:
-        return proved[0] if len({one.day_order for one in proved}) == 1 else None
+        return proved[0] if len({columns.day_order for columns in proved}) == 1 else None
     # Without a balance: one order of the days, and a sign that says itself which way the money went.
     return guessed if len(orders) == 1 and _is_signed(layout, guessed) else None
 
@@ -382,7 +382,7 @@ def _oldest_first(lines: tuple[ParsedLine, ...]) -> tuple[ParsedLine, ...]:
 
 
 def _is_newest_first(lines: Sequence[ParsedLine]) -> bool:
-    return all(one.day >= other.day for one, other in pairwise(lines))
+    return all(line.day >= other.day for line, other in pairwise(lines))
 
 
 def _follows(lines: Sequence[ParsedLine]) -> bool:

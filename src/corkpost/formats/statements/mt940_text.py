@@ -83,7 +83,7 @@ def _warn_or_refuse(text: str) -> tuple[str, ...]:
     closed = sum(tag in ("62F", "62M") for tag in tags)
     last = re.findall(r"^:62[FM]:(.*)", text, re.M)
     begun = max(opened, tags.count("20"))
-    sound = all(re.fullmatch(r"[CD]\d{6}[A-Z]{3}\d+,\d*", one.strip()) for one in last)
+    sound = all(re.fullmatch(r"[CD]\d{6}[A-Z]{3}\d+,\d*", line.strip()) for line in last)
     ended = text.rstrip().endswith(("-", "-}", "\x03"))
     at_line_end = text.endswith(("\n", "\r")) or text.rstrip() != text or closed >= begun
     # Where one statement of the file has a closing balance, all of them have.
@@ -107,12 +107,18 @@ def _balance(facts: dict[str, Any], which: str) -> Any:
 
 def _statement(page: Any, before: int) -> ParsedStatement:
     opening, closing = _balance(page.data, "opening"), _balance(page.data, "closing")
-    known = [one.amount for one in (closing, opening) if one]
-    known += [one.data["amount"] for one in page.transactions if one.data.get("amount")]
+    known = [balance.amount for balance in (closing, opening) if balance]
+    known += [
+        transaction.data["amount"]
+        for transaction in page.transactions
+        if transaction.data.get("amount")
+    ]
     currency = known[0].currency if known else None
     if currency and not re.fullmatch("[A-Z]{3}", currency):
         raise UnreadableStatement(f"{currency!r} is no currency: the file is not sound.")
-    lines = tuple(_line(n, one.data) for n, one in enumerate(page.transactions, before + 1))
+    lines = tuple(
+        _line(n, transaction.data) for n, transaction in enumerate(page.transactions, before + 1)
+    )
     closed = day_in(str(closing.date)) if closing else None
     return ParsedStatement(
         identifier=page.data.get("account_identification"),

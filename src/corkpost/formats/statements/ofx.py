@@ -43,7 +43,9 @@ def read(content: bytes) -> ParsedFile:
         if tag == "STATUS" or (status and tag in ("CODE", "SEVERITY", "MESSAGE")):
             _note_status(status, errors, tag, words)
         if tag in STATEMENTS:
-            within = None if closes else _Statement(sum(len(one.rows) for one in statements))
+            within = (
+                None if closes else _Statement(sum(len(statement.rows) for statement in statements))
+            )
             if within:
                 statements.append(within)
             elif statements:
@@ -56,12 +58,14 @@ def read(content: bytes) -> ParsedFile:
         raise UnreadableStatement(
             f"There is no statement in this OFX file: it holds no STMTRS.{said}"
         )
-    if text.rstrip()[-1:] != ">" or not all(one.is_whole for one in statements):
+    if text.rstrip()[-1:] != ">" or not all(statement.is_whole for statement in statements):
         raise UnreadableStatement(
             "The OFX file is cut off: a statement in it has no end. Fetch it from the bank again."
         )
     warnings = tuple(f"The bank says: {error}." for error in errors)
-    return ParsedFile(StatementFormat.OFX, tuple(one.parsed() for one in statements), warnings)
+    return ParsedFile(
+        StatementFormat.OFX, tuple(statement.parsed() for statement in statements), warnings
+    )
 
 
 def _note_status(status: dict[str, str], errors: list[str], tag: str, words: str) -> None:
