@@ -6,7 +6,7 @@ export function moveInRows(event: React.KeyboardEvent<HTMLElement>) {
   const rows = [
     ...event.currentTarget.querySelectorAll<HTMLElement>('tr:has([data-row]), li:has([data-row])'),
   ]
-  const row = rows.findIndex((hTMLElement) => hTMLElement.contains(at))
+  const row = rows.findIndex((listed) => listed.contains(at))
   const cells = stops(rows[row])
   const column = cells.indexOf(at)
   if (column < 0) return

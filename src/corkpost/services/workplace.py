@@ -218,8 +218,13 @@ class Workplace:
                 self._ledgers.move_to_end(client.id)
                 return known
         before = known.books if known else None
+        if before is None:
+            # Before they are here there is little to look through, and reading leaves no cycle.
+            gc.collect()
         ledger = self._read(client, before)
-        if before is None or ledger.books.tables.transactions is not before.tables.transactions:
+        if before is None:
+            gc.freeze()
+        elif ledger.books.tables.transactions is not before.tables.transactions:
             _passed_over_by_the_collector()
         with self._lock:
             self._ledgers[client.id] = ledger

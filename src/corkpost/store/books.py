@@ -19,7 +19,6 @@ from corkpost.core.books import (
 from corkpost.core.kinds import AccountType
 from corkpost.core.merging import merged
 from corkpost.core.periods import Calendar
-from corkpost.core.row_kinds import RowKind
 from corkpost.store import rows as as_rows
 from corkpost.store.changes import ChangeRow, changes_of
 from corkpost.store.clients import ClientRow, facts_of
@@ -183,9 +182,9 @@ def load_tables(
     named = {"client_id": client_id}
     kept: dict[str, Any] = {}
     for name, kind in row_kinds.registry().items():
-        found = connection.execute(KEPT_ROWS, {**named, "of_table": name})
-        kept[name] = tuple(
-            _of_change(kind, kind.row(content), number, received) for content, number in found
+        found = connection.execute(KEPT_ROWS, {**named, "of_table": name}).fetchall()
+        kept[name] = kind.rows(
+            (content for content, _ in found), (_change(number, received) for _, number in found)
         )
     kept["attachments"] += _papers(connection, client_id)
     tables = Tables(
@@ -225,10 +224,6 @@ def _allocations(
     read = Reader()
     found = connection.execute(ALLOCATIONS, {"client_id": client_id})
     return tuple(read.allocation(row[2:], _change(row[1], received)) for row in found)
-
-
-def _of_change(kind: RowKind, row: Any, number: int, received: frozenset[int]) -> Any:
-    return row._replace(change=_change(number, received)) if kind.names_its_change else row
 
 
 def _change(number: int, received: Iterable[int]) -> int | None:

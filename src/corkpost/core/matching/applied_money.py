@@ -63,15 +63,13 @@ class AppliedSide:
 
     @cached_property
     def doubtful(self) -> tuple[Applied, ...]:
-        """The money that is set against papers and quotes none of them, where an open paper has its sum
-        or a number that it may quote."""
-        numbers, sums = self._by_number.keys(), self.by_sum
+        """The money that is set against papers and quotes none of them, where it quotes an open paper's
+        number or an open paper has its sum."""
         return tuple(
             applied
             for applied in self.money
-            if applied.papers
-            and not applied.quotes_own
-            and (applied.amount in sums or not numbers.isdisjoint(applied.runs))
+            if (quoted := self._quoted.get(applied.posted.id)) is not None
+            and (quoted or applied.amount in self.by_sum)
         )
 
     @cached_property
@@ -108,14 +106,24 @@ class AppliedSide:
             found[min(reversed(runs), key=lambda run: shared[run], default="")].append(item)
         return found
 
-    def quoted(self, applied: Applied) -> list[Open]:
-        """The open papers whose number the money quotes, of any party."""
-        return [
-            open_
-            for run in applied.runs
-            for open_ in self._by_number.get(run, ())
-            if quotes(applied.text, open_.item.transaction.reference)
-        ]
+    @cached_property
+    def _quoted(self) -> Mapping[str, list[Open]]:
+        """The open papers whose number is quoted, by the id of the money; of money that is set against
+        papers and quotes none of those."""
+        return {
+            applied.posted.id: [
+                open_
+                for run in applied.runs
+                for open_ in self._by_number.get(run, ())
+                if quotes(applied.text, open_.item.transaction.reference)
+            ]
+            for applied in self.money
+            if applied.papers and not applied.quotes_own
+        }
+
+    def quoted(self, doubtful: Applied) -> list[Open]:
+        """The open papers whose number the doubtful money quotes, of any party."""
+        return self._quoted[doubtful.posted.id]
 
 
 @lru_cache(maxsize=1 << 16)

@@ -22,7 +22,7 @@ ROUTE = Route(
 
 def options(books: Books, point: Point) -> tuple[Option, ...]:
     names = _papers(point)
-    party = books.party_name(next(iter(_items(books, open_items(books), names))).party)
+    party = books.party_name(_party(books.transactions[names[0]]))
     what = "the bill" if point.named("bill") else "the invoice"
     many = what if len(names) == 1 else f"{what}s"
     settings = {"items": ",".join(names)}
@@ -36,6 +36,11 @@ def _papers(point: Point) -> tuple[str, ...]:
 
 def _money(point: Point) -> str:
     return (point.named("payment") + point.named("receipt"))[0]
+
+
+def _party(paper: Transaction) -> str | None:
+    """Whose open item the paper is. Looked up for every point of a list: open items are not."""
+    return next((line.party for line in paper.lines if line.party), paper.party)
 
 
 def _reason(books: Books, point: Point, names: tuple[str, ...], party: str) -> str:
