@@ -1,6 +1,6 @@
 """What a person picks by hand, put right by the same routes as what a check finds (section 7)."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from corkpost.core.asks import Ask, AskKind, Choice
@@ -92,33 +92,42 @@ def routes_for(books: Books, posted: Transaction) -> tuple[str, ...]:
     """The routes that a person may pick for it. What we posted is taken back by its change instead."""
     if books.is_answered(posted.id):
         return ("amend-reference",)
-    routes = []
+    return (*_settling(books, posted), *_booking(books, posted), "amend-reference")
+
+
+def _settling(books: Books, posted: Transaction) -> Iterator[str]:
+    """What can be done with its open items."""
     items = open_items(books)
     own = items.by_transaction.get(posted.id, ())
-    if any(items.open_now[item.key] and item.party for item in own):
-        routes.append("allocate")
+    open_ = [item for item in own if items.open_now[item.key]]
+    if any(item.party for item in open_):
+        yield "allocate"
         if any(_is_debt(books, item) and items.open_now[item.key] > 0 for item in own):
-            routes.append("write-off")
-    if any(_other_side(books, item) for item in own if items.open_now[item.key]):
-        routes.append("offset")
+            yield "write-off"
+    if any(_other_side(books, item) for item in open_):
+        yield "offset"
     if items.standing_on(posted.id) or (posted.kind in PAYMENTS and own):
-        routes.append("move-allocation")
+        yield "move-allocation"
     if posted.kind in PAYMENTS and posted.change is None:
-        if any(items.open_now[item.key] for item in own) and _comes_back(books, posted):
-            routes.append("refund")
+        if open_ and _comes_back(books, posted):
+            yield "refund"
         if reverse_payment.options(books, _point(books, {"entry": (posted.id,)}, posted)):
-            routes.append("reverse-payment")
-    money = any(books.accounts[line.account].role in MONEY_ROLES for line in posted.lines)
-    if money and not own and posted.change is None:
-        routes.append("settle")
-    if money and posted.change is None and _has_owners(books):
-        routes.append("to-owner")
-    if _coded(books, posted) is not None and posted.change is None:
-        routes.append("reclassify")
-    if posted.change is None and posted.kind is not TransactionKind.CLOSING:
-        routes.append("void")
-    routes.append("amend-reference")
-    return tuple(routes)
+            yield "reverse-payment"
+
+
+def _booking(books: Books, posted: Transaction) -> Iterator[str]:
+    """What can be done with where it was booked, if it is the client's own."""
+    if posted.change is not None:
+        return
+    if any(books.accounts[line.account].role in MONEY_ROLES for line in posted.lines):
+        if not open_items(books).by_transaction.get(posted.id):
+            yield "settle"
+        if _has_owners(books):
+            yield "to-owner"
+    if _coded(books, posted) is not None:
+        yield "reclassify"
+    if posted.kind is not TransactionKind.CLOSING:
+        yield "void"
 
 
 def ways_for(books: Books, posted: Transaction) -> tuple[Way, ...]:

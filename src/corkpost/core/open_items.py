@@ -126,16 +126,8 @@ class OpenItems:
                 items[item.key] = item
         rows = tuple(allocations)
         undone_on = {row.undoes: row.date for row in rows if row.undoes is not None}
-        settlements = list(self.settlements)
         by_item = dict(self.by_item)
-        if undone_on:
-            for place, settled in enumerate(settlements):
-                until = undone_on.get(settled.allocation.id)
-                if until is not None:
-                    settlements[place] = ended = settled._replace(until=until)
-                    _exchange(by_item, settled, ended)
-                    if settled.until is None:
-                        _settle(left, settled, back=True)
+        settlements = self._ended(undone_on, by_item, left) if undone_on else self.settlements
         added = [
             settlement
             for row in rows
@@ -153,6 +145,24 @@ class OpenItems:
             by_item=_with_settlements(by_item, added),
         )
         return made
+
+    def _ended(
+        self,
+        undone_on: Mapping[str, date],
+        by_item: dict[ItemKey, tuple[Settlement, ...]],
+        left: dict[ItemKey, Minor],
+    ) -> tuple[Settlement, ...]:
+        """The settlements, with the end of those whose allocations were taken back; in the other two as
+        well."""
+        settlements = list(self.settlements)
+        for place, settled in enumerate(settlements):
+            until = undone_on.get(settled.allocation.id)
+            if until is not None:
+                settlements[place] = ended = settled._replace(until=until)
+                _exchange(by_item, settled, ended)
+                if settled.until is None:
+                    _settle(left, settled, back=True)
+        return tuple(settlements)
 
     def and_settled(self, more: tuple[Settlement, ...]) -> "OpenItems":
         """These with more settlements that stand."""

@@ -156,66 +156,75 @@ def _free_port() -> int:
         return port
 
 
-class _Pop:
+class _PopHandler(socketserver.StreamRequestHandler):
     """As much of POP3 as a reader of a small mailbox needs."""
 
-    def __init__(self, box: StandInMail, encrypted: ssl.SSLContext | None = None) -> None:
-        class Handler(socketserver.StreamRequestHandler):
-            def handle(self) -> None:
-                messages = list(box.waiting().items())
-                deleted: set[str] = set()
-                self._say("+OK mailbox")
-                while line := self.rfile.readline(1000):
-                    word, _, argument = line.decode("ascii", "replace").strip().partition(" ")
-                    if word.upper() == "QUIT":
-                        box.remove(deleted)
-                        self._say("+OK")
-                        return
-                    self._answer(word.upper(), argument, messages, deleted)
+    box: StandInMail
 
-            def _answer(
-                self,
-                word: str,
-                argument: str,
-                messages: list[tuple[str, bytes]],
-                deleted: set[str],
-            ) -> None:
-                if word == "PASS" and argument != box.password:
-                    self._say("-ERR wrong name or password")
-                elif word in ("USER", "PASS", "NOOP"):
-                    self._say("+OK")
-                elif word == "LIST":
-                    self._rows(f"{n} {len(raw)}" for n, (_, raw) in enumerate(messages, 1))
-                elif word == "UIDL":
-                    self._rows(f"{n} {mark}" for n, (mark, _) in enumerate(messages, 1))
-                elif (
-                    word in ("RETR", "DELE")
-                    and argument.isdigit()
-                    and (0 < int(argument) <= len(messages))
-                ):
-                    mark, raw = messages[int(argument) - 1]
-                    if word == "DELE":
-                        deleted.add(mark)
-                        self._say("+OK")
-                    else:
-                        self._rows(raw.decode("utf-8", "surrogateescape").splitlines())
-                else:
-                    self._say("-ERR")
-
-            def _rows(self, rows: Any) -> None:
+    def handle(self) -> None:
+        messages = list(self.box.waiting().items())
+        deleted: set[str] = set()
+        self._say("+OK mailbox")
+        while line := self.rfile.readline(1000):
+            word, _, argument = line.decode("ascii", "replace").strip().partition(" ")
+            if word.upper() == "QUIT":
+                self.box.remove(deleted)
                 self._say("+OK")
-                for row in rows:
-                    self._say(f".{row}" if row.startswith(".") else row)
-                self._say(".")
+                return
+            self._answer(word.upper(), argument, messages, deleted)
 
-            def _say(self, line: str) -> None:
-                self.wfile.write(f"{line}\r\n".encode("utf-8", "surrogateescape"))
+    def _answer(
+        self,
+        word: str,
+        argument: str,
+        messages: list[tuple[str, bytes]],
+        deleted: set[str],
+    ) -> None:
+        if word == "PASS" and argument != self.box.password:
+            self._say("-ERR wrong name or password")
+        elif word in ("USER", "PASS", "NOOP"):
+            self._say("+OK")
+        elif word == "LIST":
+            self._rows(f"{n} {len(raw)}" for n, (_, raw) in enumerate(messages, 1))
+        elif word == "UIDL":
+            self._rows(f"{n} {mark}" for n, (mark, _) in enumerate(messages, 1))
+        elif word in ("RETR", "DELE") and argument.isdigit():
+            self._of_one(word, int(argument), messages, deleted)
+        else:
+            self._say("-ERR")
 
+    def _rows(self, rows: Any) -> None:
+        self._say("+OK")
+        for row in rows:
+            self._say(f".{row}" if row.startswith(".") else row)
+        self._say(".")
+
+    def _say(self, line: str) -> None:
+        self.wfile.write(f"{line}\r\n".encode("utf-8", "surrogateescape"))
+
+    def _of_one(
+        self, word: str, number: int, messages: list[tuple[str, bytes]], deleted: set[str]
+    ) -> None:
+        if not 0 < number <= len(messages):
+            self._say("-ERR")
+            return
+        mark, raw = messages[number - 1]
+        if word == "DELE":
+            deleted.add(mark)
+            self._say("+OK")
+        else:
+            self._rows(raw.decode("utf-8", "surrogateescape").splitlines())
+
+
+class _Pop:
+    """The server of the mailbox that is fetched from."""
+
+    def __init__(self, box: StandInMail, encrypted: ssl.SSLContext | None = None) -> None:
         class Server(socketserver.ThreadingTCPServer):
             allow_reuse_address = True
             daemon_threads = True
 
-        self._server = Server(("127.0.0.1", 0), Handler)
+        self._server = Server(("127.0.0.1", 0), type("Handler", (_PopHandler,), {"box": box}))
         if encrypted:
             self._server.socket = encrypted.wrap_socket(self._server.socket, server_side=True)
         self.port: int = self._server.server_address[1]

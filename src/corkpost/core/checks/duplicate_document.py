@@ -45,6 +45,8 @@ NAMES = {
 NEAR_DAYS = 5
 SLIP_DAYS = 12
 CREDIT_DAYS = 120
+FURTHEST = 200
+"""A number further than so from its only neighbour is none of the sequence."""
 
 
 class Document(NamedTuple):
@@ -156,22 +158,20 @@ def _fits(
     document: Document, pair: tuple[Document, Document], all_of_party: Sequence[Document]
 ) -> bool | None:
     """Whether its number lies between its neighbours' in time; None where it has none to ask."""
-    number = document.number
-    others = [d for d in all_of_party if d not in pair and d.number is not None]
-    before = [d.number for d in others if d.posted.day < document.posted.day]
-    after = [d.number for d in others if d.posted.day > document.posted.day]
-    if number is None or len(before) + len(after) < 2:
+    others = [
+        (d.posted.day, d.number) for d in all_of_party if d not in pair and d.number is not None
+    ]
+    before = [number for day, number in others if day < document.posted.day]
+    after = [number for day, number in others if day > document.posted.day]
+    if document.number is None or len(before) + len(after) < 2:
         return None
-    low = max((n for n in before if n is not None), default=None)
-    high = min((n for n in after if n is not None), default=None)
-    if low is not None and high is not None and low > high:
+    if not after:
+        return max(before) < document.number <= max(before) + FURTHEST
+    if not before:
+        return min(after) - FURTHEST <= document.number < min(after)
+    if max(before) > min(after):
         return None  # the party's numbers do not rise with time, so they prove nothing
-    room = max(10, (high - low) // 2) if low is not None and high is not None else 40
-    above = low is None or number > low
-    below = high is None or number < high
-    near_end = high is not None or low is None or number <= low + room * 5
-    near_start = low is not None or high is None or number >= high - room * 5
-    return above and below and near_end and near_start
+    return max(before) < document.number < min(after)
 
 
 def _points(

@@ -4,7 +4,7 @@ Keeps quiet: while they are not due by the client's own habit.
 """
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import timedelta
 from typing import NamedTuple
 
@@ -63,10 +63,20 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
     rows.sort(key=lambda row: row[0].posting_date)
     credits = [_Owed(posted, -line.amount) for posted, line in rows if line.amount < 0]
     debits = [_Owed(posted, line.amount) for posted, line in rows if line.amount > 0]
+    left = [owed.amount for owed in credits]
+    lags, rest = _paid_in_one(credits, left, debits)
+    lags += _paid_in_turn(credits, left, rest)
+    return [owed._replace(amount=x) for owed, x in zip(credits, left, strict=True) if x], lags
+
+
+def _paid_in_one(
+    credits: list[_Owed], left: list[Minor], debits: Iterable[_Owed]
+) -> tuple[list[int], list[_Owed]]:
+    """After how many days a payment of the very sum came, and the payments that are of none. What is
+    paid goes from *left*, of each journal what is still owed."""
     by_sum: dict[Minor, list[int]] = defaultdict(list)
     for place, owed in enumerate(credits):
         by_sum[owed.amount].append(place)
-    left = [owed.amount for owed in credits]
     lags: list[int] = []
     rest: list[_Owed] = []
     for money in debits:
@@ -81,6 +91,12 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
         )
         lags.append(max(0, _days(credits[nearest], money)))
         left[nearest] = 0
+    return lags, rest
+
+
+def _paid_in_turn(credits: list[_Owed], left: list[Minor], rest: Iterable[_Owed]) -> list[int]:
+    """The same for the other payments: the oldest that is still owed first."""
+    lags: list[int] = []
     for money in rest:
         amount = money.amount
         for place, owed in enumerate(credits):
@@ -91,7 +107,7 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
                 left[place] -= used
                 amount -= used
                 lags.append(max(0, _days(owed, money)))
-    return [owed._replace(amount=x) for owed, x in zip(credits, left, strict=True) if x], lags
+    return lags
 
 
 _SLACK = timedelta(days=40)
