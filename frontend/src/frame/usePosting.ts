@@ -6,6 +6,9 @@ import type { Change } from './acts'
 import { useClient, useRefreshClient } from './queries'
 import { useDeedKey } from './useDeedKey'
 
+/** What comes next is drawn within so many milliseconds: what is asked for anew would hold it up. */
+const DRAWN = 80
+
 interface Posting<Asked> {
   /** Sends the deed with its key: the same one until it is done, so that it is done once. None comes
    * back where it was handed in. */
@@ -47,6 +50,7 @@ export function usePosting<Asked>({ send, onDone, goesOn, words }: Posting<Asked
         // Said before what comes next can be acted on: nothing said later is covered by it.
         say(change)
         onDone?.(change)
+        await new Promise((go) => setTimeout(go, DRAWN))
       }
       await refresh()
       if (!goesOn) {
