@@ -145,6 +145,7 @@ def test_a_seal_that_no_longer_fits_shows_everywhere_with_what_moved(
     page.open("/clients/SEALED/sign-off")
     page.says("The seal is broken: the books are not what was signed.")
     page.says("12.30 → 0.00 −12.30")
+    page.says("Entry T6 is gone")
     page.says("This was signed off, but the books are not what was signed.")
     page.find("image", "Broken seal as at 31 Oct 2026")
     page.find(

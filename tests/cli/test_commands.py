@@ -1,6 +1,9 @@
 """The command line: what the pages do without them, exactly as it is described."""
 
+import hashlib
 import json
+import subprocess
+import sys
 
 import pytest
 from click.testing import CliRunner
@@ -9,7 +12,7 @@ from corkpost.cli import main
 from corkpost.stand_ins.statement_files import as_camt053
 from tests.builders import CODES
 from tests.formats.folders import put, small_books, write
-from tests.formats.test_books_folder import zipped
+from tests.formats.test_books_folder import PROVE_SEAL, zipped
 from tests.formats.test_statements import NO_BALANCE
 from tests.services.test_bank import CARD, FEE, REEDWHARF, SCHOOL, statement
 
@@ -398,6 +401,13 @@ def test_a_statement_is_taken_in_and_reconciled(shell, tmp_path):
     done = shell.run("reconcile", "SMALL", "1200", "--finish")
     assert "finished" in done.stdout
     assert shell.json("verify")["ok"] is True
+    # The seal of it, agreements and all, is what the program outside finds in the export.
+    form = shell.run("seal", "SMALL", "--at", "2026-06-30").stdout
+    assert form.count('["agreed","1200"') == 4
+    shell.run("export-books", "SMALL", tmp_path / "out")
+    program = [sys.executable, PROVE_SEAL, tmp_path / "out", "2026-06-30"]
+    found = subprocess.run(program, capture_output=True, text=True, check=True).stdout
+    assert found.strip() == hashlib.sha256(form.encode()).hexdigest()
 
 
 def test_columns_of_a_csv_are_asked_for_and_said(shell, tmp_path):

@@ -13,7 +13,7 @@ from corkpost.core.change import checked
 from corkpost.core.effect import effect_of, year_end_after
 from corkpost.core.refusals import AlreadyTakenBack, BadEntry, DependedOn, NothingToDo
 from corkpost.core.routes import plan_route
-from corkpost.core.seal import seal_digest
+from corkpost.core.seal_forms import seal_digest
 from corkpost.core.undo import plan_undo
 from tests.builders import after, bill, books_with, day
 

@@ -14,7 +14,7 @@ from corkpost.core.closing import CloseYear, closing_of, plan_closing
 from corkpost.core.kinds import AccountRole, AccountType, Entity, Role
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.refusals import BadEntry, NothingToDo
-from corkpost.core.seal import seal_digest
+from corkpost.core.seal_forms import seal_digest
 from corkpost.core.trial_balance import Closing, balances_at
 from corkpost.core.undo import plan_undo
 from tests.builders import ACCOUNTS, CODES, after, books_with, day, posted

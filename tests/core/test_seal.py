@@ -1,16 +1,21 @@
 """The seal: what it covers, what it leaves free, what the sign-off needs and who may sign."""
 
+from collections import Counter
 from dataclasses import replace
 
 import pytest
+from hypothesis import assume, event, given
+from hypothesis import strategies as st
 
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import Role
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.points import CheckRun, PointState
 from corkpost.core.refusals import NotAllowed
-from corkpost.core.seal import Decided, conditions, refuse_signer, seal_digest
+from corkpost.core.seal import Decided, conditions, refuse_signer
+from corkpost.core.seal_forms import Differing, canonical, differing, seal_digest, sealed
 from tests.builders import TODAY, after, allocated, bill, books_with, day, payment, posted
+from tests.core.strategies import any_books
 from tests.core.test_entries import cr, dr, entry, plan_entry
 
 AT = day("2026-10-31")
@@ -52,6 +57,85 @@ def test_an_allocation_is_sealed_too():
 )
 def test_words_later_postings_closing_entries_and_order_stay_free(free):
     assert digest(*free) == digest(OWED, PAID)
+
+
+@given(any_books(), st.data())
+def test_any_one_digit_breaks_it_and_is_told_by_its_row(books, data):
+    what = data.draw(st.sampled_from(("amount", "day", "allocation")))
+    event(what)
+    tables = books.tables
+    if what == "allocation":
+        rows = [row for row in tables.allocations if row.date <= AT]
+        assume(rows)
+        row = data.draw(st.sampled_from(rows))
+        changed = row._replace(amount=_digit(data, row.amount))
+        other = replace(tables, allocations=_with(tables.allocations, row, changed))
+    else:
+        row = data.draw(st.sampled_from(sorted(sealed(books, AT), key=lambda row: row.id)))
+        if what == "day":
+            of_month = row.posting_date.day
+            changed = row._replace(posting_date=row.posting_date.replace(day=of_month ^ 1 or 2))
+        else:
+            place = data.draw(st.integers(0, len(row.lines) - 1))
+            line = row.lines[place]
+            lines = list(row.lines)
+            lines[place] = line._replace(amount=_digit(data, line.amount))
+            changed = row._replace(lines=tuple(lines))
+        other = replace(tables, transactions=_with(tables.transactions, row, changed))
+    later = replace(books, tables=other)
+    assert seal_digest(later, AT) != seal_digest(books, AT)
+    assert seal_digest(later, AT, version=1) != seal_digest(books, AT, version=1)
+    told = {found.name for found in differing(canonical(books, AT), canonical(later, AT))}
+    assert told == {row.id}
+
+
+def _with(rows, old, new):
+    return tuple(new if row is old else row for row in rows)
+
+
+def _digit(data, amount):
+    """*amount* with one of its decimal digits another."""
+    text = f"{abs(amount):03d}"
+    place = data.draw(st.integers(0, len(text) - 1))
+    digit = (int(text[place]) + data.draw(st.integers(1, 9))) % 10
+    changed = int(f"{text[:place]}{digit}{text[place + 1 :]}")
+    return changed if amount > 0 else -changed
+
+
+@given(any_books(), st.permutations(range(30)), st.text(max_size=5))
+def test_no_order_of_the_rows_and_no_word_breaks_it(books, order, word):
+    tables = books.tables
+    other = replace(
+        tables,
+        transactions=tuple(
+            row._replace(memo=word, reference=word) for row in _shuffled(tables.transactions, order)
+        ),
+        allocations=tuple(_shuffled(tables.allocations, order)),
+        accounts=tuple(row._replace(name=word) for row in reversed(tables.accounts)),
+    )
+    assert canonical(replace(books, tables=other), AT) == canonical(books, AT)
+
+
+def _shuffled(rows, order):
+    places = Counter(dict(enumerate(order)))
+    return [row for _, row in sorted(enumerate(rows), key=lambda pair: places[pair[0]])]
+
+
+def test_what_differs_is_told_as_signed_and_as_it_stands():
+    later = PAID._replace(posting_date=day("2026-05-21"))
+    new = posted("Dr fuel 1.00, Cr bank 1.00", "2026-10-31", id="N1")
+    signed = canonical(books_with(OWED, PAID, allocations=[LINK]), AT)
+    bank = ("2100 60.00 S1", "1200 -60.00")
+    assert differing(signed, canonical(books_with(OWED, later, new), AT)) == (
+        Differing("allocation", LINK.id, ("2026-05-20 S1 P1 B1 60.00",), ()),
+        Differing("entry", "N1", (), ("journal 2026-10-31", "5200 1.00", "1200 -1.00")),
+        Differing(
+            "entry",
+            "P1",
+            ("supplier-payment 2026-05-20", *bank),
+            ("supplier-payment 2026-05-21", *bank),
+        ),
+    )
 
 
 def test_each_client_and_day_has_its_own_digest():

@@ -4,14 +4,18 @@ import io
 import json
 import shutil
 import stat
+import subprocess
+import sys
 import zipfile
-from datetime import datetime
+from datetime import date, datetime
 from pathlib import Path
 
 import pytest
 from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 
 from corkpost.core.kinds import TransactionKind as Kind
+from corkpost.core.seal_forms import seal_digest
 from corkpost.formats.books_folder.archive import UnreadableBooks
 from corkpost.formats.books_folder.columns import TABLES
 from corkpost.formats.books_folder.faults import FaultyBooks
@@ -19,6 +23,8 @@ from corkpost.formats.books_folder.writing import FolderInUse
 from tests.builders import books_with, posted
 from tests.core.strategies import any_books
 from tests.formats.folders import again, describe, edit, put, read, small_books, write
+
+PROVE_SEAL = Path(__file__).parents[2] / "docs" / "prove_seal.py"
 
 
 @pytest.fixture
@@ -38,6 +44,16 @@ def test_what_is_written_is_read_again_table_by_table(folder):
     assert found.client == books.client
     assert found.tables == books.tables
     assert found.warnings == ()
+
+
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(any_books(filed_through="2025-12-31"), st.dates(date(2025, 6, 1), date(2026, 12, 31)))
+def test_the_program_outside_finds_the_seal_from_what_was_written(tmp_path_factory, books, at):
+    folder = write(books, tmp_path_factory.mktemp("seal") / "out")
+    found = subprocess.run(
+        [sys.executable, PROVE_SEAL, folder, str(at)], capture_output=True, text=True, check=True
+    )
+    assert found.stdout.strip() == seal_digest(books, at)
 
 
 @settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])

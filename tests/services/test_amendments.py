@@ -65,7 +65,9 @@ def test_words_may_be_amended_under_a_seal_and_it_holds(office):
     decide_the_rest(office)
     sign_off.sign_off(office.workplace, office["TV"], "SMALL", day("2026-10-31"), PASSWORD)
     amend(office, reference="RW-0118")
-    (state,) = sign_off.seal_states(office.workplace.ledger(office["IO"], "SMALL"))
+    (state,) = sign_off.seal_states(
+        office.workplace, office.workplace.ledger(office["IO"], "SMALL")
+    )
     assert not state.broken
 
 

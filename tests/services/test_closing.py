@@ -38,7 +38,9 @@ def test_a_signed_year_is_closed_carried_on_and_taken_back_and_its_seal_holds(of
     carried = before[BROUGHT_FORWARD] - after[BROUGHT_FORWARD]
     assert after[CODES["capital"]] == before.get(CODES["capital"], 0) + carried
     assert carried == -closing_of(office.workplace.ledger(office["IO"], "SMALL").books, YEAR).profit
-    assert not sign_off.seal_states(office.workplace.ledger(office["IO"], "SMALL"))[0].broken
+    assert not sign_off.seal_states(
+        office.workplace, office.workplace.ledger(office["IO"], "SMALL")
+    )[0].broken
     ledger = office.workplace.ledger(office["IO"], "SMALL")
     assert closing_of(ledger.books, YEAR).is_closed
     back = PostRequest("too soon")

@@ -47,7 +47,9 @@ def test_a_seal_holds_whatever_name_is_read(office):
     decide_the_rest(office)
     sign_off.sign_off(office.workplace, office["TV"], "SMALL", day("2026-10-31"), PASSWORD)
     merge(office)
-    (state,) = sign_off.seal_states(office.workplace.ledger(office["IO"], "SMALL"))
+    (state,) = sign_off.seal_states(
+        office.workplace, office.workplace.ledger(office["IO"], "SMALL")
+    )
     assert not state.broken
 
 

@@ -51,7 +51,9 @@ def test_what_would_change_what_is_sealed_is_refused(office):
     with pytest.raises(BarredDate, match="reopen"):
         periods.set_period(office.workplace, office["OB"], "SMALL", AT, PeriodState.OPEN, "x")
     accrue(office, on="2026-11-30", reverse_on=None)
-    state = sign_off.seal_states(office.workplace.ledger(office["IO"], "SMALL"))[0]
+    state = sign_off.seal_states(office.workplace, office.workplace.ledger(office["IO"], "SMALL"))[
+        0
+    ]
     assert not state.broken
 
 
@@ -107,7 +109,7 @@ def changed_underneath(office, tmp_path, **words):
         rows.append(row)
     made = replace(books, tables=replace(books.tables, transactions=tuple(rows)))
     take_in(office.workplace, office["OB"], made, tmp_path / "newer")
-    return sign_off.seal_states(office.workplace.ledger(office["OB"], "SMALL"))[0]
+    return sign_off.seal_states(office.workplace, office.workplace.ledger(office["OB"], "SMALL"))[0]
 
 
 def test_the_seal_shows_as_broken_with_what_moved_when_the_books_change_underneath(
@@ -119,6 +121,10 @@ def test_the_seal_shows_as_broken_with_what_moved_when_the_books_change_undernea
     assert state.broken
     moved = {row.account: row.now - row.signed for row in state.moved}
     assert moved == {"6100": 1230, "1200": -1230}
+    (row,) = state.rows
+    assert (row.kind, row.name) == ("entry", "T6")
+    assert [text.split()[1] for text in row.before[1:]] == ["12.30", "-12.30"]
+    assert [text.split()[1] for text in row.now[1:]] == ["24.60", "-24.60"]
 
 
 def test_words_that_change_underneath_break_no_seal(office, tmp_path):
@@ -137,7 +143,9 @@ def test_only_a_partner_reopens_and_it_is_on_the_record(office):
     (seal,) = sign_off.reopen(
         office.workplace, office["OB"], "SMALL", day("2026-10-01"), "late bill"
     )
-    state = sign_off.seal_states(office.workplace.ledger(office["IO"], "SMALL"))[0]
+    state = sign_off.seal_states(office.workplace, office.workplace.ledger(office["IO"], "SMALL"))[
+        0
+    ]
     assert (state.seal.number, state.seal.reopening.reason) == (seal.number, "late bill")
     accrue(office)
     with pytest.raises(UnknownName):

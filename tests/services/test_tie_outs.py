@@ -88,4 +88,6 @@ def test_nothing_is_signed_before_the_bank_and_every_other_proof_is_agreed(offic
     assert seal.override_reason is None
     # What is agreed later moves nothing that is sealed.
     agree(office, "tax", note="once more")
-    assert not sign_off.seal_states(office.workplace.ledger(office["IO"], "SMALL"))[0].broken
+    assert not sign_off.seal_states(
+        office.workplace, office.workplace.ledger(office["IO"], "SMALL")
+    )[0].broken

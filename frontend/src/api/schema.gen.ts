@@ -5319,6 +5319,21 @@ export interface components {
             /** By */
             by: string;
         };
+        /**
+         * SealDifferingAnswer
+         * @description An entry, allocation or agreement that is not what was signed. *before*, *now*: its rows; none
+         *     where it was not there, or is gone.
+         */
+        SealDifferingAnswer: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Before */
+            before: string[];
+            /** Now */
+            now: string[];
+        };
         /** SealMovedAnswer */
         SealMovedAnswer: {
             /** Account */
@@ -5334,12 +5349,17 @@ export interface components {
         };
         /**
          * SealStateAnswer
-         * @description *moved*: for a broken seal, the accounts that are not what was signed.
+         * @description *moved*: for a broken seal, the accounts that are not what was signed. *rows*: the first of
+         *     *differing* entries, allocations and agreements.
          */
         SealStateAnswer: {
             seal: components["schemas"]["SealAnswer"];
             /** Moved */
             moved: components["schemas"]["SealMovedAnswer"][];
+            /** Rows */
+            rows: components["schemas"]["SealDifferingAnswer"][];
+            /** Differing */
+            differing: number;
         };
         /**
          * UnadjustedAnswer

@@ -30,7 +30,7 @@ export function Seals({ seals }: { seals: SealState[] }) {
 }
 
 function SealRecord({ state }: { state: SealState }) {
-  const { seal, moved } = state
+  const { seal } = state
   const { data: session } = useQuery(sessionOptions)
   const person = usePerson()
   const stands = seal.reopened_by === null
@@ -49,7 +49,7 @@ function SealRecord({ state }: { state: SealState }) {
       {!seal.second_person && (
         <p className="text-quiet">Who posted could sign: the practice allowed it.</p>
       )}
-      {seal.broken && stands && <Broken moved={moved} />}
+      {seal.broken && stands && <Broken state={state} />}
       {!stands && (
         <p className="text-rust">
           Reopened by {seal.reopened_by}, {dayWords(seal.reopened_at ?? '')}: {seal.reopened_why}
@@ -60,7 +60,7 @@ function SealRecord({ state }: { state: SealState }) {
   )
 }
 
-function Broken({ moved }: { moved: SealState['moved'] }) {
+function Broken({ state: { moved, rows, differing } }: { state: SealState }) {
   return (
     <div role="alert" className="mt-2 border-l-4 border-rust bg-sheet px-3 py-2">
       <strong className="text-rust">The seal is broken:</strong> the books are not what was signed.
@@ -77,8 +77,49 @@ function Broken({ moved }: { moved: SealState['moved'] }) {
           </span>
         </p>
       ))}
+      {rows.length > 0 && (
+        <dl className="mt-2 border-t border-rule pt-2 text-[13px]">
+          {rows.map((row) => (
+            <Differing key={`${row.kind} ${row.name}`} row={row} />
+          ))}
+        </dl>
+      )}
+      {differing > rows.length && (
+        <p className="text-[13px] text-quiet">and {differing - rows.length} more rows</p>
+      )}
     </div>
   )
+}
+
+/** An entry, allocation or agreement, as it was signed and as it stands: only what is not in both. */
+function Differing({ row }: { row: Schemas['SealDifferingAnswer'] }) {
+  const gone = row.before.filter((text) => !row.now.includes(text))
+  const come = row.now.filter((text) => !row.before.includes(text))
+  return (
+    <div className="mt-1">
+      <dt>
+        {ROW_NAMES[row.kind] ?? row.kind} {row.name}
+        {row.before.length === 0 && ' is new'}
+        {row.now.length === 0 && ' is gone'}
+      </dt>
+      {gone.map((text) => (
+        <dd key={`signed ${text}`} className="pl-4 text-quiet">
+          signed {text}
+        </dd>
+      ))}
+      {come.map((text) => (
+        <dd key={`now ${text}`} className="pl-4">
+          now {text}
+        </dd>
+      ))}
+    </div>
+  )
+}
+
+const ROW_NAMES: Record<string, string> = {
+  entry: 'Entry',
+  allocation: 'Allocation',
+  agreed: 'Agreement',
 }
 
 function Reopen({ seal }: { seal: Schemas['SealAnswer'] }) {

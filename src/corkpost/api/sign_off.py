@@ -23,6 +23,7 @@ from corkpost.services.sign_off import About, Readiness, SealState, Waived
 from corkpost.services.unposted import Unposted, unposted
 
 bp = Blueprint("sign_off", __name__)
+MOST_ROWS = 30
 
 
 class ConditionAnswer(Shape):
@@ -40,11 +41,24 @@ class SealMovedAnswer(Shape):
     change: str
 
 
+class SealDifferingAnswer(Shape):
+    """An entry, allocation or agreement that is not what was signed. *before*, *now*: its rows; none
+    where it was not there, or is gone."""
+
+    kind: str
+    name: str
+    before: list[str]
+    now: list[str]
+
+
 class SealStateAnswer(Shape):
-    """*moved*: for a broken seal, the accounts that are not what was signed."""
+    """*moved*: for a broken seal, the accounts that are not what was signed. *rows*: the first of
+    *differing* entries, allocations and agreements."""
 
     seal: SealAnswer
     moved: list[SealMovedAnswer]
+    rows: list[SealDifferingAnswer]
+    differing: int
 
 
 class ComingAnswer(Shape):
@@ -228,7 +242,7 @@ def _sign_off(
         ],
         unadjusted=_unadjusted(waived),
         unposted=[_unposted(unposted, books) for unposted in waiting],
-        seals=[_seal(books, state) for state in service.seal_states(about.ledger)],
+        seals=[_seal(books, state) for state in service.seal_states(workplace(), about.ledger)],
     )
 
 
@@ -246,6 +260,13 @@ def _seal(books: Books, state: SealState) -> SealStateAnswer:
             )
             for row in state.moved
         ],
+        rows=[
+            SealDifferingAnswer(
+                kind=row.kind, name=row.name, before=list(row.before), now=list(row.now)
+            )
+            for row in state.rows[:MOST_ROWS]
+        ],
+        differing=len(state.rows),
     )
 
 

@@ -9,7 +9,7 @@ from corkpost.cli.context import At, Work, as_json, client_code, pass_work, prin
 from corkpost.core.keying import keyed_amount
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.formats.tie_outs import TieOutAnswer, tie_out_answer
-from corkpost.services import acts
+from corkpost.services import acts, sign_off
 from corkpost.services import pack as packs
 from corkpost.services import tie_outs as service
 from corkpost.services.posting import PostRequest
@@ -82,4 +82,13 @@ def pack(work: Work, client: str, at: date, folder: Path) -> None:
     click.echo(f"{client}: {len(files)} files written to {folder}.")
 
 
-COMMANDS = (tie_outs, pack)
+@click.command("seal")
+@client_code
+@click.option("--at", "at", type=At(), required=True)
+@pass_work
+def seal(work: Work, client: str, at: date) -> None:
+    """The text that a seal as at a day is the SHA-256 of, a row a line."""
+    click.echo(sign_off.sealed_form(work.workplace, work.person, client, at), nl=False)
+
+
+COMMANDS = (tie_outs, pack, seal)

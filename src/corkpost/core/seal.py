@@ -1,23 +1,17 @@
-"""Sign-off: what it needs, who may, and the seal over what was signed (handbook, section 9)."""
+"""Sign-off: what it needs, and who may (handbook, section 9). What it seals: `seal_forms`."""
 
-import hashlib
-import json
 from collections.abc import Iterable, Iterator
 from datetime import date
 from typing import NamedTuple
 
-from corkpost.core.bank.sides import bank_accounts, bank_sides
-from corkpost.core.books import Books, Transaction
+from corkpost.core.books import Books
 from corkpost.core.dating import materiality
 from corkpost.core.formatting import format_date
-from corkpost.core.kinds import Role, TransactionKind
+from corkpost.core.kinds import Role
 from corkpost.core.points import Level, Point, PointState
 from corkpost.core.refusals import NotAllowed
 from corkpost.core.tie_outs.agreeing import StatedTieOut, TieOutState, stated_tie_outs
 from corkpost.core.trial_balance import Closing, TrialBalance, trial_balance
-
-CHAINED_BY = 1
-"""Which way of digesting made a seal; a later way gets the next number."""
 
 
 class Condition(NamedTuple):
@@ -36,58 +30,6 @@ class Decided(NamedTuple):
     point: Point
     state: PointState
     proposed: bool = False
-
-
-def seal_digest(books: Books, as_at: date) -> str:
-    """The digest over all that is dated by the end of *as_at*: its entries, allocations and agreements.
-
-    Closing entries are outside every seal. Words (memo, reference, reason) and papers stay free, and
-    so does the name that a party is read under.
-    """
-    written = books.tables.written
-    rows = hashlib.sha256(f"seal {CHAINED_BY} {books.client.code} {as_at}".encode())
-    for posted in sorted(_sealed(books, as_at), key=lambda posted: posted.id):
-        lines = [
-            [line.number, line.account, line.amount,
-             written.lines.get((posted.id, place), line.party), line.tax_code, line.dimensions,
-             line.foreign_amount]
-            for place, line in enumerate(posted.lines)
-        ]  # fmt: skip
-        fixed = [posted.id, posted.kind, posted.posting_date, posted.entry_kind, lines]
-        rows.update(json.dumps(fixed, default=str).encode())
-    allocations = (row for row in books.tables.allocations if row.date <= as_at)
-    for row in sorted(allocations, key=lambda row: row.id):
-        party = written.allocations.get(row.id, row.party)
-        fixed = [row.id, row.date, party, row.debit_transaction, row.credit_transaction,
-                 row.amount, row.foreign_amount, row.undoes]  # fmt: skip
-        rows.update(json.dumps(fixed, default=str).encode())
-    for members in _sealed_agreements(books, as_at):
-        rows.update(json.dumps(members).encode())
-    return rows.hexdigest()
-
-
-def _sealed_agreements(books: Books, as_at: date) -> list[list[object]]:
-    return sorted(
-        [
-            [
-                account,
-                sorted(entry.key for entry in group.entries),
-                sorted(x.id for x in group.lines),
-            ]
-            for account in bank_accounts(books)
-            for group in bank_sides(books, account).groups.values()
-            if group.day <= as_at
-        ],
-        key=str,
-    )
-
-
-def _sealed(books: Books, as_at: date) -> Iterator[Transaction]:
-    return (
-        posted
-        for posted in books.tables.transactions
-        if posted.posting_date <= as_at and posted.kind is not TransactionKind.CLOSING
-    )
 
 
 def sealed_balances(books: Books, as_at: date) -> TrialBalance:

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 from corkpost.core import row_kinds
-from corkpost.core.bank.sides import standing_rows
+from corkpost.core.bank.sides import bank_accounts, bank_sides, standing_rows
 from corkpost.core.books import Books, Tables
 from corkpost.core.checks.owner_account_kind import unfit_entries
 from corkpost.core.kinds import Role
@@ -331,4 +331,9 @@ def give_out(
         to,
         created=workplace.now,
         file_of=lambda digest: workplace.database.files / digest,
+        agreed_on={
+            (account, group.id): group.day
+            for account in bank_accounts(ledger.books)
+            for group in bank_sides(ledger.books, account).groups.values()
+        },
     )

@@ -23,9 +23,9 @@ from corkpost.core.seal import (
     conditions,
     lies_by,
     refuse_signer,
-    seal_digest,
     sealed_balances,
 )
+from corkpost.core.seal_forms import NEWEST, Differing, canonical, differing, digest_of_form
 from corkpost.core.states import Decision
 from corkpost.core.trial_balance import TrialBalance, digest_of, profit_of
 from corkpost.core.unadjusted import Schedule, unadjusted
@@ -49,11 +49,13 @@ class SealMoved(NamedTuple):
 
 
 class SealState(NamedTuple):
-    """*moved*: for a broken seal, the accounts that differ; empty where only entries do."""
+    """*moved*: for a broken seal, the accounts that differ; empty where only entries do. *rows*: the
+    entries, allocations and agreements that differ; none for a seal that kept no form."""
 
     seal: SealRow
     broken: bool
-    moved: tuple[SealMoved, ...]
+    moved: tuple[SealMoved, ...] = ()
+    rows: tuple[Differing, ...] = ()
 
 
 class Readiness(NamedTuple):
@@ -68,14 +70,23 @@ class Readiness(NamedTuple):
         return all(condition.met for condition in self.conditions)
 
 
-def seal_states(ledger: ClientState) -> tuple[SealState, ...]:
+def seal_states(workplace: Workplace, ledger: ClientState) -> tuple[SealState, ...]:
     """Every seal of the client, the latest first, and whether the books still fit it."""
-    return tuple(_seal_state(ledger, seal) for seal in reversed(ledger.seals))
+    return tuple(_seal_state(workplace, ledger, seal) for seal in reversed(ledger.seals))
 
 
-def _seal_state(ledger: ClientState, seal: SealRow) -> SealState:
-    broken = seal.number in ledger.broken_seals
-    return SealState(seal, broken, _moved(ledger, seal) if broken else ())
+def _seal_state(workplace: Workplace, ledger: ClientState, seal: SealRow) -> SealState:
+    if seal.number not in ledger.broken_seals:
+        return SealState(seal, broken=False)
+    signed = seal_store.form_of_seal(workplace.database.reading, ledger.client.id, seal.number)
+    comparable = signed is not None and seal.form == NEWEST
+    rows = differing(signed or "", canonical(ledger.books, seal.as_at)) if comparable else ()
+    return SealState(seal, True, _moved(ledger, seal), rows)
+
+
+def sealed_form(workplace: Workplace, person: Person, client_code: str, as_at: date) -> str:
+    """The text that a seal as at the end of that day would be the digest of (docs/seal.md)."""
+    return canonical(workplace.ledger(person, client_code).books, as_at)
 
 
 def _moved(ledger: ClientState, seal: SealRow) -> tuple[SealMoved, ...]:
@@ -204,9 +215,10 @@ def sign_off(
                 "Nothing was signed. Look at it again, then sign."
             )
         _refuse_unready(workplace, person, client_code, as_at, override_reason)
+        content = canonical(ledger.books, as_at)
         seal = seal_store.NewSeal(
             as_at=as_at,
-            digest=seal_digest(ledger.books, as_at),
+            digest=digest_of_form(content),
             balances=_balances(ledger, as_at),
             head=last_change(connection, ledger.client.id)[1],
             prepared_by=_preparer(ledger, as_at),
@@ -214,6 +226,8 @@ def sign_off(
             second_person=_second_person(workplace),
             signed_by=person.code,
             signed_at=workplace.now,
+            form=NEWEST,
+            content=content,
         )
         seal_store.add_seal(connection, ledger.client.id, seal)
         raise_revision(connection, ledger.client.id)

@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 from corkpost.core.change import over_allocated
 from corkpost.core.refusals import Refusal
-from corkpost.core.seal import seal_digest
+from corkpost.core.seal_forms import seal_digest
 from corkpost.services.workplace import Workplace
 from corkpost.store import verify as proof
 from corkpost.store.books import load_books
@@ -67,7 +67,7 @@ def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[str]:
     for name in over_allocated(books):
         yield f"more of {name} is allocated than it has"
     for seal in seals_of(workplace.database.reading, client.id):
-        if seal.stands and seal_digest(books, seal.as_at) != seal.digest:
+        if seal.stands and seal_digest(books, seal.as_at, seal.form) != seal.digest:
             yield f"the seal as at {seal.as_at} is broken: what it covers is not what was signed"
     kept = {row.digest for row in books.tables.statements}
     kept |= {row.digest for row in books.tables.attachments}

@@ -29,7 +29,7 @@ from corkpost.core.open_items import OpenItems
 from corkpost.core.points import CheckRun, Point, PointState
 from corkpost.core.queries import Query
 from corkpost.core.refusals import UnknownName
-from corkpost.core.seal import seal_digest
+from corkpost.core.seal_forms import seal_digest
 from corkpost.core.states import Decision
 from corkpost.services.mail import Mail
 from corkpost.services.rights import May, Person
@@ -147,7 +147,7 @@ class ClientState:
         return frozenset(
             seal.number
             for seal in self.seals
-            if seal.stands and seal_digest(self.books, seal.as_at) != seal.digest
+            if seal.stands and seal_digest(self.books, seal.as_at, seal.form) != seal.digest
         )
 
 

@@ -103,7 +103,7 @@ class Reader:
     def line(self, row: Row) -> Line:
         """From number, account, amount, ... to other."""
         if row[9] is None:
-            return Line._make(row)
+            return Line(*row)
         cells: Row = (*row[:9], self.day(row[9]), row[10])
         return Line(*cells)
 

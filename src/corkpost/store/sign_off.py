@@ -2,6 +2,7 @@
 
 import json
 import sqlite3
+import zlib
 from collections.abc import Mapping
 from datetime import date, datetime
 from typing import Any, NamedTuple
@@ -9,7 +10,7 @@ from typing import Any, NamedTuple
 SEALS = """
     SELECT seal.number, seal.as_at, seal.digest, seal.balances, seal.head, seal.prepared_by,
            seal.override_reason, seal.second_person, seal.signed_by, seal.signed_at,
-           reopening.reason, reopening.made_by, reopening.made_at
+           seal.form, reopening.reason, reopening.made_by, reopening.made_at
     FROM seals AS seal
     LEFT JOIN reopenings AS reopening
       ON reopening.client_id = seal.client_id AND reopening.seal_number = seal.number
@@ -19,11 +20,15 @@ SEALS = """
 ADD_SEAL = """
     INSERT INTO seals (
       client_id, number, as_at, digest, balances, head, prepared_by, override_reason,
-      second_person, signed_by, signed_at)
+      second_person, signed_by, signed_at, form, content)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :as_at, :digest, :balances, :head,
-           :prepared_by, :override_reason, :second_person, :signed_by, :signed_at
+           :prepared_by, :override_reason, :second_person, :signed_by, :signed_at,
+           :form, :content
     FROM seals
     WHERE client_id = :client_id
+"""
+CONTENT = """
+    SELECT content FROM seals WHERE client_id = :client_id AND number = :number
 """
 ADD_REOPENING = """
     INSERT INTO reopenings (client_id, seal_number, reason, made_by, made_at)
@@ -38,7 +43,8 @@ class Reopening(NamedTuple):
 
 
 class SealRow(NamedTuple):
-    """A seal. *balances*: what was signed, by account, debit positive."""
+    """A seal. *balances*: what was signed, by account, debit positive. *form*: the version of the
+    canonical form that *digest* is of."""
 
     number: int
     as_at: date
@@ -50,6 +56,7 @@ class SealRow(NamedTuple):
     second_person: bool
     signed_by: str
     signed_at: str
+    form: int
     reopening: Reopening | None
 
     @property
@@ -74,11 +81,20 @@ def _seal(row: tuple[Any, ...]) -> SealRow:
         second_person=bool(row[7]),
         signed_by=row[8],
         signed_at=row[9],
-        reopening=Reopening(*row[10:]) if row[10] is not None else None,
+        form=row[10],
+        reopening=Reopening(*row[11:]) if row[11] is not None else None,
     )
 
 
+def form_of_seal(connection: sqlite3.Connection, client_id: int, number: int) -> str | None:
+    """The canonical form that was signed; None for a seal of the first version, which kept none."""
+    row = connection.execute(CONTENT, {"client_id": client_id, "number": number}).fetchone()
+    return zlib.decompress(row[0]).decode() if row and row[0] is not None else None
+
+
 class NewSeal(NamedTuple):
+    """*content*: the canonical form, of version *form*."""
+
     as_at: date
     digest: str
     balances: Mapping[str, int]
@@ -88,6 +104,8 @@ class NewSeal(NamedTuple):
     second_person: bool
     signed_by: str
     signed_at: datetime
+    form: int
+    content: str
 
 
 def add_seal(connection: sqlite3.Connection, client_id: int, seal: NewSeal) -> None:
@@ -100,6 +118,7 @@ def add_seal(connection: sqlite3.Connection, client_id: int, seal: NewSeal) -> N
             "balances": json.dumps(seal.balances, sort_keys=True),
             "second_person": int(seal.second_person),
             "signed_at": seal.signed_at.isoformat(timespec="seconds"),
+            "content": zlib.compress(seal.content.encode()),
         },
     )
 

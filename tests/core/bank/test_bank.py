@@ -20,7 +20,7 @@ from corkpost.core.books import AgreementRow, FinishedReconciliation
 from corkpost.core.by_hand import picked
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.routes import plan_route
-from corkpost.core.seal import seal_digest
+from corkpost.core.seal_forms import seal_digest
 from corkpost.core.undo import plan_undo
 from tests.builders import (
     CODES,

@@ -16,7 +16,7 @@ from corkpost.core.open_items import open_items
 from corkpost.core.points import CheckRun
 from corkpost.core.refusals import DependedOn
 from corkpost.core.routes import options_for, plan_route
-from corkpost.core.seal import seal_digest
+from corkpost.core.seal_forms import seal_digest
 from corkpost.core.undo import plan_undo
 from tests.builders import (
     PARTIES,

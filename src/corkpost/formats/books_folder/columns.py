@@ -252,7 +252,7 @@ TABLES: Mapping[str, Table] = {
             "net_pay:amount income_tax:amount employee_contributions:amount "
             "other_deductions:amount",
         ),
-        _table("agreements", "group* account* transaction line:whole statement_line"),
+        _table("agreements", "group* account* transaction line:whole statement_line day:day"),
         _table("amendments", "transaction* at:time* field* before after reason*"),
         _table("attachments", "transaction* path:path* name"),
     )

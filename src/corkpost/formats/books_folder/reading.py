@@ -341,7 +341,8 @@ def _tables(rows: Mapping[str, TableRows], files: Mapping[str, Path]) -> Tables:
         ),
         stock=tuple(StockItem._make((*v, o)) for v, o in each("stock")),
         payroll=tuple(PayrollMonth._make((*v, o)) for v, o in each("payroll")),
-        agreements=tuple(AgreementRow._make((*v, o, None)) for v, o in each("agreements")),
+        # Their days follow from their members: they are written for readers outside.
+        agreements=tuple(AgreementRow._make((*v[:-1], o, None)) for v, o in each("agreements")),
         amendments=tuple(Amendment._make((*v, o, None)) for v, o in each("amendments")),
         attachments=tuple(
             Attachment._make((*v, _digest(files, v[1]), o)) for v, o in each("attachments")

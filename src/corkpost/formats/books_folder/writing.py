@@ -8,6 +8,7 @@ from datetime import date, datetime
 from enum import StrEnum
 from fractions import Fraction
 from pathlib import Path
+from types import MappingProxyType
 from typing import Any
 
 from corkpost.core.books import ClientFacts, Tables
@@ -32,15 +33,17 @@ def write_books(
     *,
     created: datetime,
     file_of: Callable[[str], Path],
+    agreed_on: Mapping[tuple[str, str], date] = MappingProxyType({}),
 ) -> None:
     """Write the books into the folder *to*, made when missing; refused when it holds other things.
 
-    *file_of* gives the bytes of a statement or paper by its digest.
+    *file_of* gives the bytes of a statement or paper by its digest. *agreed_on*: by account and group,
+    the day from which an agreement counts.
     """
     to.mkdir(parents=True, exist_ok=True)
     if any(to.iterdir()):
         raise FolderInUse(f"{to} is not empty: name a new folder, so that nothing is overwritten.")
-    rows = _values(tables)
+    rows = _values(tables, agreed_on)
     for name, table in TABLES.items():
         _write_table(table, list(rows[name]), to / table.file, client.currency)
     kept = {row.path: row.digest for row in tables.statements}
@@ -53,7 +56,7 @@ def write_books(
     (to / DESCRIPTOR).write_text(text + "\n", encoding="utf-8")
 
 
-def _values(tables: Tables) -> Mapping[str, Values]:
+def _values(tables: Tables, agreed_on: Mapping[tuple[str, str], date]) -> Mapping[str, Values]:
     def plain(rows: Iterable[Any], drop: int = 0) -> Values:
         return ((tuple(row)[: len(row) - 1 - drop], row.other) for row in rows)
 
@@ -75,7 +78,10 @@ def _values(tables: Tables) -> Mapping[str, Values]:
         ),
         "stock": plain(tables.stock),
         "payroll": plain(tables.payroll),
-        "agreements": plain(tables.agreements, drop=1),
+        "agreements": (
+            ((*row[:5], agreed_on.get((row.account, row.group))), row.other)
+            for row in tables.agreements
+        ),
         "amendments": plain(tables.amendments, drop=1),
         "attachments": plain(tables.attachments, drop=1),
     }
