@@ -271,8 +271,10 @@ def books_with(
     )
 
 
-def after(books: Books, plan: Plan, number: int = 1, by: str = "IO") -> Books:
-    """The books once the plan is posted as change *number*, under lasting ids."""
+def after(books: Books, plan: Plan, number: int | None = None, by: str = "IO") -> Books:
+    """The books once the plan is posted as change *number*, the next one unless said, under lasting ids."""
+    if number is None:
+        number = max((change.number for change in books.changes), default=0) + 1
     names = {entry.id: f"E{number}-{place}" for place, entry in enumerate(plan.entries, 1)}
 
     def named(name: str | None) -> str | None:

@@ -6,12 +6,15 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from corkpost.demo import practice
-from corkpost.services import books, review, sign_off, staff
+from corkpost.services import acts, books, review, sign_off, staff
 from corkpost.services.keeping_up import bring_up_to_date
+from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
 from tests.browser.conftest import Page
 from tests.builders import day
-from tests.formats.folders import small_books, write
+from tests.formats.folders import credited, small_books, write
+from tests.formats.test_books_folder import zipped
+from tests.practice import by_route
 
 pytestmark = pytest.mark.browser
 
@@ -152,6 +155,39 @@ def test_a_seal_that_no_longer_fits_shows_everywhere_with_what_moved(
         "button",
         "Oct, posting barred, the trial balance is signed off and sealed as at 31 October 2026, signed off as at 31 October 2026, the seal is broken",
     )
+
+
+def test_newer_books_are_seen_first_and_a_correction_the_client_entered_too_is_taken_back(
+    page: Page, workplace, tmp_path
+):
+    orla = staff.person_named(workplace, "OB")
+    books.take_in(workplace, orla, write(small_books("TWICE"), tmp_path / "one"))
+    point = next(
+        row.point for row in review.points(workplace, orla, "TWICE")
+        if row.point.check == "duplicate-document"
+    )  # fmt: skip
+    act = by_route(point.id, "void", {"transaction": "T3"})
+    acts.post(workplace, orla, "TWICE", act, PostRequest("one delivery, one bill"))
+    newer = zipped(write(credited("TWICE"), tmp_path / "two"), tmp_path / "newer.zip")
+    page.sign_in("OB")
+    page.open("/clients/TWICE/books")
+    page.says("Drop newer books or a bank statement anywhere here")
+    page.keys("t")
+    page.find("field", "Choose a file to take in").send_keys(str(newer))
+    page.says("Newer books of TWICE & Co")
+    page.says("1 new, 0 changed, 0 gone. Nothing is taken in yet")
+    page.says("Corrections of ours that they have too")
+    page.says("C1 of 2 June 2026, which came with newer books, does what C-2026-1 of ours does")
+    assert page.driver.switch_to.active_element.text == "Take them in"
+    page.keys(Keys.ENTER)
+    page.says("TWICE is taken in.")
+    page.open("/clients/TWICE/review")
+    page.says("Take C-2026-1 of ours back; C1 stands in its place")
+    page.post()
+    page.says("1 open")
+    assert page.figure("Profit to 31 Oct") == "(112.30)"
+    page.open("/clients/TWICE/entries")
+    page.says("The client entered it too, as C1.")
 
 
 def test_a_partner_signs_over_what_is_missing_and_the_reason_stays(page: Page):

@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from typing import Any
 
-from corkpost.core.books import Account, Allocation, Party, StockItem, Transaction
-from corkpost.core.kinds import AccountRole, AccountType, PartyKind
+from corkpost.core.books import Account, Allocation, Party, PostedChange, StockItem, Transaction
+from corkpost.core.kinds import AccountRole, AccountType, EntryKind, PartyKind
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.statements import StatementLine
 from tests.builders import (
@@ -32,12 +32,15 @@ CASH = Account("1210", "cash box", AccountType.ASSET, AccountRole.CASH)
 
 @dataclass(frozen=True)
 class Scene:
-    """Rows of the books, and lines of the bank's statement."""
+    """Rows of the books, and lines of the bank's statement. *changes*: those that brought rows of ours;
+    *arrived*: the ids of the rows that a later import brought, under its number."""
 
     rows: tuple[Transaction, ...] = ()
     allocations: tuple[Allocation, ...] = ()
     lines: tuple[StatementLine, ...] = ()
     tables: Mapping[str, tuple[Any, ...]] = field(default_factory=dict)
+    changes: tuple[PostedChange, ...] = ()
+    arrived: Mapping[str, int] = field(default_factory=dict)
 
 
 Make = Callable[[str, date], Scene]
@@ -214,6 +217,20 @@ def kept_in_hand(amount: str, day: date) -> Scene:
     return _of([posted(text, on=day, kind=Kind.CUSTOMER_RECEIPT)])
 
 
+def entered_by_the_client_too(amount: str, day: date) -> Scene:
+    """A bill that we voided, and the client's credit for it that came later."""
+    own = bill(f"RW-{day:%m%d}5", on=str(day), fuel=amount)
+    lines = tuple(line._replace(amount=-line.amount) for line in own.lines)
+    void = posted(f"Dr payables (Reedwharf) {amount}, Cr fuel {amount}", on=day)
+    void = void._replace(lines=lines, corrects=own.id, change=1, entry_kind=EntryKind.CORRECTING)
+    later = bill(f"CR {own.reference}", on=_later(day, 58), fuel=amount)
+    theirs = later._replace(kind=Kind.PURCHASE_CREDIT, lines=lines)
+    settled = allocated(void, own, amount)._replace(change=1)
+    made = (PostedChange(1, "correction", "IO", "entered twice", route="void"),)
+    arrival = (PostedChange(2, "import", "OB", "newer books"),)
+    return Scene((own, void, theirs), (settled,), changes=(*made, *arrival), arrived={theirs.id: 2})
+
+
 _ANY_LINE = (bank_line("2026-09-29", "-0.37", "ROUNDING"),)
 SCENES: tuple[Make, ...] = (
     entered_twice, paid_past_the_bill, set_against_the_wrong_customer, left_on_account,
@@ -222,5 +239,6 @@ SCENES: tuple[Make, ...] = (
     numbers_exchanged, not_in_the_books, never_presented, money_comes_back, long_overdue,
     journal_and_its_opposite, counted_otherwise, accrued_and_forgotten, cash_below_nil,
     coded_to_income, paid_twice, one_movement_twice, kept_in_hand,
+    entered_by_the_client_too,
 )  # fmt: skip
 FILED_ON = datetime(2026, 6, 18, 9)

@@ -97,6 +97,9 @@ def any_books(draw: st.DrawFn, /, must: Make | None = None, **facts: object) -> 
         for name, more in scene.tables.items():
             facts[name] = (*facts.get(name, ()), *more)  # type: ignore[misc]
     books = books_with(*rows, allocations=links, **facts)  # type: ignore[arg-type]
+    for scene in scenes:
+        arrived = {**books.arrived, **scene.arrived}
+        books = replace(books, changes=(*books.changes, *scene.changes), arrived=arrived)
     filed_on = FILED_ON if books.client.filed_through else None
     books = replace(books, client=replace(books.client, filed_on=filed_on))
     lines = [line for scene in scenes for line in scene.lines]

@@ -1,11 +1,11 @@
-"""Worked examples 16 to 19 of the handbook, to the letter: what is posted, and that the point is gone."""
+"""Worked examples 16 to 20 of the handbook, to the letter: what is posted, and that the point is gone."""
 
 from dataclasses import replace
 
 import pytest
 
 from corkpost.core.bank.agreeing import ready
-from corkpost.core.books import Account, PayrollMonth
+from corkpost.core.books import Account, PayrollMonth, PostedChange
 from corkpost.core.by_hand import picked, routes_for
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import AccountRole, AccountType, Entity
@@ -29,7 +29,7 @@ from tests.builders import (
     posted,
     with_statement,
 )
-from tests.notation import eur, journal
+from tests.notation import eur, journal, settlements
 
 FEES = Account("6400", "platform fees", AccountType.EXPENSE)
 ROOMS = Account("1270", "card clearing", AccountType.ASSET, AccountRole.CARD_CLEARING)
@@ -240,3 +240,62 @@ def test_a_payment_can_not_be_stopped_before_it_was_made():
     barred = replace(books, calendar=replace(books.calendar, sealed_through=day("2026-09-30")))
     plan = plan_route(barred, point, "reverse-payment", {"date": "2026-08-31"})
     assert plan.notes[0].startswith("dated 1 October 2026, the first open day")
+
+
+# -- 20: a bill of 246.00 voided on 04-05; newer books bring the client's own credit of 06-02
+
+
+def credited_too(arrives_as=2, on="2026-06-02", reference="CR RW-0117"):
+    first = bill("RW-0117", on="2026-04-03", id="B1", fuel="200.00", tax="46.00")
+    second = bill("RW 117", on="2026-04-05", id="B2", fuel="200.00", tax="46.00")
+    _, done = put_right(books_with(first, second), "duplicate-document")
+    credit = bill(reference, on=on, id="C1", fuel="200.00", tax="46.00")
+    opposite = tuple(line._replace(amount=-line.amount) for line in credit.lines)
+    credit = credit._replace(kind=Kind.PURCHASE_CREDIT, lines=opposite)
+    arrival = PostedChange(arrives_as, "import", "OB", "newer books")
+    grown = done.with_posted([credit], [])
+    return replace(grown, changes=(*done.changes, arrival), arrived={"C1": arrives_as})
+
+
+def test_what_the_client_entered_too_stands_and_ours_is_taken_back():
+    books = credited_too()
+    (point,) = found(books, "entered-too")
+    assert (point.certainty, point.amount) == (0.97, eur("246.00"))
+    plan, done = put_right(books, "entered-too")
+    assert journal(plan, done).splitlines() == [
+        "2026-04-05: Dr fuel 200.00, Dr tax 46.00, Cr payables (Reedwharf) 246.00"
+    ]
+    assert settlements(plan).splitlines() == [
+        "2026-04-05: free E1-1 with B2 246.00",
+        "2026-06-02: C1 with B2 246.00",
+        "2026-04-05: E1-1 with new-1 246.00",
+    ]
+    # Counted once: one bill's cost stands, and the bill that was entered twice is known as answered.
+    assert sum(line.amount for _, line in done.lines_on(CODES["fuel"])) == eur("200.00")
+    assert found(done, "duplicate-document") == []
+    assert (done.transactions["C1"].corrects, done.is_void("B2")) == ("B2", True)
+    assert [left for _, left in open_items(done).open_of("S1")] == [-eur("246.00")]
+
+
+def test_or_theirs_is_voided_and_ours_stands():
+    (point,) = found(credited_too(), "entered-too")
+    titles = [option.title for option in options_for(credited_too(), point)]
+    assert titles[:2] == [
+        "Take E1-1 of ours back; C1 stands in its place",
+        "Void C1, of 2 June 2026",
+    ]
+
+
+@pytest.mark.parametrize(
+    ("books", "why"),
+    [
+        (lambda: credited_too(arrives_as=0), "it was there when we posted"),
+        (
+            lambda: credited_too(on="2026-09-02", reference="77"),
+            "far in date, and it quotes nothing",
+        ),
+        (lambda: replace(credited_too(), arrived={}), "it came with the first books"),
+    ],
+)
+def test_what_is_no_answer_to_ours_is_none(books, why):
+    assert found(books(), "entered-too") == [], why

@@ -19,7 +19,7 @@ from corkpost.core.books import (
     StatementFile,
     StockItem,
 )
-from corkpost.core.kinds import StatementFormat
+from corkpost.core.kinds import StatementFormat, TransactionKind
 from corkpost.formats.books_folder.reading import BooksFolder, read_books
 from corkpost.formats.books_folder.writing import write_books
 from tests.builders import (
@@ -67,6 +67,16 @@ def small_books(code: str = "SMALL") -> Books:
         amendments=(Amendment("T1", CREATED, "reference", "RW117", "RW-0117", "keyed wrongly"),),
     )
     return replace(made, client=replace(made.client, code=code, name=f"{code} & Co"))
+
+
+def credited(code: str = "SMALL") -> Books:
+    """The small books, with the client's own credit for the bill that is in them twice."""
+    made = small_books(code)
+    credit = bill("CR RW 117", on="2026-06-02", id="C1", fuel="200.00", tax="46.00")
+    lines = tuple(line._replace(amount=-line.amount) for line in credit.lines)
+    credit = credit._replace(kind=TransactionKind.PURCHASE_CREDIT, lines=lines)
+    rows = (*made.tables.transactions, credit)
+    return replace(made, tables=replace(made.tables, transactions=rows))
 
 
 def write(books: Books, to: Path, papers: dict[str, bytes] | None = None) -> Path:

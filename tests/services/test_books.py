@@ -13,16 +13,28 @@ from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.refusals import ChangedMeanwhile, Refusal, UnknownName
 from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.reading import read_books
-from corkpost.services import bank, books, desk, entries, jobs, overview, review, staff, store
+from corkpost.formats.newer_books import NewerBooksAnswer
+from corkpost.services import (
+    bank,
+    books,
+    desk,
+    entries,
+    jobs,
+    overview,
+    review,
+    sign_off,
+    staff,
+    store,
+)
 from corkpost.services.books import ClientOfOthers
 from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.store import changes, parts
 from corkpost.store.changes import Content
 from corkpost.store.clients import all_clients
 from tests.builders import bill, day, posted
-from tests.formats.folders import put, small_books, write
+from tests.formats.folders import credited, put, small_books, write
 from tests.formats.test_books_folder import zipped
-from tests.practice import accrue, take_in, void_twin
+from tests.practice import PASSWORD, accrue, take_in, void_twin
 
 
 def newer(*, without=(), instead=(), more=(), **facts):
@@ -160,9 +172,73 @@ def test_a_job_takes_the_upload_in_and_leaves_no_file_behind(office, tmp_path):
     assert jobs.job(office.workplace, office["OB"], job).state == "queued"
     assert jobs.run_next(office.workplace)
     found = jobs.job(office.workplace, office["OB"], job)
-    assert (found.state, found.result["client"], found.result["new"]) == ("done", "ZIPPED", 8)
+    taken = found.result["taken_in"]
+    assert (found.state, taken["client"], taken["new"]) == ("done", "ZIPPED", 8)
     assert list((office.workplace.database.folder / "uploads").iterdir()) == []
     assert not jobs.run_next(office.workplace)
+
+
+def looked_at(office, tmp_path, made, who="IO"):
+    folder = write(made, tmp_path / "newer")
+    job = upload(office, who, zipped(folder, tmp_path / "newer.zip").read_bytes())
+    jobs.run_next(office.workplace)
+    return job, jobs.job(office.workplace, office[who], job).result
+
+
+def test_newer_books_are_looked_at_first_and_taken_in_when_one_says_so(office, tmp_path):
+    void_twin(office)
+    sign_off.sign_off(
+        office.workplace, office["OB"], "SMALL", day("2026-05-31"), PASSWORD,
+        override_reason="for the bank",
+    )  # fmt: skip
+    more = posted("Dr fuel 20.00, Cr bank 20.00", "2025-12-30", id="T20")
+    dearer = bill("RW-0117", on="2026-04-03", id="T1", fuel="210.00", tax="46.00")
+    rows = [row for row in credited().tables.transactions if row.id == "C1"]
+    made = newer(more=[more, *rows], instead=[dearer])
+    before = len(entries.change_log(office.workplace, office["IO"], "SMALL"))
+    job, result = looked_at(office, tmp_path, made)
+    coming = NewerBooksAnswer(**result["coming"])
+    assert (coming.new, coming.changed, coming.removed) == (2, 1, 0)
+    assert [(m.last_day, m.new, m.changed, m.finished) for m in coming.moves.months] == [
+        ("2025-12-31", 1, 0, "the year is filed through 31 December 2025"),
+        ("2026-04-30", 0, 1, "the trial balance is signed off and sealed as at 31 May 2026"),
+        ("2026-06-30", 1, 0, None),
+    ]
+    assert [row.id for row in coming.moves.rows] == ["T20", "T1"]
+    assert "purchase bill RW-0117 of 3 April 2026, Reedwharf, 256.00" in coming.moves.rows[1].now
+    assert coming.broken == ["2026-05-31"]
+    assert {row.account: row.change for row in coming.moves.finished} == {
+        "brought-forward": "20.00", "1200": "-20.00", "2100": "-10.00", "5200": "10.00",
+    }  # fmt: skip
+    assert [row.change for row in coming.moves.years] == ["-20.00", "190.00"]
+    (ours,) = coming.moves.ours
+    assert ours.summary.startswith("C1 of 2 June 2026, which came with newer books")
+    assert len(entries.change_log(office.workplace, office["IO"], "SMALL")) == before
+    with pytest.raises(UnknownName):
+        jobs.take_in_seen(office.workplace, office["OB"], job)
+    jobs.take_in_seen(office.workplace, office["IO"], job)
+    with pytest.raises(Refusal, match="Choose it again"):
+        jobs.take_in_seen(office.workplace, office["IO"], job)
+    jobs.run_next(office.workplace)
+    assert "C1" in ids(office)
+    assert list((office.workplace.database.folder / "uploads").iterdir()) == []
+    checks = [row.point.check for row in review.points(office.workplace, office["IO"], "SMALL")]
+    assert "entered-too" in checks
+
+
+def test_a_file_that_was_looked_at_and_left_is_not_kept_for_ever(office, tmp_path, monkeypatch):
+    looked_at(office, tmp_path, credited())
+    (kept,) = (office.workplace.database.folder / "uploads").iterdir()
+    now = time.time()
+    monkeypatch.setattr(time, "time", lambda: now + jobs.KEPT_SECONDS + 1)
+    with pytest.raises(Refusal, match="empty"):
+        upload(office, "IO", b"")
+    assert not kept.exists()
+
+
+def test_books_that_bring_nothing_new_are_nothing_to_look_at(office, tmp_path):
+    _, result = looked_at(office, tmp_path, small_books())
+    assert result["taken_in"]["new"] == 0
 
 
 def test_a_job_that_is_refused_tells_every_fault(office, tmp_path):

@@ -722,6 +722,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in the newer books that a job of one's own looked at: a job that tells its progress. */
+        post: operations["post__api_books_seen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/books.zip": {
         parameters: {
             query?: never;
@@ -1842,7 +1859,8 @@ export interface components {
         };
         /**
          * JobAnswer
-         * @description *state*: queued, running, done, refused or failed.
+         * @description *state*: queued, running, done, refused or failed. *coming*: what newer books would bring, which
+         *     wait to be taken in.
          */
         JobAnswer: {
             /** Id */
@@ -1852,11 +1870,17 @@ export interface components {
             /** Progress */
             progress: string;
             taken_in: components["schemas"]["TakenInAnswer"] | null;
+            coming: components["schemas"]["NewerBooksAnswer"] | null;
             /** Statements */
             statements: components["schemas"]["ClientFedAnswer"][] | null;
             /** Checks */
             checks: components["schemas"]["ClientCheckedAnswer"][] | null;
             problem: components["schemas"]["JobProblem"] | null;
+        };
+        /** Looked */
+        Looked: {
+            /** Job */
+            job: string;
         };
         /** Received */
         Received: {
@@ -4151,6 +4175,26 @@ export interface components {
             items: components["schemas"]["ExplainedAnswer"][];
         };
         /**
+         * BroughtAnswer
+         * @description What newer books would move. *rows*: the first of *row_count*.
+         */
+        BroughtAnswer: {
+            /** Months */
+            months: components["schemas"]["MonthBroughtAnswer"][];
+            /** Rows */
+            rows: components["schemas"]["RowBroughtAnswer"][];
+            /** Row Count */
+            row_count: number;
+            /** Years */
+            years: components["schemas"]["YearBroughtAnswer"][];
+            /** Finished On */
+            finished_on: string | null;
+            /** Finished */
+            finished: components["schemas"]["FinishedMovedAnswer"][];
+            /** Ours */
+            ours: components["schemas"]["OursBroughtAnswer"][];
+        };
+        /**
          * ClientCheckedAnswer
          * @description *open*: how many points are to be decided, by level. *problem*: why it could not be checked.
          */
@@ -4188,6 +4232,19 @@ export interface components {
             /** Problem */
             problem: string | null;
         };
+        /** FinishedMovedAnswer */
+        FinishedMovedAnswer: {
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Change */
+            change: string;
+        };
         /** JobProblem */
         JobProblem: {
             /** Title */
@@ -4196,6 +4253,73 @@ export interface components {
             detail: string;
             /** Faults */
             faults: string[];
+        };
+        /**
+         * MonthBroughtAnswer
+         * @description *finished*: why the month is finished or held; none where it is open.
+         */
+        MonthBroughtAnswer: {
+            /** First Day */
+            first_day: string;
+            /** Last Day */
+            last_day: string;
+            /** State */
+            state: string;
+            /** Finished */
+            finished: string | null;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Removed */
+            removed: number;
+        };
+        /**
+         * NewerBooksAnswer
+         * @description Newer books that wait to be taken in. *broken*: the days of the seals that would break.
+         */
+        NewerBooksAnswer: {
+            /** Client */
+            client: string;
+            /** Name */
+            name: string;
+            /** Transactions */
+            transactions: number;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Removed */
+            removed: number;
+            /** Broken */
+            broken: string[];
+            /** Warnings */
+            warnings: string[];
+            moves: components["schemas"]["BroughtAnswer"];
+        };
+        /**
+         * OursBroughtAnswer
+         * @description A correction of ours that the client entered too.
+         */
+        OursBroughtAnswer: {
+            /** Summary */
+            summary: string;
+            /** Amount */
+            amount: string;
+        };
+        /**
+         * RowBroughtAnswer
+         * @description A transaction that is not as it was, in words; no *before*: new; no *now*: gone.
+         */
+        RowBroughtAnswer: {
+            /** Id */
+            id: string;
+            /** Day */
+            day: string;
+            /** Before */
+            before: string | null;
+            /** Now */
+            now: string | null;
         };
         /** TakenInAnswer */
         TakenInAnswer: {
@@ -4213,6 +4337,17 @@ export interface components {
             removed: number;
             /** Warnings */
             warnings: string[];
+        };
+        /** YearBroughtAnswer */
+        YearBroughtAnswer: {
+            /** Year */
+            year: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Change */
+            change: string;
         };
         /**
          * PeriodAnswer
@@ -7410,6 +7545,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_books_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Looked"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobStarted"];
                 };
             };
             /** @description Unprocessable Content */

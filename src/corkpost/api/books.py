@@ -10,6 +10,7 @@ from pydantic import Field
 from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, answers
 from corkpost.api.views import as_file
+from corkpost.formats.newer_books import NewerBooksAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import books as service
 from corkpost.services import jobs
@@ -65,6 +66,10 @@ class OfClients(Asked):
     clients: list[str] = Field(min_length=1, max_length=2_000)
 
 
+class Looked(Asked):
+    job: str = Field(max_length=100)
+
+
 class JobProblem(Shape):
     title: str
     detail: str
@@ -72,12 +77,14 @@ class JobProblem(Shape):
 
 
 class JobAnswer(Shape):
-    """*state*: queued, running, done, refused or failed."""
+    """*state*: queued, running, done, refused or failed. *coming*: what newer books would bring, which
+    wait to be taken in."""
 
     id: str
     state: str
     progress: str
     taken_in: TakenInAnswer | None
+    coming: NewerBooksAnswer | None
     statements: list[ClientFedAnswer] | None
     checks: list[ClientCheckedAnswer] | None
     problem: JobProblem | None
@@ -116,7 +123,8 @@ def job(job: str) -> JobAnswer:
         id=found.id,
         state=found.state,
         progress=found.progress,
-        taken_in=TakenInAnswer(**done) if done and "client" in done else None,
+        taken_in=TakenInAnswer(**done["taken_in"]) if done and "taken_in" in done else None,
+        coming=NewerBooksAnswer(**done["coming"]) if done and "coming" in done else None,
         checks=(
             [ClientCheckedAnswer(**fields) for fields in done["checks"]]
             if done and "checks" in done
@@ -133,6 +141,13 @@ def job(job: str) -> JobAnswer:
             else None
         ),
     )
+
+
+@bp.post("/books/seen")
+@answers(JobStarted, "books", status=202)
+def take_in_seen(json: Looked) -> tuple[JobStarted, int]:
+    """Take in the newer books that a job of one's own looked at: a job that tells its progress."""
+    return JobStarted(job=jobs.take_in_seen(workplace(), person(), json.job)), 202
 
 
 @bp.get("/clients/<client>/books.zip")

@@ -34,10 +34,14 @@ FOLDER = click.Path(path_type=Path)
 
 @click.command("import-books")
 @click.argument("path", type=FOLDER)
+@click.option("--preview", is_flag=True, help="Say what newer books would move; take nothing in.")
 @as_json
 @pass_work
-def import_books(work: Work, path: Path, as_json: bool) -> None:
+def import_books(work: Work, path: Path, preview: bool, as_json: bool) -> None:
     """Take in a books folder or zip: a new client, or a refresh of one already there."""
+    if preview:
+        _preview(books.look_at(work.workplace, work.person, path, tell), as_json)
+        return
     taken = books.take_in(work.workplace, work.person, path, tell)
     if as_json:
         print_json({**taken._asdict(), "warnings": list(taken.warnings)})
@@ -48,6 +52,30 @@ def import_books(work: Work, path: Path, as_json: bool) -> None:
     )
     for warning in taken.warnings:
         click.echo(f"note: {warning}")
+
+
+def _preview(coming: books.Coming | None, as_json: bool) -> None:
+    found = books.newer_books_answer(coming) if coming else None
+    if as_json:
+        print_json(found or {})
+    elif found is None:
+        click.echo("There is nothing to compare: a new client, or nothing new.")
+    else:
+        click.echo(
+            f"{found.client}: {found.new} new, {found.changed} changed, {found.removed} removed."
+        )
+        for month in found.moves.months:
+            state = f" ({month.finished})" if month.finished else ""
+            counts = f"{month.new} new, {month.changed} changed, {month.removed} removed"
+            click.echo(f"{month.first_day} to {month.last_day}{state}: {counts}")
+        for row in found.moves.rows:
+            click.echo(f"{row.id}: {row.before or 'not there'} -> {row.now or 'gone'}")
+        for moved in found.moves.finished:
+            click.echo(f"moves {moved.account} {moved.name}: {moved.before} -> {moved.after}")
+        for day in found.broken:
+            click.echo(f"breaks the seal as at {day}")
+        for ours in found.moves.ours:
+            click.echo(f"ours too: {ours.summary}")
 
 
 @click.command("export-books")

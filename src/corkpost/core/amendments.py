@@ -20,8 +20,8 @@ from corkpost.core.books import (
 from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.refusals import BadEntry
 
-AMENDABLE = ("reference", "memo")
-"""The columns of a transaction that are words alone."""
+AMENDABLE = ("reference", "memo", "corrects")
+"""The columns of a transaction that move no figure: words, and what it puts right."""
 
 LONGEST = 400
 
@@ -69,6 +69,8 @@ def amended(
 
 
 def _with(posted: Transaction, field: str, words: str | None) -> Transaction:
+    if field == "corrects":
+        return posted._replace(corrects=words)
     return posted._replace(reference=words) if field == "reference" else posted._replace(memo=words)
 
 

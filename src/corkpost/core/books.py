@@ -402,6 +402,8 @@ class Books:
     statements: tuple[Statement, ...] = ()
     finished: tuple[FinishedReconciliation, ...] = ()
     set_aside: tuple[SetAside, ...] = ()
+    arrived: Mapping[str, int] = field(default_factory=dict)
+    """By transaction: the number of the import that brought it as it stands; none for the first one."""
     kept: Kept = field(default_factory=Kept, compare=False, repr=False)
     """What was worked out from the books that these follow, as far as it still holds."""
 
@@ -503,9 +505,16 @@ class Books:
 
     @cached_property
     def reversed_by(self) -> Mapping[str, str]:
-        """For each transaction that a mirror entry takes back: the mirror's id."""
-        found = self.kept.by_key("reversing", self.tables.transactions, _is_reversing)
-        return {posted.reverses: posted.id for posted in found.get(True, ()) if posted.reverses}
+        """For each transaction that a mirror entry takes back: the mirror's id. A mirror that a later
+        change takes back in its turn takes nothing back."""
+        rows = self.kept.by_key("reversing", self.tables.transactions, _is_reversing).get(True, ())
+        found = {posted.reverses: posted for posted in rows if posted.reverses}
+        undone = {
+            posted.id
+            for posted in rows
+            if posted.id in found and found[posted.id].change != posted.change
+        }
+        return {name: mirror.id for name, mirror in found.items() if mirror.id not in undone}
 
     @cached_property
     def _correcting(self) -> tuple[Transaction, ...]:

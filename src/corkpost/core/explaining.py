@@ -129,7 +129,8 @@ def _explained(
         reason=change.reason,
         by=change.by,
         entries=tuple(entries),
-        taken_back=change.number in books.undone,
+        taken_back=change.number in books.undone
+        or any(entry.id in books.never_was and entry.reverses is None for entry in entries),
     )
 
 

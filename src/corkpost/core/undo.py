@@ -1,7 +1,7 @@
 """Taking a change back by its inverse (handbook, section 7)."""
 
-from collections.abc import Iterator
-from typing import Any
+from collections.abc import Iterator, Sequence
+from typing import Any, NamedTuple
 
 from corkpost.core import row_kinds
 from corkpost.core.bank.sides import bank_sides
@@ -10,6 +10,7 @@ from corkpost.core.books import (
     Books,
     PartyAmendment,
     PostedChange,
+    PriorPart,
     Transaction,
     opposite,
 )
@@ -34,30 +35,47 @@ def plan_undo(books: Books, number: int) -> Plan:
     to say. Raises UnknownName, AlreadyTakenBack or DependedOn.
     """
     change = _standing(books, number)
+    refuse_depended_on(books, number)
+    entries = books.of_change(number)
+    back = mirrored(books, entries)
+    pairs = list(zip(entries, back.mirrors, strict=True))
+    return Plan(
+        kind=ChangeKind.UNDO,
+        entries=back.mirrors,
+        allocations=_inverse_allocations(books, number, pairs),
+        **inverse_rows(books, number),
+        proposed_reason=f"Takes back change {number}: {change.reason}",
+        notes=back.notes,
+        prior_parts=back.prior_parts,
+        undoes=number,
+        about=tuple(entry.id for entry in entries),
+    )
+
+
+def refuse_depended_on(books: Books, number: int) -> None:
+    """Raises DependedOn where later changes rest on what the change did."""
     later = list(_resting_on(books, number))
     if later:
         raise DependedOn(number, later)
-    entries = list(books.of_change(number))
+
+
+class Mirrored(NamedTuple):
+    """Entries' mirrors, in their order. *notes*: where one is not on its entry's own day."""
+
+    mirrors: tuple[Transaction, ...]
+    notes: tuple[str, ...]
+    prior_parts: tuple[PriorPart, ...]
+
+
+def mirrored(books: Books, entries: Sequence[Transaction]) -> Mirrored:
+    """The mirror of each entry, dated by the rule for corrections."""
     dates = [_dated(books, entry) for entry in entries]
-    mirrors = tuple(
-        _mirror(entry, dated, i)
-        for i, (entry, dated) in enumerate(zip(entries, dates, strict=True), 1)
-    )
-    moved = any(
-        e.posting_date != dated.posting_date for e, dated in zip(entries, dates, strict=True)
-    )
-    return Plan(
-        kind=ChangeKind.UNDO,
-        entries=mirrors,
-        allocations=_inverse_allocations(books, number, list(zip(entries, mirrors, strict=True))),
-        **inverse_rows(books, number),
-        proposed_reason=f"Takes back change {number}: {change.reason}",
-        notes=tuple(dict.fromkeys(note for dated in dates for note in dated.notes))
-        if moved
-        else (),
-        prior_parts=tuple(part for dated in dates for part in dated.prior_parts),
-        undoes=number,
-        about=tuple(entry.id for entry in entries),
+    moved = any(e.posting_date != d.posting_date for e, d in zip(entries, dates, strict=True))
+    notes = dict.fromkeys(note for dated in dates for note in dated.notes) if moved else ()
+    return Mirrored(
+        tuple(_mirror(e, d, i) for i, (e, d) in enumerate(zip(entries, dates, strict=True), 1)),
+        tuple(notes),
+        tuple(part for dated in dates for part in dated.prior_parts),
     )
 
 

@@ -3,6 +3,7 @@
 import time
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from datetime import date
 from pathlib import Path
 from typing import NamedTuple
 
@@ -11,12 +12,15 @@ from corkpost.core.bank.sides import bank_accounts, bank_sides, standing_rows
 from corkpost.core.books import Books, Tables
 from corkpost.core.checks.owner_account_kind import unfit_entries
 from corkpost.core.kinds import Role
+from corkpost.core.newer_books import Brought, brought, with_newer
 from corkpost.core.periods import Calendar
 from corkpost.core.refreshing import Refresh, changed_standing, first_time, refreshed
 from corkpost.core.refusals import BadEntry, ChangedMeanwhile, Refusal
+from corkpost.core.seal_forms import seal_digest
 from corkpost.core.statements import Statement
 from corkpost.formats.books_folder.reading import BooksFolder, read_books
 from corkpost.formats.books_folder.writing import write_books
+from corkpost.formats.newer_books import NewerBooksAnswer, brought_answer
 from corkpost.services.expected import settle_expected
 from corkpost.services.rights import May, Person
 from corkpost.services.statements import Reading
@@ -28,6 +32,7 @@ from corkpost.store import practice as practice_store
 from corkpost.store.books import load_books, load_received, sequences_of
 from corkpost.store.changes import ChangeHead, Content
 from corkpost.store.clients import ClientRow
+from corkpost.store.sign_off import seals_of
 
 Tell = Callable[[str], None]
 
@@ -58,6 +63,57 @@ def take_in(
     fault and nothing taken in. Staff below a partner refresh only clients given to them, and are
     given a new client that they bring. *only*: the client whose books they have to be.
     """
+    return _written(
+        workplace, person, _read(workplace, person, path, tell, only), tell, name or path.name
+    )
+
+
+def look_or_take_in(
+    workplace: Workplace,
+    person: Person,
+    path: Path,
+    tell: Tell = lambda _: None,
+    only: str | None = None,
+    name: str | None = None,
+) -> "TakenIn | Coming":
+    """Take in the books of a new client, as `take_in` does; of one that is known, say what they would
+    move, and write nothing. Where they would move nothing there is nothing to look at."""
+    reading = _read(workplace, person, path, tell, only)
+    return _coming(workplace, reading, tell) or _written(
+        workplace, person, reading, tell, name or path.name
+    )
+
+
+def look_at(
+    workplace: Workplace, person: Person, path: Path, tell: Tell = lambda _: None
+) -> "Coming | None":
+    """What newer books would move; None for a new client, and where they are what is there. Writes
+    nothing."""
+    return _coming(workplace, _read(workplace, person, path, tell, None), tell)
+
+
+class _Reading(NamedTuple):
+    """A folder that was read, checked and compared. *known*, *books*: the client it is of, where it is
+    known. *standing*: the rows besides transactions and allocations that are new or changed."""
+
+    folder: BooksFolder
+    known: ClientRow | None
+    books: Books | None
+    content: Content
+    refresh: Refresh
+    standing: Tables
+
+    @property
+    def is_nothing_new(self) -> bool:
+        if self.books is None:
+            return False
+        rows = {name: value for name, value in vars(self.content).items() if name != "facts"}
+        return not any(rows.values()) and self.folder.client == self.books.client
+
+
+def _read(
+    workplace: Workplace, person: Person, path: Path, tell: Tell, only: str | None
+) -> _Reading:
     person.must_be_allowed(May.TAKE_IN)
     tell("reading and checking")
     folder = read_books(
@@ -67,14 +123,18 @@ def take_in(
     known = client_store.client_named(workplace.database.reading, folder.client.code)
     books = load_books(workplace.database.reading, known) if known else None
     _refuse_other_entity(books, folder)
-    content, refresh = _content(workplace, known, books, folder)
+    return _Reading(folder, known, books, *_content(workplace, known, books, folder))
+
+
+def _written(
+    workplace: Workplace, person: Person, reading: _Reading, tell: Tell, name: str
+) -> TakenIn:
+    folder, known, content = reading.folder, reading.known, reading.content
+    if reading.is_nothing_new:
+        return _taken_in(folder, reading.refresh)
     digest = content.digest()
-    if known and books and not _brings_anything(content, folder, books):
-        return _taken_in(folder, refresh)
     tell(f"writing {len(content.lines)} lines")
-    head = ChangeHead(
-        "import", person.code, workplace.now, f"books taken in from {name or path.name}"
-    )
+    head = ChangeHead("import", person.code, workplace.now, f"books taken in from {name}")
     if known is None and len(content.lines) > LINES_AT_ONCE:
         _write_in_parts(workplace, person, folder.client.code, head, content, digest, tell)
     else:
@@ -84,8 +144,51 @@ def take_in(
     # Who brought a new client was given it in that transaction.
     person = replace(person, clients=person.clients | {folder.client.code})
     settled = settle_expected(workplace, person, folder.client.code) if content.statements else ()
-    taken = _taken_in(folder, refresh)
+    taken = _taken_in(folder, reading.refresh)
     return taken._replace(warnings=(*taken.warnings, *(words for _, words in settled)))
+
+
+class Coming(NamedTuple):
+    """What newer books would bring, seen before they are taken in. *broken*: the days of the standing
+    seals that would break."""
+
+    books: Books
+    taken: TakenIn
+    brought: Brought
+    broken: tuple[date, ...]
+
+
+def newer_books_answer(coming: Coming) -> NewerBooksAnswer:
+    """What would be brought, as an answer that can be kept."""
+    taken, client = coming.taken, coming.books.client
+    return NewerBooksAnswer(
+        client=client.code,
+        name=client.name,
+        transactions=taken.transactions,
+        new=taken.new,
+        changed=taken.changed,
+        removed=taken.removed,
+        broken=[day.isoformat() for day in coming.broken],
+        warnings=list(taken.warnings),
+        moves=brought_answer(coming.books, coming.brought),
+    )
+
+
+def _coming(workplace: Workplace, reading: _Reading, tell: Tell) -> Coming | None:
+    known, books = reading.known, reading.books
+    if known is None or books is None or reading.is_nothing_new:
+        return None
+    tell("reckoning what it moves")
+    after = with_newer(books, reading.refresh, reading.standing, reading.folder.client)
+    found = brought(books, after, reading.refresh, workplace.today)
+    broken = tuple(
+        seal.as_at
+        for seal in seals_of(workplace.database.reading, known.id)
+        if seal.stands
+        and seal_digest(books, seal.as_at, seal.form) == seal.digest
+        and seal_digest(after, seal.as_at, seal.form) != seal.digest
+    )
+    return Coming(books, _taken_in(reading.folder, reading.refresh), found, broken)
 
 
 LINES_AT_ONCE = 5_000
@@ -228,7 +331,8 @@ def _taken_in(folder: BooksFolder, refresh: Refresh) -> TakenIn:
 
 def _content(
     workplace: Workplace, known: ClientRow | None, books: Books | None, folder: BooksFolder
-) -> tuple[Content, Refresh]:
+) -> tuple[Content, Refresh, Tables]:
+    """What is written, how the transactions compare, and the other rows that are new or changed."""
     connection = workplace.database.reading
     if known is None or books is None:
         refresh = first_time(folder.tables)
@@ -254,7 +358,7 @@ def _content(
     _add_standing(content, standing)
     content.set_facts(folder.client)
     content.add_statements(_new_statements(books, folder))
-    return content, refresh
+    return content, refresh, standing
 
 
 def _new_statements(books: Books | None, folder: BooksFolder) -> list[Statement]:
@@ -292,11 +396,6 @@ def _new_statements(books: Books | None, folder: BooksFolder) -> list[Statement]
             found += reading.found
             whole = replace(whole, statements=(*whole.statements, *reading.found))
     return found
-
-
-def _brings_anything(content: Content, folder: BooksFolder, books: Books) -> bool:
-    rows = {name: value for name, value in vars(content).items() if name != "facts"}
-    return any(rows.values()) or folder.client != books.client
 
 
 def _received(workplace: Workplace, known: ClientRow, books: Books) -> Tables:

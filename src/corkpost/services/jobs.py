@@ -1,5 +1,6 @@
 """Long work that tells its progress and survives a restart: taking in books, asking the bank."""
 
+import contextlib
 import json
 import logging
 import threading
@@ -11,7 +12,7 @@ from typing import IO, Any, NamedTuple
 
 from corkpost.core.refusals import Refusal, UnknownName
 from corkpost.formats.books_folder.faults import MOST_LISTED, FaultyBooks
-from corkpost.services.books import take_in
+from corkpost.services.books import Coming, look_or_take_in, newer_books_answer, take_in
 from corkpost.services.desk import check_clients
 from corkpost.services.feeds import NoBank, take_in_from_bank
 from corkpost.services.rights import May, Person
@@ -22,6 +23,8 @@ from corkpost.store import jobs as job_store
 LEASE_SECONDS = 120
 LARGEST_UPLOAD = 512 * 1024 * 1024
 PIECE = 1024 * 1024
+KEPT_SECONDS = 24 * 3600
+"""How long a file is kept that was looked at only."""
 
 Tell = Callable[[str], None]
 
@@ -46,6 +49,7 @@ def start_take_in(
     job_id = uuid.uuid4().hex
     kept = _upload(workplace, job_id)
     kept.parent.mkdir(parents=True, exist_ok=True)
+    _clear_uploads(workplace)
     size = 0
     try:
         with kept.open("wb") as file:
@@ -59,16 +63,7 @@ def start_take_in(
     except BaseException:
         kept.unlink(missing_ok=True)
         raise
-    with workplace.database.writing() as connection:
-        job_store.add_job(
-            connection,
-            job_id,
-            "take-in",
-            json.dumps({"name": name, "only": only}),
-            made_by=person.code,
-            made_at=workplace.now,
-        )
-    return job_id
+    return _queued(workplace, person, "take-in", {"name": name, "only": only}, job_id)
 
 
 def _upload(workplace: Workplace, job_id: str) -> Path:
@@ -87,10 +82,36 @@ def _take_in(
     workplace: Workplace, person: Person, row: job_store.JobRow, tell: Tell
 ) -> dict[str, Any]:
     asked = json.loads(row.request)
-    taken = take_in(
-        workplace, person, _upload(workplace, row.id), tell, asked["only"], asked["name"]
-    )
-    return {**taken._asdict(), "warnings": list(taken.warnings)}
+    bring = take_in if asked.get("seen") else look_or_take_in
+    found = bring(workplace, person, _upload(workplace, row.id), tell, asked["only"], asked["name"])
+    if isinstance(found, Coming):
+        return {"coming": newer_books_answer(found).model_dump()}
+    return {"taken_in": {**found._asdict(), "warnings": list(found.warnings)}}
+
+
+def take_in_seen(workplace: Workplace, person: Person, job_id: str) -> str:
+    """Queue taking in the books that a job of one's own only looked at; the new job's id. Raises
+    UnknownName, or Refusal where the file is not kept any more."""
+    looked = job(workplace, person, job_id)
+    if looked.state != "done" or "coming" not in (looked.result or {}):
+        raise UnknownName("books that were looked at", job_id)
+    row = job_store.job_named(workplace.database.reading, job_id)
+    kept, new_id = _upload(workplace, job_id), uuid.uuid4().hex
+    try:
+        kept.rename(_upload(workplace, new_id))
+    except FileNotFoundError:
+        raise Refusal("The file is not kept any more. Choose it again.") from None
+    asked = json.loads(row.request) if row else {}
+    return _queued(workplace, person, "take-in", {**asked, "seen": True}, new_id)
+
+
+def _clear_uploads(workplace: Workplace) -> None:
+    """Take away files that were looked at and never taken in."""
+    oldest = time.time() - KEPT_SECONDS
+    for kept in (workplace.database.folder / "uploads").glob("*.zip"):
+        with contextlib.suppress(FileNotFoundError):
+            if kept.stat().st_mtime < oldest:
+                kept.unlink()
 
 
 def start_statements(workplace: Workplace, person: Person, clients: Sequence[str]) -> str:
@@ -112,8 +133,14 @@ def start_checks(workplace: Workplace, person: Person, clients: Sequence[str]) -
     return _queued(workplace, person, "checks", {"clients": list(clients)})
 
 
-def _queued(workplace: Workplace, person: Person, kind: str, request: dict[str, Any]) -> str:
-    job_id = uuid.uuid4().hex
+def _queued(
+    workplace: Workplace,
+    person: Person,
+    kind: str,
+    request: dict[str, Any],
+    job_id: str | None = None,
+) -> str:
+    job_id = job_id or uuid.uuid4().hex
     with workplace.database.writing() as connection:
         job_store.add_job(
             connection,
@@ -186,7 +213,8 @@ def run_next(workplace: Workplace) -> bool:
         logging.getLogger("corkpost").exception("job %s failed", row.id)
     with workplace.database.writing() as connection:
         job_store.finish(connection, row.id, state, json.dumps(result))
-    _upload(workplace, row.id).unlink(missing_ok=True)
+    if "coming" not in result:
+        _upload(workplace, row.id).unlink(missing_ok=True)
     return True
 
 

@@ -80,6 +80,10 @@ KEPT_ROWS = """
     GROUP BY key
     ORDER BY change_number, position
 """
+ARRIVED = """
+    SELECT id, change_number FROM current_transactions
+    WHERE client_id = :client_id AND change_number > :first
+"""
 PAPERS = "papers/"
 """Where papers lie that were kept here; those that came with the books have paths of their own."""
 ANY = "TRUE"
@@ -120,7 +124,19 @@ def load_books(
         )
     statements = statements_of(connection, client.id)
     set_aside = set_aside_of(connection, client.id)
-    return Books(facts, tables, calendar, posted, income, statements, finished, set_aside)
+    arrived = _arrived(connection, client.id, received)
+    return Books(facts, tables, calendar, posted, income, statements, finished, set_aside, arrived)
+
+
+def _arrived(
+    connection: sqlite3.Connection, client_id: int, received: frozenset[int]
+) -> Mapping[str, int]:
+    """The transactions that an import after the first brought as they stand, by the import's number."""
+    if len(received) < 2:
+        return {}
+    first = min(received)
+    rows = connection.execute(ARRIVED, {"client_id": client_id, "first": first})
+    return {name: number for name, number in rows if number in received}
 
 
 def _with_papers(connection: sqlite3.Connection, client_id: int, tables: Tables) -> Tables:

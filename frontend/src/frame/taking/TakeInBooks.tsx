@@ -6,6 +6,7 @@ import { counted } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { ProblemNote } from '../../ui/ProblemNote'
+import { ComingBooks } from './ComingBooks'
 
 type Job = Schemas['JobAnswer']
 
@@ -23,6 +24,11 @@ export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
   const [job, setJob] = useState<string | null>(null)
   const send = useMutation({
     mutationFn: (file: File) => answered(sendBooks(file, client)),
+    onSuccess: (started) => setJob(started.job),
+  })
+  const takeIn = useMutation({
+    mutationFn: (looked: string) =>
+      answered(api.POST('/api/books/seen', { body: { job: looked } })),
     onSuccess: (started) => setJob(started.job),
   })
   const { mutate } = send
@@ -43,8 +49,16 @@ export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
   useEffect(() => {
     if (over) queries.invalidateQueries()
   }, [over, queries])
+  const again = () => {
+    setJob(null)
+    send.reset()
+    takeIn.reset()
+  }
   return (
-    <Dialog title="Take in books" onClose={onClose}>
+    <Dialog
+      title={progress?.coming ? `Newer books of ${progress.coming.name}` : 'Take in books'}
+      onClose={onClose}
+    >
       <div className="space-y-4">
         {!job && !send.isPending && <Choose onFile={mutate} />}
         {send.isPending && <Progress says="sending the file" />}
@@ -56,14 +70,24 @@ export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
             <p className="text-quiet">
               Put these right where the books come from, then take them in again.
             </p>
-            <Button
-              onClick={() => {
-                setJob(null)
-                send.reset()
-              }}
-            >
-              Choose another file
-            </Button>
+            <Button onClick={again}>Choose another file</Button>
+          </>
+        )}
+        <ProblemNote problem={takeIn.error} />
+        {progress?.coming && job && (
+          <>
+            <ComingBooks coming={progress.coming} />
+            <div className="flex gap-2">
+              <Button
+                look="post"
+                autoFocus
+                disabled={takeIn.isPending}
+                onClick={() => takeIn.mutate(job)}
+              >
+                Take them in
+              </Button>
+              <Button onClick={onClose}>Leave the books as they are</Button>
+            </div>
           </>
         )}
         {progress?.taken_in && (

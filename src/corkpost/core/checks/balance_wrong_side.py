@@ -21,6 +21,7 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("adjust", "ask", "leave", "waive"),
     after=(
+        "entered-too",
         "unallocated",
         "wrong-party",
         "wrong-item",

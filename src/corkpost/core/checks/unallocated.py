@@ -1,7 +1,7 @@
 """unallocated: money on account beside open items that it matches, alone or in a set.
 
 Finds also what no item matches once it is 60 days old.
-Keeps quiet: no match, and under 60 days old.
+Keeps quiet: no match, and under 60 days old; what the client entered although we had.
 """
 
 from collections import defaultdict
@@ -20,6 +20,7 @@ CHECK = Check(
     "unallocated",
     family=Family.ON_ACCOUNT,
     routes=("allocate", "ask", "leave"),
+    after=("entered-too",),
     finds="money on account beside what it pays",
     avoid="When you enter a payment or receipt, say which documents it pays.",
 )
@@ -102,8 +103,11 @@ def _loose(
     """By party: money on account, and what it may pay, each in the order of the books."""
     accounts = {account.code for account in run.books.with_role(role)}
     sides: dict[str, tuple[list[Loose], list[Loose]]] = defaultdict(lambda: ([], []))
+    told = {name for point in run.found_before(CHECK) for name in point.named("theirs")}
     for item, left in run.items.open_on(accounts):
         owed = left * sign > 0
+        if item.transaction.id in told:
+            continue
         if item.party is not None and item.transaction.kind in (PAPER if owed else MONEY):
             sides[item.party][owed].append(Loose(item, abs(left)))
     return sides
