@@ -2,14 +2,14 @@
 
 import pytest
 
-from corkpost.core.checks import unallocated
+from corkpost.core.checks import found_by
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.points import CheckRun, Level
 from tests.builders import TODAY, allocated, bill, books_with, invoice, payment, receipt
 
 
 def found(*transactions, **facts):
-    return list(unallocated.find(CheckRun(books_with(*transactions, **facts), TODAY)))
+    return list(found_by(CheckRun(books_with(*transactions, **facts), TODAY), "unallocated"))
 
 
 def sold(number, on="2026-05-02", total="100.00", id=None):
