@@ -7,6 +7,7 @@ import pytest
 from hypothesis import assume, event, given
 from hypothesis import strategies as st
 
+from corkpost.core.books import PostedChange
 from corkpost.core.checks import run_checks
 from corkpost.core.kinds import Role
 from corkpost.core.kinds import TransactionKind as Kind
@@ -195,6 +196,17 @@ def test_who_posted_in_it_may_not_sign_it():
     signed_by("OB", Role.PARTNER)
     signed_by("TV", Role.REVIEWER, second_person=False)
     signed_by("TV", Role.REVIEWER, on="2026-11-30")
+
+
+def test_who_brought_rows_into_it_with_newer_books_may_not_sign_it():
+    arrival = PostedChange(3, "import", "TV", "newer books")
+    late = bill("RW 9", on="2026-11-02", id="N1", fuel="1.00")
+    books = replace(books_with(OWED, late), changes=(arrival,), arrived={"B1": 3})
+    with pytest.raises(NotAllowed, match=r"You brought rows \(change 3\) into this trial balance"):
+        refuse_signer(books, "TV", Role.REVIEWER, AT, second_person=True)
+    refuse_signer(books, "OB", Role.PARTNER, AT, second_person=True)
+    later = replace(books, arrived={"N1": 3})
+    refuse_signer(later, "TV", Role.REVIEWER, AT, second_person=True)
 
 
 def test_a_preparer_never_signs():

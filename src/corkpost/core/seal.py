@@ -150,7 +150,8 @@ def _points_decided(books: Books, points: Iterable[Decided], as_at: date) -> Con
 def refuse_signer(
     books: Books, signer: str, role: Role, as_at: date, *, second_person: bool
 ) -> None:
-    """Raise NotAllowed unless *signer* may sign: a reviewer or partner who posted no change in it.
+    """Raise NotAllowed unless *signer* may sign: a reviewer or partner who posted no change in it, and
+    brought no rows into it with newer books.
 
     *second_person* off is for a practice of one.
     """
@@ -159,18 +160,26 @@ def refuse_signer(
             "A reviewer or partner signs the trial balance off. Tell one of them that it is ready."
         )
     year = books.calendar.year_of(as_at)
-    own = sorted(
-        {
-            change.number
-            for change in books.changes
-            if change.by == signer and _touches(books, change.number, year.first_day, as_at)
-        }
-    )
-    if second_person and own:
+    span = (year.first_day, as_at)
+    own = [change for change in books.changes if change.by == signer]
+    posted = [change.number for change in own if _touches(books, change.number, *span)]
+    brought = [change.number for change in own if _brought_into(books, change.number, *span)]
+    if second_person and (posted or brought):
+        names = ", ".join(map(str, posted or brought))
+        does = f"posted change {names} in" if posted else f"brought rows (change {names}) into"
         raise NotAllowed(
-            f"You posted change {', '.join(map(str, own))} in this trial balance, so somebody else "
-            "has to sign it: another reviewer or a partner."
+            f"You {does} this trial balance, so somebody else has to sign it: another reviewer or a "
+            "partner."
         )
+
+
+def _brought_into(books: Books, number: int, first_day: date, last_day: date) -> bool:
+    """Whether newer books that came as that change brought a row that is dated in the span."""
+    return any(
+        first_day <= books.transactions[name].posting_date <= last_day
+        for name, arrived in books.arrived.items()
+        if arrived == number and name in books.transactions
+    )
 
 
 def _touches(books: Books, number: int, first_day: date, last_day: date) -> bool:
