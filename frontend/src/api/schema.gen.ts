@@ -3713,6 +3713,7 @@ export interface components {
         /**
          * EntryAnswer
          * @description A transaction, whoever brought it. *change*: the change that did; none for what was received.
+         *     *late*: why it is marked as late.
          */
         EntryAnswer: {
             /** Id */
@@ -3750,6 +3751,8 @@ export interface components {
             reverses: string | null;
             /** Change */
             change: number | null;
+            /** Late */
+            late: string | null;
             /** Total */
             total: string;
             /** Lines */
@@ -5321,6 +5324,8 @@ export interface components {
             reverses: string | null;
             /** Change */
             change: number | null;
+            /** Late */
+            late: string | null;
             /** Total */
             total: string;
             /** Lines */
@@ -5915,7 +5920,7 @@ export interface components {
         EntryColumn: "as_received" | "corrections" | "adjusting" | "reclassifications";
         /**
          * MovementAnswer
-         * @description *against*: the other accounts of the transaction, in words.
+         * @description *against*: the other accounts of the transaction, in words. *late*: why it is marked as late.
          */
         MovementAnswer: {
             /** Transaction */
@@ -5937,6 +5942,8 @@ export interface components {
             against: string;
             /** Ours */
             ours: boolean;
+            /** Late */
+            late: string | null;
             /** Debit */
             debit: string | null;
             /** Credit */

@@ -12,6 +12,7 @@ const STEPS = [
   ['books', 'books'],
   ['bank', 'bank'],
   ['review', 'review'],
+  ['tie-outs', 'proof'],
   ['sign-off', 'sign'],
 ] as const
 
@@ -49,9 +50,9 @@ export function ClientBands(props: ClientBandsProps) {
             Due
           </SortHead>
           <th scope="col" className="px-3 font-normal text-quiet">
-            <span className="flex w-[168px] text-[12px]">
+            <span className="flex w-[190px] text-[12px]">
               {STEPS.map(([, head]) => (
-                <span key={head} className="w-1/4">
+                <span key={head} className="w-1/5">
                   {head}
                 </span>
               ))}
@@ -304,7 +305,7 @@ function Path({ row }: { row: Row }) {
       role="img"
       aria-label={capital(says)}
       title={capital(says)}
-      className="flex w-[168px] gap-[3px]"
+      className="flex w-[190px] gap-[3px]"
     >
       {STEPS.map(([step]) => (
         <span key={step} className="relative h-3 grow border border-edge bg-sheet">

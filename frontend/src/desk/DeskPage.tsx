@@ -210,6 +210,7 @@ const STAGES: [string, string][] = [
   ['books', 'books to be taken in'],
   ['bank', 'bank to be agreed'],
   ['review', 'points to be decided'],
+  ['tie-outs', 'to be proved'],
   ['sign-off', 'to be signed off'],
   ['signed', 'signed off'],
 ]

@@ -1,8 +1,9 @@
+import { useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import type { Schemas } from '../api/client'
 import { SmallMark } from '../ledger/SmallMark'
 import { counted, longDayWords } from '../ledger/words'
-import { useClient } from './queries'
+import { tieOutsOptions, useClient } from './queries'
 import { useSpan } from './useSpan'
 
 type Period = Schemas['PeriodAnswer']
@@ -14,6 +15,9 @@ export function YearRibbon() {
   const [from, setFrom] = useState<number | null>(null)
   const dragged = useRef(false)
   const { periods } = client
+  const { data } = useQuery(tieOutsOptions(client.code, client.as_at))
+  const proofs = data?.tie_outs ?? []
+  const proved = proofs.filter((proof) => proof.state === 'agreed').length
 
   function choose(start: number, end: number) {
     const [low, high] = start < end ? [start, end] : [end, start]
@@ -32,6 +36,7 @@ export function YearRibbon() {
         <Month
           key={period.first_day}
           period={period}
+          proofs={period.last_day === client.as_at ? `${proved} of ${proofs.length}` : null}
           within={period.first_day >= span.first && period.last_day <= span.last}
           isDefault={span.isDefault}
           onPress={() => {
@@ -58,6 +63,8 @@ export function YearRibbon() {
 
 interface MonthProps {
   period: Period
+  /** In the month to sign off next: how many tie-outs are agreed. */
+  proofs: string | null
   within: boolean
   isDefault: boolean
   onPress: () => void
@@ -81,6 +88,7 @@ function Month(props: MonthProps) {
     `posting ${period.state}`,
     period.why,
     period.agreed !== null && `the bank ${period.agreed}% agreed`,
+    props.proofs && `${props.proofs} tie-outs agreed`,
     period.seal && `signed off as at ${longDayWords(period.seal.as_at)}`,
     period.seal?.broken && 'the seal is broken',
   ]
@@ -111,6 +119,14 @@ function Month(props: MonthProps) {
           className="absolute bottom-0 left-0 h-[5px] bg-moss-fill"
           style={{ width: `${period.agreed}%` }}
         />
+      )}
+      {props.proofs && !period.seal && (
+        <span
+          aria-hidden="true"
+          className="absolute right-0.5 bottom-[5px] text-[10px] leading-[12px] text-quiet"
+        >
+          {props.proofs.replace(' of ', '/')}
+        </span>
       )}
       {period.seal && (
         <span className="absolute bottom-0.5 left-1.5">

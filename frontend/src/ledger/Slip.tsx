@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { differences } from './differences'
 import { useInspect } from './inspect'
+import { LateMark } from './LateMark'
 import { amountWords, capital, dayWords, isNil, plainWords, shortDayWords } from './words'
 
 export type SlipFacts = Schemas['SlipAnswer']
@@ -43,6 +44,7 @@ export function Slip({ slip, beside }: SlipProps) {
           <Fact name="Keyed">
             {shortDayWords(slip.entered_at)}
             {slip.entered_by && `, ${slip.entered_by}`}
+            {slip.late && <LateMark why={slip.late} />}
           </Fact>
         )}
         <Fact name={MONEY_WORDS[slip.kind] ?? 'Coded to'}>{codedTo(slip)}</Fact>

@@ -14,6 +14,7 @@ from corkpost.api.spec import Asked, AtDay, Day, answers
 from corkpost.api.views import as_file
 from corkpost.core.books import Books
 from corkpost.core.kinds import AccountRole
+from corkpost.core.lateness import late_because
 from corkpost.core.ledger import Ledger
 from corkpost.core.refusals import UnknownName
 from corkpost.core.trial_balance import Closing, Column
@@ -51,7 +52,7 @@ class Span(Asked):
 
 
 class MovementAnswer(Shape):
-    """*against*: the other accounts of the transaction, in words."""
+    """*against*: the other accounts of the transaction, in words. *late*: why it is marked as late."""
 
     transaction: str
     date: Day
@@ -61,6 +62,7 @@ class MovementAnswer(Shape):
     text: str | None
     against: str
     ours: bool
+    late: str | None
     debit: str | None
     credit: str | None
     running: str
@@ -229,6 +231,7 @@ def _ledger(found: Ledger, name: str, books: Books) -> LedgerAnswer:
                 text=move.line.description or move.posted.memo,
                 against=_against(move.line.account, (x.account for x in move.posted.lines), books),
                 ours=move.posted.change is not None,
+                late=late_because(books, move.posted),
                 debit=money(move.line.amount) if move.line.amount > 0 else None,
                 credit=money(-move.line.amount) if move.line.amount < 0 else None,
                 running=money(move.running),

@@ -382,6 +382,13 @@ class FinishedReconciliation(NamedTuple):
     groups: frozenset[str]
 
 
+class Signed(NamedTuple):
+    """A standing sign-off: its day, and the number of the last change that it rests on."""
+
+    as_at: date
+    change: int
+
+
 class SetAside(NamedTuple):
     """A statement that was set aside: its number and file are taken, and nothing of it counts."""
 
@@ -404,6 +411,7 @@ class Books:
     set_aside: tuple[SetAside, ...] = ()
     arrived: Mapping[str, int] = field(default_factory=dict)
     """By transaction: the number of the import that brought it as it stands; none for the first one."""
+    signed: tuple[Signed, ...] = ()
     kept: Kept = field(default_factory=Kept, compare=False, repr=False)
     """What was worked out from the books that these follow, as far as it still holds."""
 

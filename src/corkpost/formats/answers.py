@@ -24,6 +24,7 @@ from corkpost.core.change import PartyAmending
 from corkpost.core.control_proof import ControlProof
 from corkpost.core.effect import BalanceChange, Effect, Figures
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
+from corkpost.core.lateness import late_because
 from corkpost.core.money import Currency, Minor
 from corkpost.core.open_items import AgedParty
 from corkpost.core.points import Point, PointState
@@ -102,7 +103,8 @@ class LineAnswer(Shape):
 
 
 class EntryAnswer(Shape):
-    """A transaction, whoever brought it. *change*: the change that did; none for what was received."""
+    """A transaction, whoever brought it. *change*: the change that did; none for what was received.
+    *late*: why it is marked as late."""
 
     id: str
     kind: str
@@ -120,6 +122,7 @@ class EntryAnswer(Shape):
     corrects: str | None
     reverses: str | None
     change: int | None
+    late: str | None
     total: str
     lines: list[LineAnswer]
 
@@ -411,6 +414,7 @@ def entry_answer(posted: Transaction, books: Books) -> EntryAnswer:
         corrects=posted.corrects,
         reverses=posted.reverses,
         change=posted.change,
+        late=late_because(books, posted),
         total=currency.format(posted.total),
         lines=[
             LineAnswer(

@@ -11,6 +11,7 @@ from corkpost.core.bands import Band, Move, band_of, move_of
 from corkpost.core.points import PointState
 from corkpost.core.refusals import BadEntry, Refusal
 from corkpost.core.states import StatedPoint
+from corkpost.core.tie_outs.agreeing import TieOutState, stated_tie_outs
 from corkpost.core.years import sign_off_day, year_under_review
 from corkpost.services.bank import agreed_in
 from corkpost.services.review import at_stake, family_of, stated_points
@@ -22,6 +23,8 @@ from corkpost.store.approvals import proposals_of
 from corkpost.store.changes import changes_of
 from corkpost.store.clients import ClientRow, all_clients, client_named
 
+STEPS = ("books", "bank", "review", "tie-outs", "sign-off")
+"""The steps of the path, in the order of the work."""
 WEEKS_AHEAD = 10
 WEEKS_BEHIND = 4
 
@@ -152,6 +155,8 @@ def from_json(content: str) -> Summary | None:
     fields = json.loads(content)
     if fields.keys() != Summary.__dataclass_fields__.keys():
         return None
+    if tuple(fields["path"]) != STEPS:
+        return None
     return Summary(**{**fields, "move": Move(fields["move"])})
 
 
@@ -209,6 +214,7 @@ def summarise(workplace: Workplace, ledger: ClientState) -> Summary:
     signed = bool(sealed and sealed >= as_at)
     decided = len(stated) - open_points - asked
     received = books.client.books_to
+    proofs = stated_tie_outs(books, as_at)
     changes = changes_of(workplace.database.reading, ledger.client.id)
     waiting = any(
         proposal.ending is None
@@ -233,6 +239,9 @@ def summarise(workplace: Workplace, ledger: ClientState) -> Summary:
             ),
             "bank": agreed_in(books, year.first_day, as_at) or 0,
             "review": _percent(decided, len(stated)),
+            "tie-outs": _percent(
+                sum(proof.state is TieOutState.AGREED for proof in proofs), len(proofs)
+            ),
             "sign-off": 100 if signed else 0,
         },
         move=move_of(signed=signed, waiting=waiting, open_points=open_points, asked=asked),

@@ -13,6 +13,7 @@ from corkpost.core.books import (
     Attachment,
     Books,
     Line,
+    Signed,
     Tables,
     Transaction,
 )
@@ -118,14 +119,32 @@ def load_books(
     whole_years = [seal for seal in seals if calendar.year_of(seal.as_at).last_day == seal.as_at]
     income = _income(tables, whole_years[-1].balances) if whole_years else None
     finished = standing(finished_of(connection, client.id))
+    numbers = {change.digest: change.number for change in changes}
+    signed = tuple(Signed(seal.as_at, numbers.get(seal.head, 0)) for seal in seals)
     if before is not None:
         return before.followed_by(
-            client=facts, tables=tables, calendar=calendar, signed_income=income, finished=finished
+            client=facts,
+            tables=tables,
+            calendar=calendar,
+            signed_income=income,
+            finished=finished,
+            signed=signed,
         )
     statements = statements_of(connection, client.id)
     set_aside = set_aside_of(connection, client.id)
     arrived = _arrived(connection, client.id, received)
-    return Books(facts, tables, calendar, posted, income, statements, finished, set_aside, arrived)
+    return Books(
+        facts,
+        tables,
+        calendar,
+        posted,
+        income,
+        statements,
+        finished,
+        set_aside,
+        arrived,
+        signed,
+    )
 
 
 def _arrived(

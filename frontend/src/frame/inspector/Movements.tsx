@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { Amount } from '../../ledger/Amount'
 import { useInspect } from '../../ledger/inspect'
+import { LateMark } from '../../ledger/LateMark'
 import { amountWords, dayWords, longDayWords, plainWords, shortDayWords } from '../../ledger/words'
 
 interface MovementsProps {
@@ -58,7 +59,7 @@ export function Movements({ ledger, caption }: MovementsProps) {
           <tr
             // biome-ignore lint/suspicious/noArrayIndexKey: two lines of one transaction may be alike
             key={place}
-            className="h-7 cursor-pointer border-b border-rule align-top hover:bg-wash"
+            className="h-7 cursor-pointer border-b border-rule align-top hover:bg-wash [&>td]:pt-[2px]"
             onClick={() => inspect({ kind: 'transaction', name: move.transaction })}
           >
             <td className="pr-2 whitespace-nowrap">{shortDayWords(move.date)}</td>
@@ -68,6 +69,7 @@ export function Movements({ ledger, caption }: MovementsProps) {
                 className={`min-h-6 w-full text-left hover:underline ${move.ours ? 'font-semibold text-tide' : ''}`}
               >
                 {wordsOf(move)}
+                {move.late && <LateMark why={move.late} />}
               </button>
             </th>
             <td className="px-2 text-quiet">{move.against}</td>
