@@ -11,7 +11,7 @@ from corkpost.core.kinds import EntryKind, Role
 from corkpost.core.states import StatedPoint
 from corkpost.core.tie_outs.agreeing import AgreeTieOut, TieOutState, stated_tie_outs
 from corkpost.formats.acts import PointAct
-from corkpost.services import acts, books, review, staff
+from corkpost.services import acts, books, review, sign_off, staff
 from corkpost.services.posting import PostRequest
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Posted, Workplace
@@ -102,11 +102,18 @@ def decide_the_rest(office: Office, who: str = "IO", *proved: str) -> None:
     that nothing stands in the way of signing."""
     for at in proved or ("2026-10-31",):
         agree_all(office, day(at), who)
+        tick_all(office, day(at), who)
     for stated in review.points(office.workplace, office[who], "SMALL"):
         if stated.state == "open":
             review.decide(
                 office.workplace, office["TV"], "SMALL", stated.point.id, "leave", "looked at"
             )
+
+
+def tick_all(office: Office, at: date, who: str = "IO") -> None:
+    """See to all that is on the checklist as at that day."""
+    for stated in sign_off.checklist(office.workplace, office[who], "SMALL", at):
+        sign_off.tick(office.workplace, office[who], "SMALL", at, stated.item.id, done=True)
 
 
 def agree_all(office: Office, at: date, who: str = "IO") -> None:

@@ -393,10 +393,11 @@ def test_what_is_missing_for_signing_is_listed_thing_by_thing(shared_desk):
     body = {"at": AT, "shown": shown, "password": PASSWORD}
     answer = shared_desk.of("TV").post(f"{C}/sign-off", json=body)
     assert answer.status_code == 422
-    points, bank, proofs = answer.json["faults"]
+    points, bank, proofs, checklist = answer.json["faults"]
     assert points == "2 sure points are left undecided."
     assert bank == "bank: No statement was taken in: the bank is not proved."
     assert proofs.startswith("5 of 5 not agreed: What customers owe, ")
+    assert checklist.startswith("0 of 4 seen to. Left: A letter of engagement")
 
 
 def test_books_are_taken_in_as_a_job_and_given_out_as_a_zip(desk, tmp_path):

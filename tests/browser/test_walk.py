@@ -239,6 +239,12 @@ def test_the_preparer_is_refused_the_partner_signs_and_the_seal_holds(page: Page
     page.sign_in("OB")
     page.open("/clients/SALT/sign-off")
     page.says("You may: you posted no change in it.")
+    page.says("0 of 5 seen to.")
+    for number, item in enumerate(("A letter of engagement", "The client was asked whether every",
+                                   "Accruals, doubtful debts", "The tax returns of the span",
+                                   "Private shares of costs"), 1):  # fmt: skip
+        page.press("field", item)
+        page.says(f"{number} of 5 seen to.")
     page.fill("Password of Orla Brandt", "a guess at it")
     page.press("button", "Sign and seal Saltmarsh Kayaks")
     page.says("That password is not yours. Nothing was signed.")

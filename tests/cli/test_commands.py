@@ -221,6 +221,9 @@ def test_it_is_signed_reopened_and_held_from_here_too(shell):
             "seen",
             *known,
         )
+    items = [row["item"] for row in shell.json("checklist", "SMALL", "--at", "2026-10-31")]
+    seen = [word for item in items for word in ("--done", item)]
+    assert "(open)" not in shell.run("checklist", "SMALL", "--at", "2026-10-31", *seen).stdout
     refused = shell.run("sign-off", "SMALL", "--at", "2026-10-31", code=1, stdin="wrong\n")
     assert "That password is not yours" in refused.stderr
     signed = shell.json("sign-off", "SMALL", "--at", "2026-10-31", stdin="long enough one\n")

@@ -534,6 +534,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every remark with its answers, those that wait to be cleared first. */
+        get: operations["get__api_clients_{client}_remarks"];
+        put?: never;
+        /** Remark on something, or answer a remark. */
+        post: operations["post__api_clients_{client}_remarks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/remarks/cleared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Clear a remark. */
+        post: operations["post__api_clients_{client}_remarks_cleared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The marks on the lines of the worksheet as at a day. */
+        get: operations["get__api_clients_{client}_marks"];
+        put?: never;
+        /** Mark a line as prepared or reviewed at the figure that was seen, or take the mark off. */
+        post: operations["post__api_clients_{client}_marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/financials": {
         parameters: {
             query?: never;
@@ -563,6 +616,23 @@ export interface paths {
         put?: never;
         /** Sign the trial balance as at the end of a period, with one's password again. */
         post: operations["post__api_clients_{client}_sign-off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/checklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that something on the checklist was seen to, or take that back. */
+        post: operations["post__api_clients_{client}_checklist"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2545,6 +2615,71 @@ export interface components {
             /** Issue */
             issue: number;
         };
+        /** RemarksAnswer */
+        RemarksAnswer: {
+            /** Remarks */
+            remarks: components["schemas"]["RemarkAnswer"][];
+        };
+        /** RemarkOnBody */
+        RemarkOnBody: {
+            about: components["schemas"]["About"];
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /**
+             * Asks
+             * @default false
+             */
+            asks?: boolean;
+            /**
+             * Answers
+             * @default null
+             */
+            answers?: number | null;
+        };
+        /** ClearBody */
+        ClearBody: {
+            /** Number */
+            number: number;
+        };
+        /**
+         * AtDay
+         * @description At the end of a day.
+         */
+        AtDay: {
+            /**
+             * At
+             * Format: date
+             */
+            at: string;
+        };
+        /** MarksAnswer */
+        MarksAnswer: {
+            /**
+             * As At
+             * Format: date
+             */
+            as_at: string;
+            /** Marks */
+            marks: components["schemas"]["MarkAnswer"][];
+        };
+        /**
+         * MarkBody
+         * @description *seen*: the figure that was looked at; none takes the mark off.
+         */
+        MarkBody: {
+            /** Account */
+            account: string;
+            /**
+             * As At
+             * Format: date
+             */
+            as_at: string;
+            kind: components["schemas"]["MarkKind"];
+            /** Seen */
+            seen: string | null;
+        };
         /** PointsAnswer */
         PointsAnswer: {
             /** Revision */
@@ -2639,17 +2774,6 @@ export interface components {
             password: string;
         };
         /**
-         * AtDay
-         * @description At the end of a day.
-         */
-        AtDay: {
-            /**
-             * At
-             * Format: date
-             */
-            at: string;
-        };
-        /**
          * SignOffAnswer
          * @description *may_not*: why this person may not sign, if so. *sealed*: this day is signed already. *digest*: of
          *     the trial balance that is shown.
@@ -2687,6 +2811,8 @@ export interface components {
             unposted: components["schemas"]["UnpostedAnswer"][];
             /** Seals */
             seals: components["schemas"]["SealStateAnswer"][];
+            /** Checklist */
+            checklist: components["schemas"]["ChecklistItemAnswer"][];
         };
         /**
          * SignBody
@@ -2738,6 +2864,18 @@ export interface components {
             reopened_at: string | null;
             /** Reopened Why */
             reopened_why: string | null;
+        };
+        /** TickBody */
+        TickBody: {
+            /**
+             * As At
+             * Format: date
+             */
+            as_at: string;
+            /** Item */
+            item: string;
+            /** Done */
+            done: boolean;
         };
         /**
          * ReopenBody
@@ -5140,6 +5278,65 @@ export interface components {
             amount: string;
         };
         /**
+         * About
+         * @enum {string}
+         */
+        About: "account" | "transaction" | "tie-out" | "point";
+        /** AnswerToRemark */
+        AnswerToRemark: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+        };
+        /**
+         * RemarkAnswer
+         * @description *said*: the remark itself. *about*: account, transaction, tie-out or point. *waits*: it has to be
+         *     cleared before the sign-off. *may_clear*: by this person.
+         */
+        RemarkAnswer: {
+            said: components["schemas"]["AnswerToRemark"];
+            about: components["schemas"]["About"];
+            /** Name */
+            name: string;
+            /** Asks */
+            asks: boolean;
+            /** Waits */
+            waits: boolean;
+            /** May Clear */
+            may_clear: boolean;
+            /** Cleared By */
+            cleared_by: string | null;
+            /** Cleared At */
+            cleared_at: string | null;
+            /** Answers */
+            answers: components["schemas"]["AnswerToRemark"][];
+        };
+        /**
+         * MarkAnswer
+         * @description *fell*: the figure has moved since.
+         */
+        MarkAnswer: {
+            /** Account */
+            account: string;
+            kind: components["schemas"]["MarkKind"];
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Fell */
+            fell: boolean;
+        };
+        /**
+         * MarkKind
+         * @enum {string}
+         */
+        MarkKind: "prepared" | "reviewed";
+        /**
          * DecisionAnswer
          * @description *change*: the change that corrected the point.
          */
@@ -5410,6 +5607,20 @@ export interface components {
             may: string[];
             /** Writes Drafts */
             writes_drafts: boolean;
+        };
+        /**
+         * ChecklistItemAnswer
+         * @description Something to see to that no figure proves. *by*, *at*: who did; none where nobody did.
+         */
+        ChecklistItemAnswer: {
+            /** Item */
+            item: string;
+            /** Says */
+            says: string;
+            /** By */
+            by: string | null;
+            /** At */
+            at: string | null;
         };
         /**
          * ComingAnswer
@@ -7162,6 +7373,175 @@ export interface operations {
             };
         };
     };
+    "get__api_clients_{client}_remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarksAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkOnBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_remarks_cleared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClearBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_marks": {
+        parameters: {
+            query: {
+                at: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get__api_clients_{client}_financials": {
         parameters: {
             query: {
@@ -7252,6 +7632,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SealAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_checklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Unprocessable Content */

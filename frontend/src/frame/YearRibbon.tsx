@@ -123,10 +123,9 @@ function Month(props: MonthProps) {
       {props.proofs && !period.seal && (
         <span
           aria-hidden="true"
-          className="absolute right-0.5 bottom-[5px] text-[10px] leading-[12px] text-quiet"
-        >
-          {props.proofs.replace(' of ', '/')}
-        </span>
+          data-proofs={props.proofs.replace(' of ', '/')}
+          className="absolute right-0.5 bottom-[5px] text-[10px] leading-[12px] text-quiet after:content-[attr(data-proofs)]"
+        />
       )}
       {period.seal && (
         <span className="absolute bottom-0.5 left-1.5">

@@ -2,6 +2,7 @@ import { useSuspenseQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { Routes } from '../frame/case/Routes'
 import { useClient } from '../frame/queries'
+import { Remarks } from '../frame/remarks/Remarks'
 import { useSpan, useSpanSearch } from '../frame/useSpan'
 import { Slip, type SlipFacts } from '../ledger/Slip'
 import { StatementLines } from '../ledger/StatementLines'
@@ -65,6 +66,7 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
           onDecided={onDecided}
         />
       )}
+      <Remarks about="point" name={point.id} />
     </article>
   )
 }

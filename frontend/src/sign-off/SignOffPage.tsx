@@ -3,8 +3,10 @@ import { Link, useSearchParams } from 'react-router'
 import { useClient } from '../frame/queries'
 import { useSpanSearch } from '../frame/useSpan'
 import { amountWords, counted, longDayWords } from '../ledger/words'
+import { Checklist } from './Checklist'
 import { ClosingYear } from './ClosingYear'
 import { Coming } from './Coming'
+import { OpenRemarks } from './OpenRemarks'
 import { Pack } from './Pack'
 import { Periods } from './Periods'
 import { type SignOff, signOffOptions } from './queries'
@@ -54,6 +56,8 @@ export function SignOffPage() {
           </p>
         </header>
         <Conditions signOff={data} />
+        <OpenRemarks />
+        <Checklist signOff={data} />
         <Unadjusted signOff={data} />
         <Unposted signOff={data} />
         <SignForm key={at} signOff={data} />
@@ -79,17 +83,19 @@ function Conditions({ signOff }: { signOff: SignOff }) {
         {signOff.conditions.map((condition) => (
           <li
             key={condition.name}
-            className="grid grid-cols-[26px_200px_1fr_auto] items-baseline border-b border-rule py-1.5"
+            className="grid grid-cols-[26px_200px_1fr_auto] items-baseline gap-x-1 border-b border-rule py-1.5"
           >
             <Mark met={condition.met} />
             <strong className="font-semibold">{condition.name}</strong>
             <span className={condition.met ? 'text-quiet' : 'text-rust'}>{condition.says}</span>
-            <Link
-              className="text-tide hover:underline"
-              to={`/clients/${client.code}/${condition.leads_to}${search}`}
-            >
-              {condition.met ? 'look' : 'put it right'}
-            </Link>
+            {condition.leads_to !== 'sign-off' && (
+              <Link
+                className="text-tide hover:underline"
+                to={`/clients/${client.code}/${condition.leads_to}${search}`}
+              >
+                {condition.met ? 'look' : 'put it right'}
+              </Link>
+            )}
           </li>
         ))}
         <li className="grid grid-cols-[26px_200px_1fr] items-baseline border-b border-rule py-1.5">

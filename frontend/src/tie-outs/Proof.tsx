@@ -3,6 +3,7 @@ import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { answered, api } from '../api/client'
 import { useClient } from '../frame/queries'
+import { Remarks } from '../frame/remarks/Remarks'
 import { useAct } from '../frame/useAct'
 import { useSpanSearch } from '../frame/useSpan'
 import { useInspect } from '../ledger/inspect'
@@ -76,6 +77,9 @@ export function Proof({ proof, at, onDone }: ProofProps) {
         <Parts title="From outside" parts={proof.of_outside} total={proof.outside} />
       </div>
       {proof.causes.length > 0 && <Causes proof={proof} />}
+      <div className="mt-4">
+        <Remarks about="tie-out" name={proof.id} />
+      </div>
       <div className="sticky bottom-0 mt-auto space-y-2 border-t border-edge bg-paper pt-2.5 pb-3">
         {proof.state === 'agreed' ? (
           <Agreed proof={proof} />

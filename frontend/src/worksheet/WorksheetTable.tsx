@@ -4,7 +4,9 @@ import { Amount } from '../ledger/Amount'
 import { type FigureColumn, useInspect } from '../ledger/inspect'
 import { amountWords, counted, isNil, SECTION_TITLES } from '../ledger/words'
 import { useFirstRow } from '../ui/focus'
+import { ProblemNote } from '../ui/ProblemNote'
 import { moveInRows } from '../ui/rows'
+import { type LineWork, Marks, useLineWork, useMarkKeys } from './LineMarks'
 
 type Sheet = Schemas['WorksheetAnswer']
 type Row = Schemas['WorksheetRowAnswer']
@@ -52,6 +54,22 @@ interface WorksheetTableProps {
 
 export function WorksheetTable({ sheet, columns }: WorksheetTableProps) {
   const table = useFirstRow<HTMLTableElement>()
+  const work = useLineWork(sheet.as_at)
+  const problem = useMarkKeys(sheet, work)
+  return (
+    <>
+      <ProblemNote problem={problem} />
+      <Lines table={table} sheet={sheet} columns={columns} work={work} />
+    </>
+  )
+}
+
+interface LinesProps extends WorksheetTableProps {
+  table: React.RefObject<HTMLTableElement | null>
+  work: Map<string, LineWork>
+}
+
+function Lines({ table, sheet, columns, work }: LinesProps) {
   return (
     <table ref={table} className="w-full border-separate border-spacing-0" onKeyDown={moveInRows}>
       <caption className="sr-only">Worksheet, {sheet.year}</caption>
@@ -81,10 +99,17 @@ export function WorksheetTable({ sheet, columns }: WorksheetTableProps) {
               </span>
             </th>
           ))}
+          <th
+            scope="col"
+            className="sticky top-0 border-b border-ink bg-paper px-2.5 text-right leading-[17px] font-semibold"
+          >
+            Marks
+            <span className="block text-[12px] font-normal text-quiet">p, v</span>
+          </th>
         </tr>
       </thead>
       {SECTIONS.map((type) => (
-        <Section key={type} type={type} sheet={sheet} columns={columns} />
+        <Section key={type} type={type} sheet={sheet} columns={columns} work={work} />
       ))}
       <tfoot>
         <SumRow
@@ -107,9 +132,10 @@ function beneath(column: Column, sheet: Sheet): string {
 
 interface SectionProps extends WorksheetTableProps {
   type: string
+  work: Map<string, LineWork>
 }
 
-function Section({ type, sheet, columns }: SectionProps) {
+function Section({ type, sheet, columns, work }: SectionProps) {
   const rows = sheet.rows.filter((row) => row.type === type)
   const sum = sheet.sections[type]
   const title = SECTION_TITLES[type] ?? type
@@ -119,14 +145,14 @@ function Section({ type, sheet, columns }: SectionProps) {
       <tr>
         <th
           scope="rowgroup"
-          colSpan={2 + columns.length}
+          colSpan={3 + columns.length}
           className="border-b border-rule px-2.5 pt-3 pb-1 text-left font-display font-semibold"
         >
           {title}
         </th>
       </tr>
       {rows.map((row) => (
-        <AccountRow key={row.account} row={row} columns={columns} />
+        <AccountRow key={row.account} row={row} columns={columns} work={work.get(row.account)} />
       ))}
       <SumRow section={type} title={title} figures={sum} columns={columns} />
       {type === 'expense' && sheet.sections.profit && (
@@ -142,12 +168,22 @@ function Section({ type, sheet, columns }: SectionProps) {
   )
 }
 
-function AccountRow({ row, columns }: { row: Row; columns: Column[] }) {
+interface AccountRowProps {
+  row: Row
+  columns: Column[]
+  work: LineWork | undefined
+}
+
+function AccountRow({ row, columns, work }: AccountRowProps) {
   const inspect = useInspect()
   const open = (figure: FigureColumn) => inspect({ kind: 'account', name: row.account, figure })
   const code = row.account === 'brought-forward' ? '' : row.account
   return (
-    <tr className="h-7 cursor-pointer hover:bg-wash" onClick={() => open('adjusted')}>
+    <tr
+      data-account={row.account}
+      className="h-7 cursor-pointer hover:bg-wash"
+      onClick={() => open('adjusted')}
+    >
       <td className="border-b border-rule px-2.5 text-quiet">{code}</td>
       <th scope="row" className="border-b border-rule px-2.5 text-left font-normal">
         <button type="button" data-row className="w-full text-left">
@@ -167,6 +203,9 @@ function AccountRow({ row, columns }: { row: Row; columns: Column[] }) {
           </FigureButton>
         </td>
       ))}
+      <td className="border-b border-rule px-2.5 text-right whitespace-nowrap">
+        <Marks work={work} />
+      </td>
     </tr>
   )
 }
@@ -271,6 +310,7 @@ function SumRow({ section, title, figures, columns, isProfit = false, nil = '' }
           </FigureButton>
         </td>
       ))}
+      <td className={look} />
     </tr>
   )
 }

@@ -61,6 +61,21 @@ class SealStateAnswer(Shape):
     differing: int
 
 
+class ChecklistItemAnswer(Shape):
+    """Something to see to that no figure proves. *by*, *at*: who did; none where nobody did."""
+
+    item: str
+    says: str
+    by: str | None
+    at: str | None
+
+
+class TickBody(Asked):
+    as_at: Day
+    item: str = Field(max_length=100)
+    done: bool
+
+
 class ComingAnswer(Shape):
     """An entry that stands after the day: what the next span begins with."""
 
@@ -124,6 +139,7 @@ class SignOffAnswer(Shape):
     unadjusted: UnadjustedAnswer
     unposted: list[UnpostedAnswer]
     seals: list[SealStateAnswer]
+    checklist: list[ChecklistItemAnswer]
 
 
 class SignBody(Asked):
@@ -243,6 +259,15 @@ def _sign_off(
         unadjusted=_unadjusted(waived),
         unposted=[_unposted(unposted, books) for unposted in waiting],
         seals=[_seal(books, state) for state in service.seal_states(workplace(), about.ledger)],
+        checklist=[
+            ChecklistItemAnswer(
+                item=stated.item.id,
+                says=stated.item.says,
+                by=stated.tick.by if stated.tick else None,
+                at=stated.tick.at.isoformat() if stated.tick else None,
+            )
+            for stated in service.checklist(workplace(), person(), books.client.code, found.as_at)
+        ],
     )
 
 
@@ -289,6 +314,14 @@ def sign(client: str, json: SignBody) -> tuple[SealAnswer, int]:
         shown=json.shown,
     )
     return seal_answer(seal, broken=False), 201
+
+
+@bp.post("/clients/<client>/checklist")
+@answers(Done, "sign-off")
+def tick(client: str, json: TickBody) -> Done:
+    """Say that something on the checklist was seen to, or take that back."""
+    service.tick(workplace(), person(), client, json.as_at, json.item, done=json.done)
+    return DONE
 
 
 @bp.post("/clients/<client>/reopening")

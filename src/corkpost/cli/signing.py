@@ -60,6 +60,35 @@ def sign(work: Work, client: str, at: date, override: bool, reason: str, as_json
         click.echo(f"{client}: signed off as at {seal.as_at}, seal {seal.digest[:12]}.")
 
 
+@click.command("checklist")
+@client_code
+@click.option("--at", "at", type=At(), required=True)
+@click.option("--done", multiple=True, help="An item of it that was seen to.")
+@as_json
+@pass_work
+def checklist(work: Work, client: str, at: date, done: tuple[str, ...], as_json: bool) -> None:
+    """What there is to see to before the sign-off as at a day, and who did."""
+    for item in done:
+        sign_off.tick(work.workplace, work.person, client, at, item, done=True)
+    rows = sign_off.checklist(work.workplace, work.person, client, at)
+    if as_json:
+        print_json(
+            [
+                {
+                    "item": row.item.id,
+                    "says": row.item.says,
+                    "by": row.tick.by if row.tick else None,
+                    "at": row.tick.at.isoformat() if row.tick else None,
+                }
+                for row in rows
+            ]
+        )
+        return
+    for row in rows:
+        seen = f"{row.tick.by}, {row.tick.at:%Y-%m-%d}" if row.tick else "open"
+        click.echo(f"{row.item.id}: {row.item.says} ({seen})")
+
+
 @click.command("reopen")
 @client_code
 @click.option("--from", "first_day", type=At(), required=True)
@@ -139,4 +168,4 @@ def _shares(books: Books, text: str) -> dict[str, str]:
     return {accounts.get(name.strip(), name.strip()): percent for name, percent in pairs}
 
 
-COMMANDS = (close_year, open_year, period, sign, reopen)
+COMMANDS = (checklist, close_year, open_year, period, sign, reopen)

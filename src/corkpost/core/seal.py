@@ -5,11 +5,13 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books
+from corkpost.core.checklists import Tick, stated_items
 from corkpost.core.dating import materiality
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import Role
 from corkpost.core.points import Level, Point, PointState
 from corkpost.core.refusals import NotAllowed
+from corkpost.core.remarks import Remark, waiting
 from corkpost.core.tie_outs.agreeing import StatedTieOut, TieOutState, stated_tie_outs
 from corkpost.core.trial_balance import Closing, TrialBalance, trial_balance
 
@@ -38,10 +40,16 @@ def sealed_balances(books: Books, as_at: date) -> TrialBalance:
 
 
 def conditions(
-    books: Books, points: Iterable[Decided], as_at: date, broken: Iterable[date] = ()
+    books: Books,
+    points: Iterable[Decided],
+    as_at: date,
+    *,
+    broken: Iterable[date] = (),
+    ticks: Iterable[Tick] = (),
+    remarks: Iterable[Remark] = (),
 ) -> tuple[Condition, ...]:
     """What the sign-off as at *as_at* needs, and where each stands. *broken*: the days of standing seals
-    that the books no longer fit."""
+    that the books no longer fit; *ticks*: of the checklist; *remarks*: all of the client."""
     found = list(points)
     return (
         _in_balance(books, as_at),
@@ -49,7 +57,31 @@ def conditions(
         _waived_below_materiality(books, found, as_at),
         *_proved(books, as_at),
         *_earlier_whole(as_at, broken),
+        _seen_to(books, as_at, ticks),
+        *_cleared(remarks),
     )
+
+
+def _seen_to(books: Books, as_at: date, ticks: Iterable[Tick]) -> Condition:
+    """The checklist of the kind of client."""
+    items = stated_items(books, as_at, ticks)
+    left = [stated.item.says for stated in items if stated.tick is None]
+    says = f"{len(items) - len(left)} of {len(items)} seen to."
+    if left:
+        says += f" Left: {left[0]}" + (f" and {len(left) - 1} more." if left[1:] else ".")
+    return Condition("Checklist done", not left, says, "sign-off")
+
+
+def _cleared(remarks: Iterable[Remark]) -> Iterator[Condition]:
+    """What somebody remarked and asked to be cleared; nothing where nobody ever remarked."""
+    known = list(remarks)
+    left = waiting(known)
+    if known:
+        says = "Nothing waits."
+        if left:
+            many = f"{len(left)} wait" if len(left) > 1 else "1 waits"
+            says = f"{many} to be cleared: {left[0].text}"
+        yield Condition("Remarks cleared", not left, says, "sign-off")
 
 
 def _earlier_whole(as_at: date, broken: Iterable[date]) -> Iterator[Condition]:

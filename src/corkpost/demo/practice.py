@@ -342,6 +342,8 @@ def _signed_and_changed(workplace: Workplace) -> None:
         note = "the bank's letter of 2 September" if letter is not None else ""
         act = AgreeTieOut(proof.id, meri.YEAR_END, note, letter)
         acts.post(workplace, ines, "MERI", act, PostRequest(note))
+    for stated_item in sign_off.checklist(workplace, ines, "MERI", meri.YEAR_END):
+        sign_off.tick(workplace, ines, "MERI", meri.YEAR_END, stated_item.item.id, done=True)
     sign_off.sign_off(workplace, tomas, "MERI", meri.YEAR_END, STAFF["TV"][2])
     with tempfile.TemporaryDirectory() as folder:
         meri.business(changed=True).write(Path(folder) / "MERI", CREATED)

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from datetime import date
 
 from corkpost.core.books import Books
+from corkpost.core.checklists import StatedItem
 from corkpost.core.financials import (
     PROFIT,
     BalanceSheet,
@@ -21,11 +22,12 @@ from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole
 from corkpost.core.open_items import BUCKETS, aged
 from corkpost.core.owner_accounts import Nature, owner_statements
+from corkpost.core.remarks import Thread
 from corkpost.core.seal import lies_by, sealed_balances
 from corkpost.core.tie_outs.agreeing import StatedTieOut
 from corkpost.core.trial_balance import BROUGHT_FORWARD
 from corkpost.formats.pack import Cell, Column, Pack, Part, files_of
-from corkpost.services import review, sign_off, staff
+from corkpost.services import remarks, review, sign_off, staff
 from corkpost.services.rights import Person
 from corkpost.services.tie_outs import TieOutRow, tie_outs
 from corkpost.services.workplace import ClientState, Workplace
@@ -77,6 +79,8 @@ def pack_of(workplace: Workplace, person: Person, client_code: str, as_at: date)
             ),
             notes=_overridden(seal),
         ),
+        _checklist(sign_off.checklist(workplace, person, client_code, as_at)),
+        _remarks(remarks.remarks(workplace, person, client_code)),
     )
     return Pack(
         client=books.client.code,
@@ -128,6 +132,38 @@ def _facts(ledger: ClientState, as_at: date, seal: SealRow | None) -> Iterator[t
     yield "Seal", seal.digest + (" (broken: the books moved underneath)" if broken else "")
     if not seal.second_person:
         yield "Second person", "none: the practice has only one who signs"
+
+
+def _checklist(rows: Iterable[StatedItem]) -> Part:
+    columns = (Column("What was seen to", wide=5), Column("By"), Column("On", wide=2))
+    found: list[tuple[Cell, ...]] = [
+        (
+            row.item.says,
+            row.tick.by if row.tick else "open",
+            format_date(row.tick.at.date()) if row.tick else "",
+        )
+        for row in rows
+    ]
+    return Part("checklist", "Checklist", columns, tuple(found))
+
+
+def _remarks(rows: Iterable[Thread]) -> Part:
+    columns = (
+        Column("On", wide=2),
+        Column("Remark", wide=4),
+        Column("Answers", wide=4),
+        Column("Cleared", wide=2),
+    )
+    found: list[tuple[Cell, ...]] = [
+        (
+            f"{thread.first.about} {thread.first.name}",
+            f"{thread.first.text} ({thread.first.by})",
+            "; ".join(f"{answer.text} ({answer.by})" for answer in thread.answers),
+            thread.first.cleared_by or ("waits" if thread.first.waits else ""),
+        )
+        for thread in rows
+    ]
+    return Part("remarks", "Remarks and notes", columns, tuple(found))
 
 
 def _overridden(seal: SealRow | None) -> tuple[str, ...]:

@@ -6,6 +6,7 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.checklists import StatedItem, Tick, item_named, stated_items
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import Role
 from corkpost.core.periods import ONE_DAY
@@ -37,6 +38,7 @@ from corkpost.store import sign_off as seal_store
 from corkpost.store.changes import last_change
 from corkpost.store.clients import raise_revision
 from corkpost.store.practice import practice_of
+from corkpost.store.remarks import remarks_of
 from corkpost.store.sign_off import SealRow
 
 
@@ -111,7 +113,38 @@ def readiness(workplace: Workplace, person: Person, client_code: str, as_at: dat
         _refuse(workplace, person, ledger, as_at)
     except NotAllowed as refused:
         may_not = str(refused)
-    return Readiness(as_at, conditions(ledger.books, decided, as_at, broken), may_not)
+    connection = workplace.database.reading
+    found = conditions(
+        ledger.books,
+        decided,
+        as_at,
+        broken=broken,
+        ticks=seal_store.ticks_of(connection, ledger.client.id),
+        remarks=remarks_of(connection, ledger.client.id),
+    )
+    return Readiness(as_at, found, may_not)
+
+
+def checklist(
+    workplace: Workplace, person: Person, client_code: str, as_at: date
+) -> tuple[StatedItem, ...]:
+    """What there is to see to before the sign-off as at that day, and who did."""
+    ledger = workplace.ledger(person, client_code)
+    ticks = seal_store.ticks_of(workplace.database.reading, ledger.client.id)
+    return stated_items(ledger.books, as_at, ticks)
+
+
+def tick(
+    workplace: Workplace, person: Person, client_code: str, as_at: date, item: str, *, done: bool
+) -> None:
+    """Say that something on the checklist was seen to, or take that back. Raises UnknownName."""
+    person.must_be_allowed(May.DECIDE)
+    with workplace.database.writing() as connection:
+        ledger = workplace.ledger(person, client_code)
+        found = item_named(ledger.books, as_at, item)
+        made = Tick(found.id, as_at, done, person.code, workplace.now)
+        seal_store.add_tick(connection, ledger.client.id, made)
+        raise_revision(connection, ledger.client.id)
 
 
 class Waived(NamedTuple):

@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from datetime import date, datetime
 from typing import Any, NamedTuple
 
+from corkpost.core.checklists import Tick
+
 SEALS = """
     SELECT seal.number, seal.as_at, seal.digest, seal.balances, seal.head, seal.prepared_by,
            seal.override_reason, seal.second_person, seal.signed_by, seal.signed_at,
@@ -33,6 +35,20 @@ CONTENT = """
 ADD_REOPENING = """
     INSERT INTO reopenings (client_id, seal_number, reason, made_by, made_at)
     VALUES (:client_id, :seal_number, :reason, :made_by, :made_at)
+"""
+
+
+TICKS = """
+    SELECT item, as_at, done, made_by, made_at
+    FROM checklist_ticks
+    WHERE client_id = :client_id
+    ORDER BY number
+"""
+ADD_TICK = """
+    INSERT INTO checklist_ticks (client_id, number, item, as_at, done, made_by, made_at)
+    SELECT :client_id, COALESCE(MAX(number), 0) + 1, :item, :as_at, :done, :made_by, :made_at
+    FROM checklist_ticks
+    WHERE client_id = :client_id
 """
 
 
@@ -140,5 +156,29 @@ def add_reopening(
             "reason": reason,
             "made_by": made_by,
             "made_at": made_at.isoformat(timespec="seconds"),
+        },
+    )
+
+
+def ticks_of(connection: sqlite3.Connection, client_id: int) -> tuple[Tick, ...]:
+    """What was ticked on the checklists, the latest last."""
+    return tuple(
+        Tick(
+            row[0], date.fromisoformat(row[1]), bool(row[2]), row[3], datetime.fromisoformat(row[4])
+        )
+        for row in connection.execute(TICKS, {"client_id": client_id})
+    )
+
+
+def add_tick(connection: sqlite3.Connection, client_id: int, tick: Tick) -> None:
+    connection.execute(
+        ADD_TICK,
+        {
+            "client_id": client_id,
+            "item": tick.item,
+            "as_at": tick.as_at.isoformat(),
+            "done": int(tick.done),
+            "made_by": tick.by,
+            "made_at": tick.at.isoformat(timespec="seconds"),
         },
     )

@@ -3,6 +3,7 @@ import { answered, api } from '../../api/client'
 import { type FigureColumn, useInspect } from '../../ledger/inspect'
 import { amountWords, longDayWords } from '../../ledger/words'
 import { chartOptions, useClient, worksheetOptions } from '../queries'
+import { Remarks } from '../remarks/Remarks'
 import { useSpan } from '../useSpan'
 import { Movements } from './Movements'
 
@@ -116,6 +117,7 @@ function Movement({ code, span, column, closing, signed = null }: MovementProps)
         </p>
       )}
       <Movements ledger={ledger} caption={`Movements of ${ledger.name}`} />
+      {account && <Remarks about="account" name={code} />}
     </div>
   )
 }

@@ -7,6 +7,7 @@ import { useInspect } from '../../ledger/inspect'
 import { PlainWords } from '../../ledger/PlainWords'
 import { amountWords, capital, dayWords, isNil, plainWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
+import { Remarks } from '../remarks/Remarks'
 import { useClientCode } from '../useClientCode'
 import { useSpanSearch } from '../useSpan'
 import { AmendedTrail } from './AmendedTrail'
@@ -50,6 +51,7 @@ export function TransactionDetail({ name, canCopy = false }: TransactionDetailPr
       <AmendedTrail rows={data.amendments} />
       <Papers transaction={name} papers={data.slip.papers} />
       <Deeds detail={data} />
+      <Remarks about="transaction" name={name} />
       {canCopy && <CopyLinks name={name} />}
     </div>
   )
