@@ -338,6 +338,24 @@ def test_people_read_what_programs_get(shell, tmp_path):
     assert "Everything proves." in shell.run("verify").stdout
 
 
+def test_a_year_goes_out_as_a_standard_audit_file_and_comes_in_to_another_practice(shell, tmp_path):
+    shell.run("correct", "SMALL", twin(shell)["id"], "--route", "void", "--reason", "one bill")
+    shell.run("export-audit-file", "SMALL", "--year", "2026", tmp_path / "year.xml")
+    other = Shell(tmp_path / "other")
+    taken = other.json(
+        "import-books", tmp_path / "year.xml", env={"CORKPOST_PASSWORD": "long enough one"}
+    )
+    assert (taken["client"], taken["transactions"], taken["warnings"]) == ("SMALL", 8, [])
+    at = ("SMALL", "--at", "2026-12-31")
+    mine, theirs = (where.json("trial-balance", *at)["rows"] for where in (shell, other))
+    assert [(r["account"], r["balance"]) for r in theirs] == [
+        (r["account"], r["balance"]) for r in mine
+    ]
+    found = shell.json("import-books", tmp_path / "year.xml", "--preview")
+    assert (found["new"], found["changed"], found["removed"]) == (0, 0, 0)
+    assert found["moves"]["rows"] == []
+
+
 def test_a_warning_is_told_beside_a_preview(shell, tmp_path):
     file = tmp_path / "entry.json"
     on_bank = [{"account": "5310", "debit": "1.00"}, {"account": "1200", "credit": "1.00"}]

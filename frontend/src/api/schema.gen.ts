@@ -809,6 +809,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/audit-file.xml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A year of the client's books as a standard audit file. */
+        get: operations["get__api_clients_{client}_audit-file.xml"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/books.zip": {
         parameters: {
             query?: never;
@@ -1951,6 +1968,11 @@ export interface components {
         Looked: {
             /** Job */
             job: string;
+        };
+        /** OfYear */
+        OfYear: {
+            /** Year */
+            year: string;
         };
         /** Received */
         Received: {
@@ -8001,6 +8023,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JobStarted"];
                 };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_audit-file.xml": {
+        parameters: {
+            query: {
+                year: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Content */
             422: {

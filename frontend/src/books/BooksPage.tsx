@@ -78,11 +78,12 @@ export function BooksPage() {
   )
 }
 
-/** By what is in it, whatever its name: books come as a zip. */
+/** By what is in it, whatever its name: books come as a zip, or as a standard audit file. */
 async function kindOf(file: File): Promise<'books' | 'statement'> {
-  const begins = new Uint8Array(await file.slice(0, 4).arrayBuffer())
+  const begins = new Uint8Array(await file.slice(0, 2000).arrayBuffer())
   const zip = [0x50, 0x4b, 0x03, 0x04]
-  return zip.every((byte, place) => begins[place] === byte) ? 'books' : 'statement'
+  if (zip.every((byte, place) => begins[place] === byte)) return 'books'
+  return new TextDecoder().decode(begins).includes('AuditFile') ? 'books' : 'statement'
 }
 
 interface ViewLinkProps {

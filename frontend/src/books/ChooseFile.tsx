@@ -11,8 +11,8 @@ export function ChooseFile({ onFile, onClose }: ChooseFileProps) {
     <Dialog title="Take in a file" onClose={onClose}>
       <div className="space-y-3">
         <p>
-          Newer books of this client as a .zip, or a statement that the bank gives out: OFX,
-          camt.053, MT940 or CSV. What it is, is seen from what is in it.
+          Newer books of this client as a .zip, a standard audit file (.xml), or a statement that
+          the bank gives out: OFX, camt.053, MT940 or CSV. What it is, is seen from what is in it.
         </p>
         <input
           type="file"

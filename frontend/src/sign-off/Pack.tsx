@@ -1,4 +1,5 @@
 import { useMutation } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
 import { answered, api } from '../api/client'
 import { useClient } from '../frame/queries'
 import { dayWords } from '../ledger/words'
@@ -6,6 +7,18 @@ import { Button } from '../ui/Button'
 import { useNotice } from '../ui/notice'
 import { ProblemNote } from '../ui/ProblemNote'
 import { saveFile } from '../ui/saveFile'
+
+function GivenOut({ to, children }: { to: string; children: ReactNode }) {
+  const client = useClient()
+  return (
+    <a
+      className="text-tide hover:underline"
+      href={`/api/clients/${encodeURIComponent(client.code)}/${to}`}
+    >
+      {children}
+    </a>
+  )
+}
 
 /** The finished work as at a day, to hand over: signed or not, it says which. */
 export function Pack({ at }: { at: string }) {
@@ -32,6 +45,14 @@ export function Pack({ at }: { at: string }) {
         {write.isPending ? 'Writing it …' : `Fetch it as at ${dayWords(at)}`}
       </Button>
       <ProblemNote problem={write.error} className="mt-2" />
+      <p className="mt-3 text-quiet">
+        For other programs: <GivenOut to="books.zip">the books, with every correction</GivenOut>,{' '}
+        <GivenOut to="books.zip?as_received=true">as received</GivenOut>, or{' '}
+        <GivenOut to={`audit-file.xml?year=${encodeURIComponent(client.year.label)}`}>
+          the year {client.year.label} as a standard audit file
+        </GivenOut>
+        .
+      </p>
     </section>
   )
 }

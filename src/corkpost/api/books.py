@@ -150,6 +150,21 @@ def take_in_seen(json: Looked) -> tuple[JobStarted, int]:
     return JobStarted(job=jobs.take_in_seen(workplace(), person(), json.job)), 202
 
 
+class OfYear(Asked):
+    year: str = Field(max_length=40)
+
+
+@bp.get("/clients/<client>/audit-file.xml")
+@answers(None, "books")
+def audit_file(client: str, query: OfYear) -> Response:
+    """A year of the client's books as a standard audit file."""
+    with tempfile.TemporaryDirectory() as folder:
+        made = Path(folder) / "audit-file.xml"
+        service.give_out_audit_file(workplace(), person(), client, query.year, made)
+        content = made.read_bytes()
+    return as_file(f"{client} audit file {query.year}.xml", content, "application/xml")
+
+
 @bp.get("/clients/<client>/books.zip")
 @answers(None, "books")
 def give_out(client: str, query: Received) -> Response:

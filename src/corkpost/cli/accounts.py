@@ -38,7 +38,7 @@ FOLDER = click.Path(path_type=Path)
 @as_json
 @pass_work
 def import_books(work: Work, path: Path, preview: bool, as_json: bool) -> None:
-    """Take in a books folder or zip: a new client, or a refresh of one already there."""
+    """Take in a books folder or zip, or a standard audit file: a new client, or a refresh of one."""
     if preview:
         _preview(books.look_at(work.workplace, work.person, path, tell), as_json)
         return
@@ -87,6 +87,17 @@ def export_books(work: Work, client: str, folder: Path, as_received: bool) -> No
     """Write the client's books as a books folder."""
     books.give_out(work.workplace, work.person, client, folder, as_received=as_received)
     click.echo(f"{client} written to {folder}.")
+
+
+@click.command("export-audit-file")
+@client_code
+@click.option("--year", "year", required=True)
+@click.argument("file", type=FOLDER)
+@pass_work
+def export_audit_file(work: Work, client: str, year: str, file: Path) -> None:
+    """Write a year of the client's books as a standard audit file."""
+    books.give_out_audit_file(work.workplace, work.person, client, year, file)
+    click.echo(f"{client}, {year}, written to {file}.")
 
 
 @click.command("trial-balance")
@@ -248,6 +259,7 @@ COMMANDS = (
     balance_sheet,
     import_books,
     export_books,
+    export_audit_file,
     trial_balance,
     worksheet,
     aged,

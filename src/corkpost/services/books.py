@@ -18,7 +18,10 @@ from corkpost.core.refreshing import Refresh, changed_standing, first_time, refr
 from corkpost.core.refusals import BadEntry, ChangedMeanwhile, Refusal
 from corkpost.core.seal_forms import seal_digest
 from corkpost.core.statements import Statement
-from corkpost.formats.books_folder.reading import BooksFolder, read_books
+from corkpost.core.years import year_named
+from corkpost.formats.audit_file.reading import looks_like_one, read_audit_file
+from corkpost.formats.audit_file.writing import write_audit_file
+from corkpost.formats.books_folder.reading import BooksFolder, EarlierBooks, read_books
 from corkpost.formats.books_folder.writing import write_books
 from corkpost.formats.newer_books import NewerBooksAnswer, brought_answer
 from corkpost.services.expected import settle_expected
@@ -116,14 +119,33 @@ def _read(
 ) -> _Reading:
     person.must_be_allowed(May.TAKE_IN)
     tell("reading and checking")
-    folder = read_books(
-        path, workplace.database.files, lambda code: _earlier(workplace, person, code, only)
-    )
+    folder = _folder(workplace, path, lambda code: _earlier(workplace, person, code, only), only)
     tell("comparing")
     known = client_store.client_named(workplace.database.reading, folder.client.code)
     books = load_books(workplace.database.reading, known) if known else None
     _refuse_other_entity(books, folder)
     return _Reading(folder, known, books, *_content(workplace, known, books, folder))
+
+
+def _folder(
+    workplace: Workplace, path: Path, earlier: EarlierBooks, only: str | None
+) -> BooksFolder:
+    """A books folder, a zip of one, or a standard audit file: by what is in it."""
+    if path.is_file():
+        with path.open("rb") as file:
+            head = file.read(2000)
+        if looks_like_one(head):
+            return read_audit_file(path, earlier, only)
+    return read_books(path, workplace.database.files, earlier)
+
+
+def give_out_audit_file(
+    workplace: Workplace, person: Person, client_code: str, year_label: str, to: Path
+) -> None:
+    """Write the year of that label as a standard audit file. Raises UnknownName."""
+    books = workplace.ledger(person, client_code).books
+    year = year_named(books, year_label)
+    write_audit_file(books, year, to, created=workplace.today)
 
 
 def _written(

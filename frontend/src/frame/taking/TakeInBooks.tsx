@@ -128,13 +128,14 @@ function Choose({ onFile }: { onFile: (file: File) => void }) {
       }}
     >
       <p className="mb-3">
-        Drop a books folder here, as a .zip: a new client, or newer books of one you have.
+        Drop a books folder here, as a .zip, or a standard audit file (.xml): a new client, or newer
+        books of one you have.
       </p>
       <label className="inline-block cursor-pointer border border-edge bg-paper px-3.5 py-1.5 font-semibold focus-within:outline-2 focus-within:outline-tide">
         Choose a file
         <input
           type="file"
-          accept=".zip,application/zip"
+          accept=".zip,application/zip,.xml,application/xml"
           className="sr-only"
           onChange={(event) => {
             const file = event.target.files?.[0]
