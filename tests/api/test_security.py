@@ -118,6 +118,7 @@ QUERIES = {
     "/marks": "at=2026-10-31",
     "/pack.zip": "at=2026-10-31",
     "/audit-file.xml": "year=2026",
+    "/analysis": "first=2026-01-01&last=2026-10-31",
     "/financials": "first=2026-01-01&last=2026-10-31",
     "/tie-outs/paper": "name=letter.pdf",
     "/transactions/<transaction>/papers": "name=bill.pdf",

@@ -31,6 +31,7 @@ PAGES = {
     "/clients/SALT/worksheet?open=aged~payables": "the control account stands there too",
     "/clients/SALT/worksheet?open=transaction~T0601": "246.00 of it is open",
     "/clients/SALT/worksheet?view=statements": "Balance sheet",
+    "/clients/BRIG/worksheet?view=reading": "Analytical reading",
     "/clients/SALT/tie-outs?proof=tax": "in no return",
     "/clients/SALT/sign-off": "Who may post",
     "/clients/SALT/review?year=2027": "Review",

@@ -7,6 +7,7 @@ import stat
 import subprocess
 import sys
 import zipfile
+from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
 
@@ -61,7 +62,16 @@ def test_the_program_outside_finds_the_seal_from_what_was_written(tmp_path_facto
 def test_any_books_come_back_as_they_went(tmp_path_factory, books):
     to = tmp_path_factory.mktemp("any") / "books"
     found = read(write(books, to))
-    assert (found.client, found.tables) == (books.client, books.tables)
+    assert (found.client, found.tables) == (books.client, as_received(books.tables))
+
+
+def as_received(tables):
+    """Without which change brought a row: who takes the folder in takes all of it as received."""
+    return replace(
+        tables,
+        transactions=tuple(row._replace(change=None) for row in tables.transactions),
+        allocations=tuple(row._replace(change=None) for row in tables.allocations),
+    )
 
 
 def test_the_package_declares_every_column_with_its_type(folder):

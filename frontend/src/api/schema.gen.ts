@@ -604,6 +604,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/analysis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The span beside the same a year earlier, month by month, and ratios. */
+        get: operations["get__api_clients_{client}_analysis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/sign-off": {
         parameters: {
             query?: never;
@@ -2369,6 +2386,41 @@ export interface components {
             /** Money */
             money: components["schemas"]["MoneyAnswer"][];
         };
+        /** Span */
+        Span: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
+         * AnalysisAnswer
+         * @description *months*: the first days of the twelve.
+         */
+        AnalysisAnswer: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Months */
+            months: string[];
+            /** Rows */
+            rows: components["schemas"]["ReadingAnswer"][];
+            /** Ratios */
+            ratios: components["schemas"]["RatioAnswer"][];
+        };
         /**
          * Sought
          * @description *client*: in that one alone.
@@ -3221,19 +3273,6 @@ export interface components {
             closing: string;
             /** Statements */
             statements: components["schemas"]["StatementAnswer"][];
-        };
-        /** Span */
-        Span: {
-            /**
-             * First
-             * Format: date
-             */
-            first: string;
-            /**
-             * Last
-             * Format: date
-             */
-            last: string;
         };
         /**
          * PartyAnswer
@@ -4944,6 +4983,51 @@ export interface components {
             before: string;
             /** Bent */
             bent: boolean;
+        };
+        /**
+         * RatioAnswer
+         * @description *now*, *before*: with one decimal; none where a part of it is nil.
+         */
+        RatioAnswer: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** How */
+            how: string;
+            /** Now */
+            now: string | null;
+            /** Before */
+            before: string | null;
+        };
+        /**
+         * ReadingAnswer
+         * @description *months*: the twelve to the end of the span; *earlier*: the twelve before; *broke*: which of the later
+         *     broke the run, from 0. *asks*: it moved so much that it wants a word.
+         */
+        ReadingAnswer: {
+            /** Section */
+            section: string;
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** Before */
+            before: string;
+            /** Change */
+            change: string;
+            /** Percent */
+            percent: number | null;
+            /** Months */
+            months: string[];
+            /** Earlier */
+            earlier: string[];
+            /** Broke */
+            broke: number[];
+            /** Asks */
+            asks: boolean;
         };
         /** FoundClientAnswer */
         FoundClientAnswer: {
@@ -7586,6 +7670,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FinancialsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_analysis": {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnalysisAnswer"];
                 };
             };
             /** @description Unprocessable Content */

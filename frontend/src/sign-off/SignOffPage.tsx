@@ -98,7 +98,7 @@ function Conditions({ signOff }: { signOff: SignOff }) {
             )}
           </li>
         ))}
-        <li className="grid grid-cols-[26px_200px_1fr] items-baseline border-b border-rule py-1.5">
+        <li className="grid grid-cols-[26px_200px_1fr] items-baseline gap-x-1 border-b border-rule py-1.5">
           <Mark met={signOff.may_not === null} />
           <strong className="font-semibold">Who signs</strong>
           <span className={signOff.may_not ? 'text-rust' : 'text-quiet'}>

@@ -43,6 +43,7 @@ export function Financials() {
           others={[
             { says: 'Worksheet', view: null },
             { says: 'Trial balance', view: 'trial-balance' },
+            { says: 'Reading', view: 'reading' },
           ]}
         />
       </header>

@@ -36,6 +36,7 @@ export function Worksheet() {
           others={[
             { says: 'Trial balance', view: 'trial-balance' },
             { says: 'Statements', view: 'statements' },
+            { says: 'Reading', view: 'reading' },
           ]}
           file={{
             says: 'XLSX',

@@ -4,7 +4,9 @@ import io
 import zipfile
 from collections.abc import Iterable, Iterator
 from datetime import date
+from fractions import Fraction
 
+from corkpost.core.analysis import Analysis, analysis
 from corkpost.core.books import Books
 from corkpost.core.checklists import StatedItem
 from corkpost.core.financials import (
@@ -20,9 +22,10 @@ from corkpost.core.financials import (
 )
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole
+from corkpost.core.money import rounded
 from corkpost.core.open_items import BUCKETS, aged
 from corkpost.core.owner_accounts import Nature, owner_statements
-from corkpost.core.remarks import Thread
+from corkpost.core.remarks import About, Thread
 from corkpost.core.seal import lies_by, sealed_balances
 from corkpost.core.tie_outs.agreeing import StatedTieOut
 from corkpost.core.trial_balance import BROUGHT_FORWARD
@@ -62,6 +65,9 @@ def pack_of(workplace: Workplace, person: Person, client_code: str, as_at: date)
         _balance_sheet(balance_sheet(books, as_at)),
         _equity(books, year.first_day, as_at),
         _money(books, year.first_day, as_at),
+        _reading(
+            analysis(books, year.first_day, as_at), remarks.remarks(workplace, person, client_code)
+        ),
         _tie_outs(proofs),
         _entries(books, year.first_day, as_at),
         _unadjusted(waived),
@@ -132,6 +138,42 @@ def _facts(ledger: ClientState, as_at: date, seal: SealRow | None) -> Iterator[t
     yield "Seal", seal.digest + (" (broken: the books moved underneath)" if broken else "")
     if not seal.second_person:
         yield "Second person", "none: the practice has only one who signs"
+
+
+def _reading(found: Analysis, rows: Iterable[Thread]) -> Part:
+    columns = (
+        Column("Account", wide=3),
+        _figure("Now"),
+        _figure("A year earlier"),
+        _figure("Change"),
+        Column("Explanation", wide=4),
+    )
+    said = {
+        thread.first.name: thread.first.text
+        for thread in rows
+        if thread.first.about is About.ACCOUNT
+    }
+    cells: tuple[tuple[Cell, ...], ...] = tuple(
+        (
+            f"{row.account} {row.name}",
+            row.now,
+            row.before,
+            row.change,
+            said.get(row.account, "asks for a word" if row.asks else ""),
+        )
+        for row in found.rows
+    )
+    notes = tuple(
+        f"{ratio.name}: {_one_decimal(ratio.now)} {ratio.unit}, a year earlier "
+        f"{_one_decimal(ratio.before)} ({ratio.how})."
+        for ratio in found.ratios
+        if ratio.now or ratio.before
+    )
+    return Part("reading", "Analytical reading", columns, cells, notes)
+
+
+def _one_decimal(value: Fraction | None) -> str:
+    return "not known" if value is None else f"{rounded(value * 10) / 10:.1f}"
 
 
 def _checklist(rows: Iterable[StatedItem]) -> Part:
