@@ -153,7 +153,7 @@ def test_a_seal_that_no_longer_fits_shows_everywhere_with_what_moved(
     page.find("image", "Broken seal as at 31 Oct 2026")
     page.find(
         "button",
-        "Oct, posting barred, the trial balance is signed off and sealed as at 31 October 2026, 0 of 5 tie-outs agreed, signed off as at 31 October 2026, the seal is broken",
+        "Oct, posting barred, the trial balance is signed off and sealed as at 31 October 2026, 0 of 6 tie-outs agreed, signed off as at 31 October 2026, the seal is broken",
     )
 
 

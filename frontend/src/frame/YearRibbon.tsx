@@ -36,7 +36,7 @@ export function YearRibbon() {
         <Month
           key={period.first_day}
           period={period}
-          proofs={period.last_day === client.as_at ? `${proved} of ${proofs.length}` : null}
+          proofs={data && period.last_day === client.as_at ? `${proved} of ${proofs.length}` : null}
           within={period.first_day >= span.first && period.last_day <= span.last}
           isDefault={span.isDefault}
           onPress={() => {
