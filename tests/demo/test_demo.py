@@ -67,7 +67,18 @@ def test_the_demo_practice_stands_as_it_is_described(demo):
     assert salt.open_points > 0
     assert salt.asked_points == 1
     assert 0 < salt.path["review"] < 100
+    assert 0 < rows["TAMA"].summary.path["tie-outs"] < 100
     assert [broken.client for broken in store.verify(demo).broken] == ["MERI"]
+
+
+def test_fenn_was_closed_by_its_bookkeeper_and_again_by_us(demo):
+    books = demo.ledger(staff.person_named(demo, "TV"), "FENN").books
+    runs = [row for row in books.tables.transactions if row.kind == "closing"]
+    assert [row.change is None for row in runs] == [True, False]
+    assert [(line.account, line.amount) for line in runs[1].lines] == [
+        ("3310", -240_000),
+        ("3320", 240_000),
+    ]
 
 
 def test_every_member_of_the_demo_s_staff_can_sign_in(demo):

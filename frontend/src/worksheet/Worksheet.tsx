@@ -23,7 +23,7 @@ export function Worksheet() {
   return (
     <>
       <header className="flex items-baseline gap-4 pt-3 pb-2">
-        <h1 className="text-[21px] leading-7 font-semibold">
+        <h1 className="shrink-0 text-[21px] leading-7 font-semibold min-[1100px]:whitespace-nowrap">
           <span className="hidden print:inline">{client.name}: </span>
           Worksheet as at {longDayWords(data.as_at)}
         </h1>

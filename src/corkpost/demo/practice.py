@@ -9,9 +9,13 @@ from pathlib import Path
 
 from corkpost.core.acts import AgreeSure
 from corkpost.core.approval import ApprovalRule
+from corkpost.core.closing import CloseYear
 from corkpost.core.entries import EntryLine, EntryRequest
-from corkpost.core.kinds import EntryKind, PeriodState, Role
+from corkpost.core.kinds import AccountType, EntryKind, PeriodState, Role
+from corkpost.core.marks import MarkKind
 from corkpost.core.points import Level
+from corkpost.core.remarks import About
+from corkpost.core.seal import sealed_balances
 from corkpost.core.tie_outs.agreeing import AgreeTieOut, stated_tie_outs
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
@@ -25,6 +29,7 @@ from corkpost.services import (
     find,
     periods,
     queries,
+    remarks,
     review,
     sign_off,
     staff,
@@ -37,6 +42,7 @@ from corkpost.services.workplace import Workplace
 from corkpost.stand_ins.bank import Bank, Issued
 from corkpost.stand_ins.mailbox import Said, StandInMail
 from corkpost.stand_ins.statement_files import BankLine
+from corkpost.store.clients import client_named
 
 TODAY = date(2026, 11, 16)
 CREATED = datetime(2026, 11, 2, 9, 30)
@@ -192,6 +198,8 @@ def make(
     _waived_and_left(workplace)
     _handed_in(workplace)
     _barred(workplace)
+    _closed_again(workplace)
+    _read_by_a_second_person(workplace)
     tell("signing MERI off")
     _signed_and_changed(workplace)
     # The desk keeps what it says of each client: so it opens at once.
@@ -324,6 +332,40 @@ def _barred(workplace: Workplace) -> None:
             why = "sales tax of the first quarter is returned"
             day = date(2026, month, 1)
             periods.set_period(workplace, tomas, "PEBB", day, PeriodState.BARRED, why)
+
+
+def _closed_again(workplace: Workplace) -> None:
+    """FENN: its bookkeeper closed the year by share alone; Tomas closes it again, after the salary that the
+    partners' agreement gives Bea Fennel."""
+    if client_named(workplace.database.reading, "FENN") is None:
+        return
+    tomas = staff.person_named(workplace, "TV")
+    again = CloseYear("2026", salaries={"3310": 600_000})
+    reason = "By the agreement Bea has 6,000.00 a year before the profit is shared"
+    acts.post(workplace, tomas, "FENN", again, PostRequest(reason))
+
+
+def _read_by_a_second_person(workplace: Workplace) -> None:
+    """TAMA: Ines has agreed what proves and marked the income; Tomas read it, and asks about one line."""
+    if client_named(workplace.database.reading, "TAMA") is None:
+        return
+    ines, tomas = (staff.person_named(workplace, code) for code in ("IO", "TV"))
+    at = date(2026, 10, 31)
+    ledger = workplace.ledger(ines, "TAMA")
+    for stated_point in stated_tie_outs(ledger.books, at):
+        proof = stated_point.tie_out
+        if proof.outside is not None and not proof.difference and not proof.lacks:
+            acts.post(workplace, ines, "TAMA", AgreeTieOut(proof.id, at, ""), PostRequest("agreed"))
+    balance = {row.account: row.balance for row in sealed_balances(ledger.books, at).rows}
+    income = [a.code for a in ledger.books.tables.accounts if a.type is AccountType.INCOME]
+    for code in income:
+        remarks.mark(workplace, ines, "TAMA", code, at, MarkKind.PREPARED, balance.get(code, 0))
+    for code in income[:1]:
+        remarks.mark(workplace, tomas, "TAMA", code, at, MarkKind.REVIEWED, balance.get(code, 0))
+    for item in ("letter", "accounts"):
+        sign_off.tick(workplace, ines, "TAMA", at, item, done=True)
+    words = "Which customers are billed in dollars now? The split moved since last year."
+    remarks.remark(workplace, tomas, "TAMA", About.ACCOUNT, income[0], words, asks=True)
 
 
 def _signed_and_changed(workplace: Workplace) -> None:
