@@ -42,6 +42,7 @@ bench: setup ## speed, as ratios side by side in one run
 	$(PY) -m bench.import_beside
 	$(PY) -m bench.check_speed
 	$(PY) -m bench.page_speed
+	$(PY) -m bench.worksheet_speed
 	$(PY) -m bench.posting_speed
 	$(PY) -m bench.find_speed
 	$(PY) -m bench.parties_speed

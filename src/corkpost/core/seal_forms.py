@@ -18,6 +18,8 @@ from corkpost.core.trial_balance import BROUGHT_FORWARD
 
 NEWEST = 2
 
+_encode = json.JSONEncoder(ensure_ascii=False, separators=(",", ":")).encode
+
 # What a row of the form begins with.
 ENTRY, ALLOCATION, AGREED = "entry", "allocation", "agreed"
 
@@ -26,10 +28,21 @@ def seal_digest(books: Books, as_at: date, version: int = NEWEST) -> str:
     """SHA-256 over all that is dated by the end of *as_at*: its entries, allocations and agreements.
 
     Closing entries are outside every seal. Words (memo, reference, reason) and papers stay free, and
-    so does the name that a party is read under.
+    so does the name that a party is read under. Kept until something that it is made of is another.
     """
-    if version == 1:
-        return _first_digest(books, as_at)
+    tables = books.tables
+    inputs = (
+        tuple(sealed(books, as_at)),
+        tuple(row for row in tables.allocations if row.date <= as_at),
+        (tables.agreements, books.statements, tables.accounts, tables.written, books.client.code),
+        books.calendar.year_of(as_at),
+    )
+    make = _first_digest if version == 1 else _newest_digest
+    found: str = books.kept.once(f"seal {version} {as_at}", inputs, lambda: make(books, as_at))
+    return found
+
+
+def _newest_digest(books: Books, as_at: date) -> str:
     return digest_of_form(canonical(books, as_at))
 
 
@@ -68,8 +81,7 @@ def _rows(books: Books, as_at: date) -> Iterator[str]:
 
 def _row(*cells: object) -> str:
     """Compact JSON of texts; what is not given is the empty one."""
-    texts = ["" if cell is None else str(cell) for cell in cells]
-    return json.dumps(texts, ensure_ascii=False, separators=(",", ":"))
+    return _encode(["" if cell is None else str(cell) for cell in cells])
 
 
 def _balances(books: Books, posted: Iterable[Transaction], as_at: date) -> Mapping[str, Minor]:

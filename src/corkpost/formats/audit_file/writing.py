@@ -4,6 +4,7 @@ The client's own transactions stand as they are; our entries are a journal of th
 has no place for (roles, owners, due dates, agreements) is not in it; docs/formats/audit-file.md lists it.
 """
 
+from bisect import bisect_left
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping
 from contextlib import contextmanager
@@ -62,6 +63,7 @@ class _Writer:
         self._year = year
         self._posted = posted
         self._money = books.client.currency.format
+        self._ends = [period.last_day for period in books.calendar.periods(year)]
 
     @contextmanager
     def _within(self, name: str) -> Iterator[None]:
@@ -213,9 +215,7 @@ class _Writer:
                 self._transaction(entry)
 
     def _transaction(self, entry: Transaction) -> None:
-        books = self._books
-        period = books.calendar.periods(self._year)
-        number = next(i for i, p in enumerate(period, 1) if entry.posting_date <= p.last_day)
+        number = bisect_left(self._ends, entry.posting_date) + 1
         says = entry.memo or (entry.reason or "").strip() or entry.kind.value
         with self._within("Transaction"):
             self._text("TransactionID", entry.id)
