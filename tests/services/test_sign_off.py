@@ -14,8 +14,9 @@ from corkpost.core.refusals import (
     NotReady,
     UnknownName,
 )
-from corkpost.services import acts, entries, overview, periods, review, sign_off, staff
+from corkpost.services import acts, desk, entries, overview, periods, review, sign_off, staff
 from corkpost.services.posting import PostRequest
+from corkpost.services.workplace import Workplace
 from tests.builders import day
 from tests.formats.folders import small_books
 from tests.practice import PASSWORD, accrue, decide_the_rest, only_point, take_in, void_twin
@@ -131,6 +132,37 @@ def test_words_that_change_underneath_break_no_seal(office, tmp_path):
     decide_the_rest(office)
     sign(office)
     assert not changed_underneath(office, tmp_path, memo="another word").broken
+
+
+def test_a_reopening_ends_by_itself_and_the_seal_stands_again(office):
+    decide_the_rest(office)
+    sign(office)
+    with pytest.raises(BadEntry, match="is past"):
+        sign_off.reopen(office.workplace, office["OB"], "SMALL", AT, "late bill", day("2026-11-01"))
+    sign_off.reopen(office.workplace, office["OB"], "SMALL", AT, "late bill", day("2026-11-20"))
+    row = next(row for row in desk.desk(office.workplace, office["TV"]).rows if row.code == "SMALL")
+    assert row.summary.reopened == (
+        "OB reopened 31 October 2026 until 20 November 2026, which TV signed: late bill"
+    )
+
+    def stands(today):
+        later = Workplace(office.workplace.database.folder, day(today))
+        try:
+            ledger = later.ledger(office["IO"], "SMALL")
+            barred = ledger.books.calendar.state_on(AT) is PeriodState.BARRED
+            (seal,) = ledger.seals
+            assert seal.stands is barred
+            return barred
+        finally:
+            later.close()
+
+    assert [stands(on) for on in ("2026-11-20", "2026-11-21")] == [False, True]
+    # Signed anew while it is open, the new one takes its place for good.
+    decide_the_rest(office)
+    assert sign(office).number == 2
+    later = Workplace(office.workplace.database.folder, day("2026-12-24"))
+    assert [seal.stands for seal in later.ledger(office["IO"], "SMALL").seals] == [False, True]
+    later.close()
 
 
 def test_only_a_partner_reopens_and_it_is_on_the_record(office):

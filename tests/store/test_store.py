@@ -57,7 +57,7 @@ def test_decisions_seals_and_states_are_on_the_record_for_good(office, raw):
         override_reason="the rest is trifling",
     )
     sign_off.reopen(office.workplace, office["OB"], "SMALL", at, "a bill came late")
-    for table in ("decisions", "period_states", "seals", "reopenings"):
+    for table in ("decisions", "period_states", "seals", "seal_reopenings"):
         with pytest.raises(sqlite3.IntegrityError):
             raw.execute(
                 f"UPDATE {table} SET made_at = ''"

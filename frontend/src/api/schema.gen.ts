@@ -2909,7 +2909,11 @@ export interface components {
              */
             override_reason?: string | null;
         };
-        /** SealAnswer */
+        /**
+         * SealAnswer
+         * @description *reopened_until*: the last day that it is open; it stands again after that. None where it stands, and
+         *     for what was reopened for good.
+         */
         SealAnswer: {
             /** Number */
             number: number;
@@ -2938,6 +2942,8 @@ export interface components {
             reopened_at: string | null;
             /** Reopened Why */
             reopened_why: string | null;
+            /** Reopened Until */
+            reopened_until: string | null;
         };
         /** TickBody */
         TickBody: {
@@ -2953,7 +2959,8 @@ export interface components {
         };
         /**
          * ReopenBody
-         * @description *first_day*: every sign-off that covers it or a later day is reopened.
+         * @description *first_day*: every sign-off that covers it or a later day is reopened. *until*: the last day that it
+         *     stays open; two weeks unless said.
          */
         ReopenBody: {
             /**
@@ -2963,6 +2970,11 @@ export interface components {
             first_day: string;
             /** Reason */
             reason: string;
+            /**
+             * Until
+             * @default null
+             */
+            until?: string | null;
         };
         /** PeriodBody */
         PeriodBody: {
@@ -4802,8 +4814,8 @@ export interface components {
         };
         /**
          * ClientRow
-         * @description *path*: how far each step is done, in percent. *seal*: empty, signed or broken. *current*: else it
-         *     says how the client stood last, and is being brought up to date.
+         * @description *path*: how far each step is done, in percent. *seal*: empty, signed or broken. *reopened*: what was
+         *     signed and is open again, in words. *current*: else it says how the client stood last, and is being brought up to date.
          */
         ClientRow: {
             /** Code */
@@ -4854,6 +4866,8 @@ export interface components {
             since: string | null;
             /** Seal */
             seal: string;
+            /** Reopened */
+            reopened: string;
             /** Staff */
             staff: string[];
             /** Carry On */
@@ -5002,8 +5016,8 @@ export interface components {
         };
         /**
          * ReadingAnswer
-         * @description *months*: the twelve to the end of the span; *earlier*: the twelve before; *broke*: which of the later
-         *     broke the run, from 0. *asks*: it moved so much that it wants a word.
+         * @description *months*: the twelve to the end of the span; *earlier*: the twelve before; *broke*: which of the
+         *     later broke the run, from 0. *asks*: it moved so much that it wants a word.
          */
         ReadingAnswer: {
             /** Section */

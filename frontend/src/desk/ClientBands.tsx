@@ -154,6 +154,12 @@ function ClientRow({ row, isActive, isChosen, onOpen, onChoose }: ClientRowProps
         />
         <strong className="font-semibold">{row.name}</strong>{' '}
         <span className="text-quiet">{plainWords(row.entity)}</span>
+        {row.reopened && (
+          <span title={row.reopened} className="ml-2 text-[13px] font-semibold text-rust">
+            reopened
+            <span className="sr-only">: {row.reopened}</span>
+          </span>
+        )}
       </th>
       <td className="px-2">{shortDayWords(row.year_end)}</td>
       <td className="px-2">{dayWords(row.as_at)}</td>

@@ -53,6 +53,8 @@ function SealRecord({ state }: { state: SealState }) {
       {!stands && (
         <p className="text-rust">
           Reopened by {seal.reopened_by}, {dayWords(seal.reopened_at ?? '')}: {seal.reopened_why}
+          {seal.reopened_until &&
+            ` It is open until ${longDayWords(seal.reopened_until)}; then it stands again, unless it was signed anew.`}
         </p>
       )}
       {stands && person.may.includes('reopen') && <Reopen seal={seal} />}
@@ -124,15 +126,18 @@ const ROW_NAMES: Record<string, string> = {
 
 function Reopen({ seal }: { seal: Schemas['SealAnswer'] }) {
   const client = useClient()
+  const { data: session } = useQuery(sessionOptions)
+  const today = session?.today ?? seal.as_at
   const refresh = useRefreshClient()
   const [asking, ask] = useState(false)
   const [reason, setReason] = useState('')
+  const [until, setUntil] = useState<string | null>(null)
   const reopen = useMutation({
     mutationFn: () =>
       answered(
         api.POST('/api/clients/{client}/reopening', {
           params: { path: { client: client.code } },
-          body: { first_day: seal.as_at, reason },
+          body: { first_day: seal.as_at, reason, until },
         }),
       ),
     onSuccess: refresh,
@@ -151,6 +156,20 @@ function Reopen({ seal }: { seal: Schemas['SealAnswer'] }) {
         value={reason}
         onChange={(event) => setReason(event.target.value)}
       />
+      <label className="flex items-baseline gap-2">
+        It ends by itself after
+        <select
+          className="border-b border-ink bg-transparent py-0.5"
+          value={until ?? ''}
+          onChange={(event) => setUntil(event.target.value || null)}
+        >
+          {lengths(today).map(([day, says]) => (
+            <option key={says} value={day}>
+              {says}
+            </option>
+          ))}
+        </select>
+      </label>
       <div className="flex gap-2">
         <Button look="danger" disabled={!reason.trim()} onClick={() => reopen.mutate()}>
           Reopen {client.name} from {dayWords(seal.as_at)}
@@ -160,4 +179,20 @@ function Reopen({ seal }: { seal: Schemas['SealAnswer'] }) {
       <ProblemNote problem={reopen.error} />
     </div>
   )
+}
+
+/** How long it stays open, by the last day; two weeks unless another is chosen. */
+function lengths(today: string): [string, string][] {
+  const after = (days: number) => {
+    const day = new Date(`${today}T12:00:00Z`)
+    day.setUTCDate(day.getUTCDate() + days)
+    return day.toISOString().slice(0, 10)
+  }
+  return [
+    ['', 'two weeks'],
+    [after(0), 'today'],
+    [after(2), 'two days'],
+    [after(7), 'a week'],
+    [after(30), 'a month'],
+  ]
 }

@@ -18,8 +18,9 @@ bp = Blueprint("desk", __name__)
 
 
 class ClientRow(Shape):
-    """*path*: how far each step is done, in percent. *seal*: empty, signed or broken. *current*: else it
-    says how the client stood last, and is being brought up to date."""
+    """*path*: how far each step is done, in percent. *seal*: empty, signed or broken. *reopened*: what was
+    signed and is open again, in words. *current*: else it says how the client stood last, and is being
+    brought up to date."""
 
     code: str
     name: str
@@ -40,6 +41,7 @@ class ClientRow(Shape):
     move: str
     since: Day | None
     seal: str
+    reopened: str
     staff: list[str]
     carry_on: str | None
     current: bool
@@ -92,6 +94,7 @@ def _row(row: DeskRow) -> ClientRow:
         move=known.move,
         since=date.fromisoformat(known.since) if known.since else None,
         seal=known.seal,
+        reopened=known.reopened,
         staff=list(row.staff),
         carry_on=row.carry_on,
         current=row.current,

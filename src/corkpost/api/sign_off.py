@@ -153,10 +153,12 @@ class SignBody(Asked):
 
 
 class ReopenBody(Asked):
-    """*first_day*: every sign-off that covers it or a later day is reopened."""
+    """*first_day*: every sign-off that covers it or a later day is reopened. *until*: the last day that it
+    stays open; two weeks unless said."""
 
     first_day: Day
     reason: str = Field(max_length=2000)
+    until: Day | None = None
 
 
 class YearBody(Asked):
@@ -328,7 +330,7 @@ def tick(client: str, json: TickBody) -> Done:
 @answers(Done, "sign-off")
 def reopen(client: str, json: ReopenBody) -> Done:
     """Reopen what was signed off."""
-    service.reopen(workplace(), person(), client, json.first_day, json.reason)
+    service.reopen(workplace(), person(), client, json.first_day, json.reason, json.until)
     return DONE
 
 

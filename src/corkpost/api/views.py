@@ -149,6 +149,9 @@ def papers_of(books: Books, name: str) -> list[PaperAnswer]:
 
 
 class SealAnswer(Shape):
+    """*reopened_until*: the last day that it is open; it stands again after that. None where it stands, and
+    for what was reopened for good."""
+
     number: int
     as_at: Day
     digest: str
@@ -161,10 +164,11 @@ class SealAnswer(Shape):
     reopened_by: str | None
     reopened_at: str | None
     reopened_why: str | None
+    reopened_until: Day | None
 
 
 def seal_answer(seal: SealRow, *, broken: bool) -> SealAnswer:
-    reopening = seal.reopening
+    reopening = None if seal.stands else seal.reopening
     return SealAnswer(
         number=seal.number,
         as_at=seal.as_at,
@@ -178,4 +182,5 @@ def seal_answer(seal: SealRow, *, broken: bool) -> SealAnswer:
         reopened_by=reopening.made_by if reopening else None,
         reopened_at=reopening.made_at if reopening else None,
         reopened_why=reopening.reason if reopening else None,
+        reopened_until=reopening.until if reopening else None,
     )

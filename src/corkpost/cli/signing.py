@@ -92,11 +92,12 @@ def checklist(work: Work, client: str, at: date, done: tuple[str, ...], as_json:
 @click.command("reopen")
 @client_code
 @click.option("--from", "first_day", type=At(), required=True)
+@click.option("--until", type=At(), help="The last day that it stays open: two weeks unless said.")
 @click.option("--reason", required=True)
 @pass_work
-def reopen(work: Work, client: str, first_day: date, reason: str) -> None:
-    """Reopen every sign-off that covers a day or later."""
-    for seal in sign_off.reopen(work.workplace, work.person, client, first_day, reason):
+def reopen(work: Work, client: str, first_day: date, until: date | None, reason: str) -> None:
+    """Reopen every sign-off that covers a day or later; it ends by itself."""
+    for seal in sign_off.reopen(work.workplace, work.person, client, first_day, reason, until):
         click.echo(f"{client}: the sign-off as at {seal.as_at} is reopened.")
 
 

@@ -122,7 +122,8 @@ def _read(
     folder = _folder(workplace, path, lambda code: _earlier(workplace, person, code, only), only)
     tell("comparing")
     known = client_store.client_named(workplace.database.reading, folder.client.code)
-    books = load_books(workplace.database.reading, known) if known else None
+    reading = workplace.database.reading
+    books = load_books(reading, known, workplace.today) if known else None
     _refuse_other_entity(books, folder)
     return _Reading(folder, known, books, *_content(workplace, known, books, folder))
 
@@ -205,7 +206,7 @@ def _coming(workplace: Workplace, reading: _Reading, tell: Tell) -> Coming | Non
     found = brought(books, after, reading.refresh, workplace.today)
     broken = tuple(
         seal.as_at
-        for seal in seals_of(workplace.database.reading, known.id)
+        for seal in seals_of(workplace.database.reading, known.id, workplace.today)
         if seal.stands
         and seal_digest(books, seal.as_at, seal.form) == seal.digest
         and seal_digest(after, seal.as_at, seal.form) != seal.digest
@@ -304,7 +305,7 @@ def _earlier(workplace: Workplace, person: Person, code: str, only: str | None) 
         return None
     if not person.sees(code):
         raise ClientOfOthers(code)
-    return load_books(workplace.database.reading, known)
+    return load_books(workplace.database.reading, known, workplace.today)
 
 
 class BooksOfAnother(Refusal):

@@ -8,6 +8,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from corkpost.core.bands import Band, Move, band_of, move_of
+from corkpost.core.formatting import format_date
 from corkpost.core.points import PointState
 from corkpost.core.refusals import BadEntry, Refusal
 from corkpost.core.states import StatedPoint
@@ -53,6 +54,8 @@ class Summary:
     since: str | None
     seal: str
     signed_on: list[str]
+    reopened: str
+    """What was reopened, by whom and until when, in words; empty where nothing is."""
 
 
 @dataclass(frozen=True)
@@ -248,7 +251,21 @@ def summarise(workplace: Workplace, ledger: ClientState) -> Summary:
         since=changes[-1].made_at[:10] if changes else None,
         seal="broken" if ledger.broken_seals else ("signed" if signed else ""),
         signed_on=[seal.signed_at[:10] for seal in ledger.seals if seal.stands],
+        reopened=_reopened(ledger),
     )
+
+
+def _reopened(ledger: ClientState) -> str:
+    """What those who signed are told: the latest sign-off that is reopened, where no later one was made."""
+    if not ledger.seals:
+        return ""
+    last = ledger.seals[-1]
+    if last.stands or last.reopening is None:
+        return ""
+    why = last.reopening
+    until = f" until {format_date(why.until)}" if why.until else ""
+    signed = " and ".join(filter(None, dict.fromkeys((last.prepared_by, last.signed_by))))
+    return f"{why.made_by} reopened {format_date(last.as_at)}{until}, which {signed} signed: {why.reason}"
 
 
 def _by_family(stated: Iterable[StatedPoint]) -> dict[str, int]:

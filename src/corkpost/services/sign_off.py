@@ -19,6 +19,7 @@ from corkpost.core.refusals import (
     NotReady,
     UnknownName,
 )
+from corkpost.core.reopenings import open_until
 from corkpost.core.seal import (
     Condition,
     conditions,
@@ -307,10 +308,17 @@ def _preparer(ledger: ClientState, as_at: date) -> str | None:
 
 
 def reopen(
-    workplace: Workplace, person: Person, client_code: str, first_day: date, reason: str
+    workplace: Workplace,
+    person: Person,
+    client_code: str,
+    first_day: date,
+    reason: str,
+    until: date | None = None,
 ) -> tuple[SealRow, ...]:
-    """Reopen every seal that covers *first_day* or later; those reopened. A reason is needed."""
+    """Reopen every seal that covers *first_day* or later; those reopened. A reason is needed. It ends by
+    itself after *until*, two weeks from today unless said: then the seals stand again."""
     person.must_be_allowed(May.REOPEN)
+    last = open_until(workplace.today, until)
     if not reason.strip():
         raise NoReason()
     with workplace.database.writing() as connection:
@@ -330,6 +338,7 @@ def reopen(
                 ledger.client.id,
                 seal.number,
                 reason=reason.strip(),
+                until=last,
                 made_by=person.code,
                 made_at=workplace.now,
             )

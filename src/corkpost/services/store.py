@@ -60,13 +60,13 @@ def verify(workplace: Workplace) -> Verified:
 
 
 def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[str]:
-    books = load_books(workplace.database.reading, client)
+    books = load_books(workplace.database.reading, client, workplace.today)
     for posted in books.tables.transactions:
         if sum(line.amount for line in posted.lines):
             yield f"{posted.id} does not balance"
     for name in over_allocated(books):
         yield f"more of {name} is allocated than it has"
-    for seal in seals_of(workplace.database.reading, client.id):
+    for seal in seals_of(workplace.database.reading, client.id, workplace.today):
         if seal.stands and seal_digest(books, seal.as_at, seal.form) != seal.digest:
             yield f"the seal as at {seal.as_at} is broken: what it covers is not what was signed"
     kept = {row.digest for row in books.tables.statements}

@@ -238,9 +238,9 @@ class Workplace:
         with _collector_resting():
             return ClientState(
                 client,
-                load_books(connection, client, before),
+                load_books(connection, client, self.today, before),
                 decisions_of(connection, client.id),
-                tuple(seals_of(connection, client.id)),
+                tuple(seals_of(connection, client.id, self.today)),
                 self.today,
                 queries_of(connection, client.id),
                 kept_points(connection, client, self.today),

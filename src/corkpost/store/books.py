@@ -4,6 +4,7 @@ import sqlite3
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
+from datetime import date
 from typing import Any
 
 from corkpost.core import row_kinds
@@ -94,14 +95,14 @@ RECEIVED = """change_number IN (
 
 
 def load_books(
-    connection: sqlite3.Connection, client: ClientRow, before: Books | None = None
+    connection: sqlite3.Connection, client: ClientRow, today: date, before: Books | None = None
 ) -> Books:
-    """The client's books as they stand, within the caller's snapshot. *before*: the client's books as
-    they were read last: where no change came since, only what is kept beside the changes is read."""
+    """The client's books as they stand on *today*, within the caller's snapshot. *before*: the client's
+    books as they were read last: where no change came since, only what lies beside the changes is read."""
     facts = facts_of(connection, client)
     changes = changes_of(connection, client.id)
     received = _imports(changes)
-    seals = [seal for seal in seals_of(connection, client.id) if seal.stands]
+    seals = [seal for seal in seals_of(connection, client.id, today) if seal.stands]
     calendar = Calendar(
         year_end=facts.year_end,
         named_years=facts.years,

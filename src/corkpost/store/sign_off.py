@@ -8,14 +8,19 @@ from datetime import date, datetime
 from typing import Any, NamedTuple
 
 from corkpost.core.checklists import Tick
+from corkpost.core.reopenings import Reopening, stands
 
 SEALS = """
     SELECT seal.number, seal.as_at, seal.digest, seal.balances, seal.head, seal.prepared_by,
            seal.override_reason, seal.second_person, seal.signed_by, seal.signed_at,
-           seal.form, reopening.reason, reopening.made_by, reopening.made_at
+           seal.form, reopening.reason, reopening.made_by, reopening.made_at,
+           reopening.until
     FROM seals AS seal
-    LEFT JOIN reopenings AS reopening
+    LEFT JOIN seal_reopenings AS reopening
       ON reopening.client_id = seal.client_id AND reopening.seal_number = seal.number
+     AND reopening.number = (
+       SELECT MAX(number) FROM seal_reopenings AS own
+       WHERE own.client_id = seal.client_id AND own.seal_number = seal.number)
     WHERE seal.client_id = :client_id
     ORDER BY seal.number
 """
@@ -33,8 +38,10 @@ CONTENT = """
     SELECT content FROM seals WHERE client_id = :client_id AND number = :number
 """
 ADD_REOPENING = """
-    INSERT INTO reopenings (client_id, seal_number, reason, made_by, made_at)
-    VALUES (:client_id, :seal_number, :reason, :made_by, :made_at)
+    INSERT INTO seal_reopenings (client_id, seal_number, number, reason, until, made_by, made_at)
+    SELECT :client_id, :seal_number, COALESCE(MAX(number), 0) + 1, :reason, :until, :made_by, :made_at
+    FROM seal_reopenings
+    WHERE client_id = :client_id AND seal_number = :seal_number
 """
 
 
@@ -50,12 +57,6 @@ ADD_TICK = """
     FROM checklist_ticks
     WHERE client_id = :client_id
 """
-
-
-class Reopening(NamedTuple):
-    reason: str
-    made_by: str
-    made_at: str
 
 
 class SealRow(NamedTuple):
@@ -74,15 +75,18 @@ class SealRow(NamedTuple):
     signed_at: str
     form: int
     reopening: Reopening | None
-
-    @property
-    def stands(self) -> bool:
-        return self.reopening is None
+    stands: bool
 
 
-def seals_of(connection: sqlite3.Connection, client_id: int) -> list[SealRow]:
-    """Every seal of the client, oldest first."""
-    return [_seal(row) for row in connection.execute(SEALS, {"client_id": client_id})]
+def seals_of(connection: sqlite3.Connection, client_id: int, today: date) -> list[SealRow]:
+    """Every seal of the client, oldest first; which of them stand, is as of *today*."""
+    rows = [_seal(row) for row in connection.execute(SEALS, {"client_id": client_id})]
+    return [
+        row._replace(
+            stands=stands(row.as_at, row.reopening, (r.as_at for r in rows[place + 1 :]), today)
+        )
+        for place, row in enumerate(rows)
+    ]
 
 
 def _seal(row: tuple[Any, ...]) -> SealRow:
@@ -98,8 +102,14 @@ def _seal(row: tuple[Any, ...]) -> SealRow:
         signed_by=row[8],
         signed_at=row[9],
         form=row[10],
-        reopening=Reopening(*row[11:]) if row[11] is not None else None,
+        reopening=_reopening(row[11:]) if row[11] is not None else None,
+        stands=True,
     )
+
+
+def _reopening(row: tuple[Any, ...]) -> Reopening:
+    reason, made_by, made_at, until = row
+    return Reopening(reason, made_by, made_at, date.fromisoformat(until) if until else None)
 
 
 def form_of_seal(connection: sqlite3.Connection, client_id: int, number: int) -> str | None:
@@ -145,6 +155,7 @@ def add_reopening(
     seal_number: int,
     *,
     reason: str,
+    until: date,
     made_by: str,
     made_at: datetime,
 ) -> None:
@@ -154,6 +165,7 @@ def add_reopening(
             "client_id": client_id,
             "seal_number": seal_number,
             "reason": reason,
+            "until": until.isoformat(),
             "made_by": made_by,
             "made_at": made_at.isoformat(timespec="seconds"),
         },
