@@ -2386,8 +2386,8 @@ export interface components {
             /** Money */
             money: components["schemas"]["MoneyAnswer"][];
         };
-        /** Span */
-        Span: {
+        /** ReadingSpan */
+        ReadingSpan: {
             /**
              * First
              * Format: date
@@ -3285,6 +3285,19 @@ export interface components {
             closing: string;
             /** Statements */
             statements: components["schemas"]["StatementAnswer"][];
+        };
+        /** Span */
+        Span: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
         };
         /**
          * PartyAnswer
@@ -4815,7 +4828,8 @@ export interface components {
         /**
          * ClientRow
          * @description *path*: how far each step is done, in percent. *seal*: empty, signed or broken. *reopened*: what was
-         *     signed and is open again, in words. *current*: else it says how the client stood last, and is being brought up to date.
+         *     signed and is open again, in words. *current*: else it says how the client stood last, and is being
+         *     brought up to date.
          */
         ClientRow: {
             /** Code */

@@ -27,7 +27,7 @@ from corkpost.formats.shape import Shape
 bp = Blueprint("financials", __name__)
 
 
-class Span(Asked):
+class ReadingSpan(Asked):
     first: Day
     last: Day
 
@@ -99,7 +99,7 @@ def show(client: str, query: SpanQuery) -> FinancialsAnswer:
 
 @bp.get("/clients/<client>/analysis")
 @answers(AnalysisAnswer, "financials")
-def read(client: str, query: Span) -> AnalysisAnswer:
+def read(client: str, query: ReadingSpan) -> AnalysisAnswer:
     """The span beside the same a year earlier, month by month, and ratios."""
     books = workplace().ledger(person(), client).books
     found = analysis(books, query.first, query.last)
