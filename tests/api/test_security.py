@@ -75,6 +75,7 @@ BODIES: dict[str, Any] = {
     "/sign-off": {"at": "2026-10-31", "shown": "x", "password": "x"},
     "/checklist": {"as_at": "2026-10-31", "item": "letter", "done": True},
     "/remarks": {"about": "account", "name": "5200", "text": "why?"},
+    "/since": {"through": 1},
     "/remarks/cleared": {"number": 1},
     "/marks": {"account": "5200", "as_at": "2026-10-31", "kind": "prepared", "seen": None},
     "/reopening": {"first_day": "2026-10-31", "reason": "x"},

@@ -5,9 +5,9 @@ import pytest
 from corkpost.core.marks import MarkKind
 from corkpost.core.refusals import ChangedMeanwhile, UnknownName
 from corkpost.core.remarks import About
-from corkpost.services import remarks, sign_off
+from corkpost.services import remarks, sign_off, since
 from tests.builders import CODES, day
-from tests.practice import accrue, decide_the_rest
+from tests.practice import accrue, decide_the_rest, void_twin
 
 AT = day("2026-10-31")
 FUEL = CODES["fuel"]
@@ -62,3 +62,21 @@ def test_whose_client_it_is_not_sees_no_remark(office):
         remarks.remarks(office.workplace, office["PH"], "SMALL")
     with pytest.raises(UnknownName):
         remarks.remark(office.workplace, office["PH"], "SMALL", About.ACCOUNT, FUEL, "why?")
+
+
+def test_a_reviewer_sees_what_others_did_since_they_read_it(office):
+    def did(who="TV"):
+        found = since.since_read(office.workplace, office[who], "SMALL")
+        return [(row.by, row.what) for row in found.did], found.through
+
+    assert did() == ([("OB", "books taken in")], 1)
+    since.read_through(office.workplace, office["TV"], "SMALL", 1)
+    assert did()[0] == []
+    void_twin(office)
+    remarks.remark(office.workplace, office["TV"], "SMALL", About.ACCOUNT, FUEL, "why?", asks=True)
+    assert did() == ([("IO", "correction")], 2)
+    # What somebody else read is theirs alone.
+    assert ("TV", "remark") in did("IO")[0]
+    since.read_through(office.workplace, office["TV"], "SMALL", 99)
+    accrue(office)
+    assert did() == ([("IO", "entry")], 3)

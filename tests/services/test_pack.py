@@ -6,10 +6,13 @@ import json
 import re
 import zipfile
 
+import pytest
+
+from corkpost.core.refusals import BadEntry
 from corkpost.core.seal import sealed_balances
 from corkpost.formats.pack import Column, Part, as_csv
 from corkpost.services import pack, sign_off
-from tests.builders import day
+from tests.builders import CODES, day
 from tests.notation import EUR
 from tests.practice import PASSWORD, accrue, agree_all, decide_the_rest, void_twin
 
@@ -78,3 +81,31 @@ def test_no_cell_of_text_becomes_a_formula():
         "x", "x", (Column("Text"), Column("Sum", figure=True)), (("=1+1", -500), ("-2", None))
     )
     assert as_csv(part, EUR).decode("utf-8-sig") == "Text,Sum\r\n'=1+1,-5.00\r\n'-2,\r\n"
+
+
+def tags_of(office):
+    part = next(part for part in made(office).parts if part.name == "tags")
+    return {row[2]: (row[0], row[4]) for row in part.rows}
+
+
+def test_figures_are_tagged_by_account_role_or_type_and_a_practice_has_its_own_tags(office):
+    found = tags_of(office)
+    assert found[CODES["bank"]][0] == "BS.40"
+    assert found[CODES["fuel"]][0] == "PL.55"
+    assert sum(amount for _, amount in found.values()) == 0
+    own = office.workplace.database.folder / pack.OWN_TAGS
+    rows = f"account,role,type,tag,name\n,,expense,X.9,Costs\n{CODES['fuel']},,,X.1,Fuel\n,bank,,B.1,Bank\n"
+    own.write_text(rows)
+    found = tags_of(office)
+    assert [found[CODES[name]][0] for name in ("fuel", "office", "bank", "payables")] == [
+        "X.1",
+        "X.9",
+        "B.1",
+        "no tag",
+    ]
+    own.write_text(rows + ",till,,X,x\n,bank,asset,Y,y\n,bank,,,z\nshort\n")
+    with pytest.raises(BadEntry) as refused:
+        made(office)
+    assert [fault.split(": ")[0] for fault in refused.value.faults] == [
+        f"tags.csv:{line}" for line in (5, 6, 7, 8)
+    ]

@@ -587,6 +587,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/since": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What others did since this person last read the client, the latest first. */
+        get: operations["get__api_clients_{client}_since"];
+        put?: never;
+        /** Note that this person has read the client up to a change. */
+        post: operations["post__api_clients_{client}_since"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/financials": {
         parameters: {
             query?: never;
@@ -3016,6 +3034,26 @@ export interface components {
              * Format: date
              */
             last_day: string;
+        };
+        /**
+         * SinceReadAnswer
+         * @description *last*: when the person read it last; none: never. *through*: the change that is the latest now.
+         *     *did*: the latest of *count*.
+         */
+        SinceReadAnswer: {
+            /** Last */
+            last: string | null;
+            /** Through */
+            through: number;
+            /** Did */
+            did: components["schemas"]["DidAnswer"][];
+            /** Count */
+            count: number;
+        };
+        /** ReadBody */
+        ReadBody: {
+            /** Through */
+            through: number;
         };
         /** Between */
         Between: {
@@ -5889,6 +5927,19 @@ export interface components {
          * @enum {string}
          */
         PeriodState: "open" | "held" | "barred";
+        /** DidAnswer */
+        DidAnswer: {
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** What */
+            what: string;
+            /** Says */
+            says: string;
+            /** Change */
+            change: number | null;
+        };
         /**
          * DaySettledAnswer
          * @description *tender*: cash or card. *left*: of what was taken, not at the bank; *short*: and overdue.
@@ -7653,6 +7704,72 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MarkBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_since": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SinceReadAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_since": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadBody"];
             };
         };
         responses: {

@@ -12,6 +12,7 @@ import { Periods } from './Periods'
 import { type SignOff, signOffOptions } from './queries'
 import { Seals } from './Seals'
 import { SignForm } from './SignForm'
+import { SinceRead } from './SinceRead'
 import { Unadjusted } from './Unadjusted'
 import { Unposted } from './Unposted'
 
@@ -66,6 +67,7 @@ export function SignOffPage() {
       </div>
       <div className="space-y-6">
         <Seals seals={data.seals} />
+        <SinceRead />
         <Pack at={at} />
         <Periods />
       </div>

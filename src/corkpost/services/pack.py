@@ -5,6 +5,7 @@ import zipfile
 from collections.abc import Iterable, Iterator
 from datetime import date
 from fractions import Fraction
+from importlib import resources
 
 from corkpost.core.analysis import Analysis, analysis
 from corkpost.core.books import Books
@@ -27,9 +28,11 @@ from corkpost.core.open_items import BUCKETS, aged
 from corkpost.core.owner_accounts import Nature, owner_statements
 from corkpost.core.remarks import About, Thread
 from corkpost.core.seal import lies_by, sealed_balances
+from corkpost.core.tags import Tagged, TagRule, tagged
 from corkpost.core.tie_outs.agreeing import StatedTieOut
 from corkpost.core.trial_balance import BROUGHT_FORWARD
 from corkpost.formats.pack import Cell, Column, Pack, Part, files_of
+from corkpost.formats.tags import read_tags
 from corkpost.services import remarks, review, sign_off, staff
 from corkpost.services.rights import Person
 from corkpost.services.tie_outs import TieOutRow, tie_outs
@@ -63,6 +66,7 @@ def pack_of(workplace: Workplace, person: Person, client_code: str, as_at: date)
         _trial_balance(books, as_at),
         _profit_and_loss(profit_and_loss(books, year.first_day, as_at)),
         _balance_sheet(balance_sheet(books, as_at)),
+        _tags(tagged(books, tag_rules(workplace), as_at)),
         _equity(books, year.first_day, as_at),
         _money(books, year.first_day, as_at),
         _reading(
@@ -138,6 +142,34 @@ def _facts(ledger: ClientState, as_at: date, seal: SealRow | None) -> Iterator[t
     yield "Seal", seal.digest + (" (broken: the books moved underneath)" if broken else "")
     if not seal.second_person:
         yield "Second person", "none: the practice has only one who signs"
+
+
+OWN_TAGS = "tags.csv"
+"""In the data folder: the practice's own tags, in place of those that come with the program."""
+
+
+def tag_rules(workplace: Workplace) -> tuple[TagRule, ...]:
+    """The practice's own tags, else those that come with the program. Raises BadEntry."""
+    own = workplace.database.folder / OWN_TAGS
+    if own.is_file():
+        return read_tags(own.read_text("utf-8"), OWN_TAGS)
+    given = resources.files("corkpost") / "tags" / "general.csv"
+    return read_tags(given.read_text("utf-8"), "general.csv")
+
+
+def _tags(rows: Iterable[Tagged]) -> Part:
+    columns = (
+        Column("Tag"),
+        Column("What", wide=3),
+        Column("Account"),
+        Column("Name", wide=3),
+        _figure("Amount"),
+    )
+    cells: tuple[tuple[Cell, ...], ...] = tuple(
+        (row.tag or "no tag", row.tag_name, row.account, row.name, row.amount) for row in rows
+    )
+    note = "For tax and statutory programs. Debit positive; before the year's closing entries."
+    return Part("tags", "Figures by tag", columns, cells, (note,), summed=True)
 
 
 def _reading(found: Analysis, rows: Iterable[Thread]) -> Part:
