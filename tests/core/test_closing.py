@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from corkpost.core.approval import ApprovalRule, why_held
 from corkpost.core.bank.agreeing import ready
-from corkpost.core.books import Dimension
+from corkpost.core.books import Account, Dimension
 from corkpost.core.closing import CloseYear, closing_of, plan_closing
 from corkpost.core.kinds import AccountRole, AccountType, Entity, Role
 from corkpost.core.kinds import TransactionKind as Kind
@@ -192,3 +192,29 @@ def test_salaries_and_interest_go_first():
     assert lines(books, paid)[2:] == [
         ("current account Fennel", "-18000.00"), ("current account Thorn", "-13250.00"),
     ]  # fmt: skip
+
+
+RESULT = Account("3900", "result of the year", AccountType.EQUITY)
+
+
+def test_the_result_may_pass_over_a_closing_account_that_holds_what_it_held():
+    books = books_with(EARNED, SPENT, accounts=(*ACCOUNTS, RESULT))
+    over = YEAR._replace(through="3900")
+    assert lines(books, over) == [
+        ("sales", "40000.00"), ("fuel", "-8750.00"),
+        ("result of the year", "-31250.00"), ("result of the year", "31250.00"),
+        ("capital", "-31250.00"),
+    ]  # fmt: skip
+    done = closed(books, over)
+    assert balances_at(done, END).get("3900", 0) == 0
+    with pytest.raises(NothingToDo, match="closed already"):
+        plan_closing(done, over)
+    # For the difference too, and straight after it was not.
+    late = done.with_posted([LATE], [])
+    assert lines(late, over)[1:3] == [
+        ("result of the year", "123.00"),
+        ("result of the year", "-123.00"),
+    ]
+    for wrong in ("capital", "bank", "sales"):
+        with pytest.raises(BadEntry, match="no closing account"):
+            plan_closing(books, YEAR._replace(through=CODES[wrong]))

@@ -2186,7 +2186,8 @@ export interface components {
         /**
          * ClosingFields
          * @description *shares*: percent by the partner's account, as they are keyed; *salaries* and *rate* as for sharing.
-         *     What is left out is as the books have it.
+         *     What is left out is as the books have it. *through*: the account of equity over which the result
+         *     passes.
          */
         ClosingFields: {
             /** Year */
@@ -2209,6 +2210,11 @@ export interface components {
              * @default false
              */
             by_dimension?: boolean;
+            /**
+             * Through
+             * @default null
+             */
+            through?: string | null;
         };
         /**
          * ClosingAnswer
@@ -3592,6 +3598,11 @@ export interface components {
              * @default false
              */
             by_dimension?: boolean;
+            /**
+             * Through
+             * @default null
+             */
+            through?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

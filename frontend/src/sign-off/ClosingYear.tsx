@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answered, api, type Schemas } from '../api/client'
 import { PostPanel } from '../frame/PostPanel'
-import { useClient } from '../frame/queries'
+import { chartOptions, useClient } from '../frame/queries'
 import { useAct } from '../frame/useAct'
 import { useInspect } from '../ledger/inspect'
 import { amountWords, isNil, longDayWords } from '../ledger/words'
@@ -19,8 +19,16 @@ export function ClosingYear() {
   const [seen, see] = useState(false)
   const [shares, setShares] = useState<Record<string, string>>({})
   const [byDimension, split] = useState(false)
+  const [through, passOver] = useState('')
+  const { data: chart } = useQuery({ ...chartOptions(client.code, client.as_at), enabled: seen })
+  const plain = chart?.accounts.filter((account) => account.type === 'equity' && !account.role)
   const asked = useSettled(
-    JSON.stringify({ year: client.year.label, shares, by_dimension: byDimension }),
+    JSON.stringify({
+      year: client.year.label,
+      shares,
+      by_dimension: byDimension,
+      through: through || null,
+    }),
     200,
   )
   const fields = JSON.parse(asked) as Omit<Schemas['CloseYearAct'], 'act'>
@@ -84,6 +92,23 @@ export function ClosingYear() {
                     onChange={() => split(!byDimension)}
                   />
                   a line for each dimension
+                </label>
+              )}
+              {plain && plain.length > 0 && (
+                <label>
+                  <span className="block text-quiet">over a closing account</span>
+                  <select
+                    className="border border-edge bg-sheet px-2 py-1"
+                    value={through}
+                    onChange={(event) => passOver(event.target.value)}
+                  >
+                    <option value="">none, straight</option>
+                    {plain.map((account) => (
+                      <option key={account.code} value={account.code}>
+                        {account.code} {account.name}
+                      </option>
+                    ))}
+                  </select>
                 </label>
               )}
             </div>

@@ -116,6 +116,7 @@ def open_year(work: Work, client: str, label: str) -> None:
 @click.option("--year", "label", required=True, metavar="LABEL")
 @click.option("--shares", default="", metavar="ACCOUNT=PERCENT,...", help="Of the partners.")
 @click.option("--by-dimension", is_flag=True)
+@click.option("--through", metavar="ACCOUNT", help="A closing account that the result passes over.")
 @click.option("--preview", is_flag=True, help="Only show what it would post and move.")
 @as_json
 @pass_work
@@ -125,6 +126,7 @@ def close_year(
     label: str,
     shares: str,
     by_dimension: bool,
+    through: str | None,
     preview: bool,
     as_json: bool,
 ) -> None:
@@ -135,6 +137,7 @@ def close_year(
         year=label,
         shares=_shares(books, shares),
         by_dimension=by_dimension,
+        through=through,
     )
     shown = acts.preview(work.workplace, work.person, client, act)
     change = None

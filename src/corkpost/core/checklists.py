@@ -74,6 +74,12 @@ ITEMS = (
         frozenset({Entity.ASSOCIATION}),
     ),
     Item(
+        "next-year",
+        "Tax rates, thresholds and materiality of the next year are set, and what takes itself back on its "
+        "first day was seen",
+        year_end=True,
+    ),
+    Item(
         "after",
         "The client was asked what happened since: bills that came late, debts that failed, claims",
         year_end=True,

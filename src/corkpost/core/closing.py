@@ -31,13 +31,15 @@ LATEST_BEFORE = timedelta(days=15)
 
 class CloseYear(NamedTuple):
     """*shares*: percent by the partner's account, where they are other than those of the books.
-    *salaries*, *rate*: as in `sharing.Terms`. *by_dimension*: a line for each account and dimension."""
+    *salaries*, *rate*: as in `sharing.Terms`. *by_dimension*: a line for each account and dimension.
+    *through*: the account of equity over which the result passes; straight where none is named."""
 
     year: str
     shares: Mapping[str, Fraction] = MappingProxyType({})
     by_dimension: bool = False
     salaries: Mapping[str, Minor] = MappingProxyType({})
     rate: Fraction | None = None
+    through: str | None = None
 
 
 class ClosingLine(NamedTuple):
@@ -77,6 +79,8 @@ def closing_of(books: Books, wanted: CloseYear) -> YearClosing:
     found: dict[tuple[str, str | None, str], Minor] = defaultdict(int)
     for (account, dimensions), amount in _result_left(books, year, wanted).items():
         found[account, dimensions, "to profit"] -= amount
+    if wanted.through is not None:
+        _pass_through(books, wanted.through, found)
     for account, amount in _profit_goes(books, year, wanted, profit, before).items():
         found[account, None, "share of profit"] -= amount
     for account, other, amount, why in _owners_moved(books, year):
@@ -85,11 +89,29 @@ def closing_of(books: Books, wanted: CloseYear) -> YearClosing:
     lines = tuple(
         ClosingLine(account, amount, why, dimensions)
         for (account, dimensions, why), amount in sorted(
-            found.items(), key=lambda row: (row[0][2] != "to profit", row[0][0], row[0][1] or "")
+            found.items(), key=lambda row: (*_turn(row[0][2]), row[0][0], row[0][1] or "")
         )
         if amount
     )
     return YearClosing(year, profit, lines, before)
+
+
+def _turn(why: str) -> tuple[bool, bool]:
+    """The order of the lines: income and costs, the closing account, then where they go."""
+    return (why != "to profit", why not in ("result of the year", "on to where profit is kept"))
+
+
+def _pass_through(books: Books, code: str, found: dict[tuple[str, str | None, str], Minor]) -> None:
+    """The result onto the closing account and off it again: what it holds does not change. Raises
+    BadEntry for an account that is no plain account of equity."""
+    account = books.account(code)
+    if account.type is not AccountType.EQUITY or account.role is not AccountRole.ORDINARY:
+        raise BadEntry(
+            [f"{code} {account.name} is no closing account: name a plain one of equity."]
+        )
+    carried = sum(found.values())
+    found[code, None, "result of the year"] = -carried
+    found[code, None, "on to where profit is kept"] = carried
 
 
 def _result_left(

@@ -364,13 +364,15 @@ class AgreeTieOutAct(Act):
 
 class ClosingFields(Fields):
     """*shares*: percent by the partner's account, as they are keyed; *salaries* and *rate* as for sharing.
-    What is left out is as the books have it."""
+    What is left out is as the books have it. *through*: the account of equity over which the result
+    passes."""
 
     year: str = Field(max_length=40)
     shares: dict[str, str] = Field(default_factory=dict, max_length=50)
     salaries: dict[str, str] = Field(default_factory=dict, max_length=50)
     rate: str = Field(default="", max_length=20)
     by_dimension: bool = False
+    through: str | None = Field(default=None, max_length=100)
 
     def wanted(self, currency: Currency) -> CloseYear:
         """Raises BadEntry where a figure can't be read."""
@@ -380,7 +382,9 @@ class ClosingFields(Fields):
             shares = {code: Fraction(text.replace(",", ".")) for code, text in keyed.items()}
         except (ValueError, ZeroDivisionError) as wrong:
             raise BadEntry([f"{wrong}."]) from None
-        return CloseYear(self.year, shares, self.by_dimension, terms.salaries, terms.rate)
+        return CloseYear(
+            self.year, shares, self.by_dimension, terms.salaries, terms.rate, self.through or None
+        )
 
 
 class CloseYearAct(ClosingFields, Act):
