@@ -7,6 +7,7 @@ from corkpost.core.books import PriorBalance
 from corkpost.core.kinds import EntryKind
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.ledger import account_ledger
+from corkpost.core.refusals import BadEntry
 from corkpost.core.trial_balance import Closing, balances
 from corkpost.core.worksheet import Compared, EntryColumn, Figures, worksheet
 from tests.builders import CODES, YEARS, books_with, day, posted
@@ -108,3 +109,21 @@ def test_february_is_compared_with_the_last_of_february():
     books = books_with(posted("Dr fuel 10.00, Cr bank 10.00", "2027-02-28"))
     year = books.calendar.year_of(day("2028-02-29"))
     assert worksheet(books, year, day("2028-02-29")).compared_at == day("2027-02-28")
+
+
+def test_it_may_stand_beside_any_earlier_year_at_the_same_point():
+    books = books_with(
+        posted("Dr fuel 70.00, Cr bank 70.00", "2024-03-01"),
+        posted("Dr fuel 90.00, Cr bank 90.00", "2024-12-01"),
+        posted("Dr fuel 80.00, Cr bank 80.00", "2025-03-01"),
+        posted("Dr fuel 100.00, Cr bank 100.00", "2026-03-01"),
+    )
+    before = books.calendar.previous_year(YEARS[0])
+    found = worksheet(books, YEARS[1], day("2026-06-30"), before)
+    assert (found.compared, found.compared_at) == (Compared.BOOKS, day("2024-06-30"))
+    assert row(found, "fuel").last_year == eur("70.00")
+    assert row(worksheet(books, YEARS[1], day("2026-12-31"), before), "fuel").last_year == eur(
+        "160.00"
+    )
+    with pytest.raises(BadEntry, match="no year before 2026"):
+        worksheet(books, YEARS[1], day("2026-06-30"), YEARS[1])

@@ -3202,7 +3202,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** WorksheetQuery */
+        /**
+         * WorksheetQuery
+         * @description *against*: the label of the earlier year beside it, the last one unless said.
+         */
         WorksheetQuery: {
             /** Year */
             year: string;
@@ -3211,6 +3214,11 @@ export interface components {
              * @default null
              */
             at?: string | null;
+            /**
+             * Against
+             * @default null
+             */
+            against?: string | null;
         };
         /**
          * WorksheetAnswer
@@ -7334,6 +7342,7 @@ export interface operations {
             query: {
                 year: string;
                 at?: string | null;
+                against?: string | null;
             };
             header?: never;
             path: {
@@ -7368,6 +7377,7 @@ export interface operations {
             query: {
                 year: string;
                 at?: string | null;
+                against?: string | null;
             };
             header?: never;
             path: {

@@ -68,8 +68,9 @@ export function chartOptions(code: string, at: string) {
   })
 }
 
-export function worksheetOptions(client: Client, at: string) {
-  const query = { year: client.year.label, at }
+/** *against*: the earlier year beside it; the last one where none is named. */
+export function worksheetOptions(client: Client, at: string, against: string | null) {
+  const query = { year: client.year.label, at, ...(against && { against }) }
   return queryOptions({
     queryKey: ['client', client.code, 'worksheet', query],
     queryFn: () =>

@@ -2,6 +2,7 @@ import { useSuspenseQuery } from '@tanstack/react-query'
 import { Popover } from 'radix-ui'
 import type { Schemas } from '../api/client'
 import { useClient, worksheetOptions } from '../frame/queries'
+import { useAgainst } from '../frame/useAgainst'
 import { useSpan } from '../frame/useSpan'
 import { counted, dayWords, longDayWords } from '../ledger/words'
 import { useKept } from '../ui/useKept'
@@ -14,12 +15,15 @@ type Sheet = Schemas['WorksheetAnswer']
 export function Worksheet() {
   const client = useClient()
   const [span] = useSpan()
-  const { data } = useSuspenseQuery(worksheetOptions(client, span.last))
+  const [against, setAgainst] = useAgainst()
+  const { data } = useSuspenseQuery(worksheetOptions(client, span.last, against))
   const [hidden, hide] = useKept<ColumnName[]>('worksheet columns', [
     'profit_and_loss',
     'balance_sheet',
   ])
-  const shown = COLUMNS.filter((column) => isShown(column.name, hidden, data))
+  const shown = COLUMNS.filter((column) => isShown(column.name, hidden, data)).map((column) =>
+    column.name === 'last_year' && against ? { ...column, head: against } : column,
+  )
   return (
     <>
       <header className="flex items-baseline gap-4 pt-3 pb-2">
@@ -31,6 +35,7 @@ export function Worksheet() {
           before closing entries · {client.currency} · {counted(data.rows.length, 'account')} ·{' '}
           {comparedWords(data)}
         </p>
+        <Against against={against} onChoose={setAgainst} />
         <Columns hidden={hidden} onChange={hide} />
         <ViewLinks
           others={[
@@ -40,7 +45,7 @@ export function Worksheet() {
           ]}
           file={{
             says: 'XLSX',
-            href: `/api/clients/${client.code}/worksheet.xlsx?year=${data.year}&at=${span.last}`,
+            href: `/api/clients/${client.code}/worksheet.xlsx?year=${data.year}&at=${span.last}${against ? `&against=${against}` : ''}`,
           }}
         />
       </header>
@@ -57,8 +62,35 @@ export function Worksheet() {
 }
 
 function comparedWords(sheet: Sheet): string {
-  if (sheet.compared === 'not in the books') return 'last year is not in the books'
-  return `last year ${sheet.compared}, at ${dayWords(sheet.compared_at)}`
+  if (sheet.compared === 'not in the books') return 'the earlier year is not in the books'
+  return `the earlier year ${sheet.compared}, at ${dayWords(sheet.compared_at)}`
+}
+
+interface AgainstProps {
+  against: string | null
+  onChoose: (label: string | null) => void
+}
+
+/** Which earlier year stands beside it, where there is more than one. */
+function Against({ against, onChoose }: AgainstProps) {
+  const client = useClient()
+  const earlier = client.years.filter((year) => year.last_day < client.year.first_day)
+  if (earlier.length < 2) return null
+  return (
+    <select
+      aria-label="Beside it"
+      className="screen-only bg-transparent text-tide"
+      value={against ?? ''}
+      onChange={(event) => onChoose(event.target.value || null)}
+    >
+      <option value="">beside last year</option>
+      {earlier.slice(0, -1).map((year) => (
+        <option key={year.label} value={year.label}>
+          beside {year.label}
+        </option>
+      ))}
+    </select>
+  )
 }
 
 /** A column of entries that nobody made takes no room until it is asked for. */

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import type { Schemas } from '../api/client'
 import { Amount } from '../ledger/Amount'
 import { type FigureColumn, useInspect } from '../ledger/inspect'
-import { amountWords, counted, isNil, SECTION_TITLES } from '../ledger/words'
+import { amountWords, counted, dayWords, isNil, SECTION_TITLES } from '../ledger/words'
 import { useFirstRow } from '../ui/focus'
 import { ProblemNote } from '../ui/ProblemNote'
 import { moveInRows } from '../ui/rows'
@@ -125,6 +125,8 @@ function Lines({ table, sheet, columns, work }: LinesProps) {
 }
 
 function beneath(column: Column, sheet: Sheet): string {
+  if (column.name === 'last_year')
+    return sheet.compared === 'not in the books' ? '' : dayWords(sheet.compared_at)
   if (!column.ours) return ''
   const count = sheet.entries[column.name] ?? 0
   return count === 0 ? 'no entries' : counted(count, 'entry', 'entries')

@@ -36,8 +36,11 @@ XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 class WorksheetQuery(Asked):
+    """*against*: the label of the earlier year beside it, the last one unless said."""
+
     year: str = Field(max_length=20)
     at: Day | None = None
+    against: str | None = Field(default=None, max_length=20)
 
 
 class TrialBalanceQuery(Asked):
@@ -120,7 +123,9 @@ class PartyAnswer(Shape):
 @answers(WorksheetAnswer, "worksheet")
 def show(client: str, query: WorksheetQuery) -> WorksheetAnswer:
     """Last year, as received, corrections, adjusting, reclassifications, adjusted."""
-    books, found = service.client_worksheet(workplace(), person(), client, query.year, query.at)
+    books, found = service.client_worksheet(
+        workplace(), person(), client, query.year, query.at, query.against
+    )
     return worksheet_answer(found, books)
 
 
@@ -128,7 +133,9 @@ def show(client: str, query: WorksheetQuery) -> WorksheetAnswer:
 @answers(None, "worksheet")
 def spreadsheet(client: str, query: WorksheetQuery) -> Response:
     """The same as a spreadsheet."""
-    books, found = service.client_worksheet(workplace(), person(), client, query.year, query.at)
+    books, found = service.client_worksheet(
+        workplace(), person(), client, query.year, query.at, query.against
+    )
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "worksheet.xlsx"
         # Takes half a second to import: only who wants a paper waits for it.

@@ -145,14 +145,23 @@ def trial_balance(
 @client_code
 @click.option("--year", required=True, help="The year's label.")
 @click.option("--at", "at", type=At(), help="As at this day (default: the year's last).")
+@click.option("--against", metavar="LABEL", help="The earlier year beside it (default: the last).")
 @as_json
 @click.option("--xlsx", type=FOLDER, help="Write it as a spreadsheet.")
 @pass_work
 def worksheet(
-    work: Work, client: str, year: str, at: date | None, as_json: bool, xlsx: Path | None
+    work: Work,
+    client: str,
+    year: str,
+    at: date | None,
+    against: str | None,
+    as_json: bool,
+    xlsx: Path | None,
 ) -> None:
     """As received, corrections, adjusting, adjusted."""
-    found_books, found = overview.client_worksheet(work.workplace, work.person, client, year, at)
+    found_books, found = overview.client_worksheet(
+        work.workplace, work.person, client, year, at, against
+    )
     answer = answers.worksheet_answer(found, found_books)
     if xlsx:
         # Takes half a second to import: only who wants a paper waits for it.

@@ -12,6 +12,7 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountType, EntryKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.periods import FinancialYear, month_end
+from corkpost.core.refusals import BadEntry
 from corkpost.core.running_sums import Sort, entry_counts, months_within, sort_of
 from corkpost.core.trial_balance import (
     BROUGHT_FORWARD,
@@ -121,14 +122,20 @@ def _column_of(sort: Sort) -> EntryColumn:
     return _COLUMN_OF_KIND[sort.entry_kind]
 
 
-def worksheet(books: Books, year: FinancialYear, as_at: date) -> Worksheet:
-    """The worksheet of *year* at the end of *as_at*, before the year's closing entries."""
+def worksheet(
+    books: Books, year: FinancialYear, as_at: date, against: FinancialYear | None = None
+) -> Worksheet:
+    """The worksheet of *year* at the end of *as_at*, before the year's closing entries. *against*: the
+    earlier year that it is set beside, the last one unless said. Raises BadEntry for one that is none."""
+    earlier = against or books.calendar.previous_year(year)
+    if earlier.last_day >= year.first_day:
+        raise BadEntry([f"{earlier.label} is no year before {year.label}."])
     columns = {
         column: balances_at(books, as_at, closing=Closing.OUT, only=_of_column(column))
         for column in EntryColumn
     }
-    compared, compared_at, last_year = _last_year(books, year, as_at)
-    compared_from = books.calendar.previous_year(year).first_day
+    compared, compared_at, last_year = _earlier_year(books, year, earlier, as_at)
+    compared_from = earlier.first_day
     rows = _rows(books, last_year, columns)
     entries = dict.fromkeys(EntryColumn, 0)
     for sort, many in entry_counts(books, as_at).items():
@@ -168,14 +175,16 @@ def _named(books: Books, code: str) -> tuple[str, AccountType]:
     return books.accounts[code].name, books.accounts[code].type
 
 
-def _last_year(books: Books, year: FinancialYear, as_at: date) -> tuple[Compared, date, Balances]:
-    """Last year's figures at the same point: as signed for a whole year, else from the books."""
-    previous = books.calendar.previous_year(year)
+def _earlier_year(
+    books: Books, year: FinancialYear, previous: FinancialYear, as_at: date
+) -> tuple[Compared, date, Balances]:
+    """An earlier year's figures at the same point: as signed for a whole year, else from the books."""
+    back = year.last_day.year - previous.last_day.year
     whole = as_at >= year.last_day
     compared_at = (
         previous.last_day
         if whole
-        else min(month_end(as_at.year - 1, as_at.month, _day(as_at)), previous.last_day)
+        else min(month_end(as_at.year - back, as_at.month, _day(as_at)), previous.last_day)
     )
     signed = [row for row in books.tables.prior_year if row.year_end == previous.last_day]
     if whole and signed:

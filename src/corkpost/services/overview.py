@@ -176,12 +176,19 @@ def client_trial_balance(
 
 
 def client_worksheet(
-    workplace: Workplace, person: Person, client_code: str, label: str, as_at: date | None = None
+    workplace: Workplace,
+    person: Person,
+    client_code: str,
+    label: str,
+    as_at: date | None = None,
+    against: str | None = None,
 ) -> tuple[Books, Worksheet]:
-    """The worksheet of the year of that label, as at its last day unless said."""
+    """The worksheet of the year of that label, as at its last day unless said. *against*: the label of the
+    earlier year beside it, the last one unless said."""
     books = workplace.ledger(person, client_code).books
     year = year_named(books, label)
-    return books, worksheet(books, year, as_at or year.last_day)
+    earlier = year_named(books, against) if against else None
+    return books, worksheet(books, year, as_at or year.last_day, earlier)
 
 
 def client_ledger(

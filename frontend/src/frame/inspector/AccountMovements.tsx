@@ -4,6 +4,7 @@ import { type FigureColumn, useInspect } from '../../ledger/inspect'
 import { amountWords, longDayWords } from '../../ledger/words'
 import { chartOptions, useClient, worksheetOptions } from '../queries'
 import { Remarks } from '../remarks/Remarks'
+import { useAgainst } from '../useAgainst'
 import { useSpan } from '../useSpan'
 import { Movements } from './Movements'
 
@@ -23,7 +24,8 @@ export function AccountMovements({ code, figure }: AccountMovementsProps) {
 function LastYear({ code }: { code: string }) {
   const client = useClient()
   const [span] = useSpan()
-  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span.last))
+  const [against] = useAgainst()
+  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span.last, against))
   const signed =
     sheet.compared === 'as signed'
       ? (sheet.rows.find((row) => row.account === code)?.last_year ?? null)

@@ -4,6 +4,7 @@ import { type FigureColumn, useInspect } from '../../ledger/inspect'
 import { counted, isNil, longDayWords, SECTION_TITLES } from '../../ledger/words'
 import { moveInRows } from '../../ui/rows'
 import { useClient, worksheetOptions } from '../queries'
+import { useAgainst } from '../useAgainst'
 import { useSpan } from '../useSpan'
 
 interface SectionAccountsProps {
@@ -16,8 +17,9 @@ interface SectionAccountsProps {
 export function SectionAccounts({ section, figure }: SectionAccountsProps) {
   const client = useClient()
   const [span] = useSpan()
+  const [against] = useAgainst()
   const inspect = useInspect()
-  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span.last))
+  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span.last, against))
   const types = section === 'profit' ? ['income', 'expense'] : [section]
   const rows = sheet.rows.filter(
     (row) => (section === 'all' || types.includes(row.type)) && !isNil(row[figure]),
