@@ -66,7 +66,6 @@ def shoot(page: Page, name: str) -> None:
 
 def walk(page: Page) -> None:
     """Every main view, in the order of the work."""
-    take(page, "sign-in", "/", "Come in as")
     page.sign_in("OB")
     take(page, "desk", "/", "What is next")
     take(page, "books", "/clients/SALT/books", "What came when")
@@ -117,7 +116,8 @@ def walk(page: Page) -> None:
     page.says("As it will stand, 1 Nov 2026")
     shoot(page, "entry")
     take(page, "postings", "/clients/SALT/entries/all", "Brought by")
-    take(page, "worksheet", "/clients/SALT/worksheet", "What the business owns")
+    take(page, "worksheet", "/clients/TAMA/worksheet", "1 to clear")
+    take(page, "reading", "/clients/BRIG/worksheet?view=reading", "ask for a word")
     take(page, "statements", "/clients/SALT/worksheet?view=statements", "Balance sheet")
     take(page, "tie-outs", "/clients/SALT/tie-outs?proof=tax", "in no return")
     take(page, "bookkeeper", "/clients/SALT/entries/bookkeeper", "So that it does not happen")

@@ -6,7 +6,7 @@ from flask import Blueprint
 
 from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, Day, answers
-from corkpost.core.analysis import Reading, analysis
+from corkpost.core.analysis import Reading, analysis, one_decimal
 from corkpost.core.books import Books
 from corkpost.core.financials import (
     balance_sheet,
@@ -139,4 +139,4 @@ def _reading(row: Reading, books: Books) -> ReadingAnswer:
 
 
 def _decimal(value: Fraction | None) -> str | None:
-    return None if value is None else f"{rounded(value * 10) / 10:.1f}"
+    return None if value is None else one_decimal(value)

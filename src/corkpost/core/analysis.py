@@ -20,7 +20,7 @@ from corkpost.core.financials import (
     year_earlier,
 )
 from corkpost.core.kinds import AccountRole
-from corkpost.core.money import Minor
+from corkpost.core.money import Minor, rounded
 from corkpost.core.running_sums import Month, running_sums
 
 MONTHS = 12
@@ -68,6 +68,11 @@ class Ratio(NamedTuple):
     now: Fraction | None
     before: Fraction | None
     how: str
+
+
+def one_decimal(value: Fraction) -> str:
+    """A ratio as people read it: `74.2`."""
+    return f"{rounded(value * 10) / 10:.1f}"
 
 
 class Analysis(NamedTuple):

@@ -7,7 +7,7 @@ from datetime import date
 from fractions import Fraction
 from importlib import resources
 
-from corkpost.core.analysis import Analysis, analysis
+from corkpost.core.analysis import Analysis, analysis, one_decimal
 from corkpost.core.books import Books
 from corkpost.core.checklists import StatedItem
 from corkpost.core.financials import (
@@ -23,7 +23,6 @@ from corkpost.core.financials import (
 )
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole
-from corkpost.core.money import rounded
 from corkpost.core.open_items import BUCKETS, aged
 from corkpost.core.owner_accounts import Nature, owner_statements
 from corkpost.core.remarks import About, Thread
@@ -196,16 +195,16 @@ def _reading(found: Analysis, rows: Iterable[Thread]) -> Part:
         for row in found.rows
     )
     notes = tuple(
-        f"{ratio.name}: {_one_decimal(ratio.now)} {ratio.unit}, a year earlier "
-        f"{_one_decimal(ratio.before)} ({ratio.how})."
+        f"{ratio.name}: {_said(ratio.now)} {ratio.unit}, a year earlier "
+        f"{_said(ratio.before)} ({ratio.how})."
         for ratio in found.ratios
         if ratio.now or ratio.before
     )
     return Part("reading", "Analytical reading", columns, cells, notes)
 
 
-def _one_decimal(value: Fraction | None) -> str:
-    return "not known" if value is None else f"{rounded(value * 10) / 10:.1f}"
+def _said(value: Fraction | None) -> str:
+    return "not known" if value is None else one_decimal(value)
 
 
 def _checklist(rows: Iterable[StatedItem]) -> Part:
