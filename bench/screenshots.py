@@ -38,6 +38,8 @@ def signed_brig(workplace: Workplace) -> None:
         note = "the paper seen"
         act = AgreeTieOut(proved.tie_out.id, SIGNED, note, outside)
         acts.post(workplace, pell, "BRIG", act, PostRequest(note))
+    for item in sign_off.checklist(workplace, pell, "BRIG", SIGNED):
+        sign_off.tick(workplace, pell, "BRIG", SIGNED, item.item.id, done=True)
     sign_off.sign_off(workplace, tomas, "BRIG", SIGNED, practice.STAFF["TV"][2])
     bring_up_to_date(workplace)
 

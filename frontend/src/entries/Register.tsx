@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Schemas } from '../api/client'
+import { PrintedHead } from '../frame/PrintedHead'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { useInspect, useInspected } from '../ledger/inspect'
@@ -119,7 +120,7 @@ export function Register({ onOurs }: { onOurs: () => void }) {
     placeholderData: keepPreviousData,
   })
   return (
-    <div className="flex min-h-0 flex-1 flex-col px-5 pt-3">
+    <div className="flex min-h-0 flex-1 flex-col px-5 pt-3 print:block">
       <header className="mb-2 flex items-baseline gap-4">
         <h1 className="text-[21px] leading-7 font-semibold">All postings</h1>
         <p className="text-quiet">
@@ -128,12 +129,17 @@ export function Register({ onOurs }: { onOurs: () => void }) {
             ` · ${data.count} with debits of ${amountWords(data.debits)}, which credits equal`}
           {data && data.rows.length < data.count && ` · the latest ${data.rows.length} are listed`}
         </p>
-        <button type="button" className="ml-auto text-tide hover:underline" onClick={onOurs}>
+        <button
+          type="button"
+          className="screen-only ml-auto text-tide hover:underline"
+          onClick={onOurs}
+        >
           Back to our entries <span className="text-quiet">n</span>
         </button>
       </header>
       <ProblemNote problem={error} />
       {!data && !error && <Waiting />}
+      <PrintedHead says="Postings" />
       {data && (
         <DataTable
           caption="Postings"

@@ -52,7 +52,7 @@ export function SinceRead() {
         ))}
       </ul>
       {!all && data.did.length > FIRST && (
-        <Button look="bare" onClick={() => showAll(true)}>
+        <Button look="bare" className="mr-4" onClick={() => showAll(true)}>
           Show all {data.count}
         </Button>
       )}

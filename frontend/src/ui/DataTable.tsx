@@ -5,6 +5,7 @@ import { useFocusOnArrival } from './focus'
 import { useNotice } from './notice'
 import { saveFile } from './saveFile'
 import { useKept } from './useKept'
+import { usePrinting } from './usePrinting'
 
 export interface Column<Row> {
   /** The heading, and the column's name in settings and files. */
@@ -63,9 +64,12 @@ export function DataTable<Row>(props: DataTableProps<Row>) {
     overscan: 20,
   })
   useFocusOnArrival(frame)
-  const items = virtual.getVirtualItems()
-  const above = items[0]?.start ?? 0
-  const below = virtual.getTotalSize() - (items.at(-1)?.end ?? 0)
+  const printing = usePrinting()
+  const seen = virtual.getVirtualItems()
+  // On paper nothing is scrolled to: every row is drawn.
+  const places = printing ? sorted.map((_, place) => place) : seen.map((item) => item.index)
+  const above = printing ? 0 : (seen[0]?.start ?? 0)
+  const below = printing ? 0 : virtual.getTotalSize() - (seen.at(-1)?.end ?? 0)
 
   function onKeyDown(event: React.KeyboardEvent) {
     const last = sorted.length - 1
@@ -89,19 +93,19 @@ export function DataTable<Row>(props: DataTableProps<Row>) {
   }
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex min-h-0 flex-1 flex-col print:block">
       <TableTools {...props} shown={shown} sorted={sorted} settings={settings} keep={keep} />
       {/* biome-ignore lint/a11y/useSemanticElements: the table within needs a frame that scrolls */}
       <div
         ref={frame}
         role="group"
         aria-label={`${caption}: arrows move, Enter opens`}
-        className="min-h-0 flex-1 overflow-auto border-t border-ink"
+        className="min-h-0 flex-1 overflow-auto border-t border-ink print:overflow-visible print:outline-none"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it is moved in by keys
         tabIndex={0}
         onKeyDown={onKeyDown}
       >
-        <table className="w-full table-fixed border-separate border-spacing-0">
+        <table className="w-full table-fixed print:table-auto border-separate border-spacing-0">
           <caption className="sr-only">{caption}</caption>
           <thead>
             <tr>
@@ -117,10 +121,10 @@ export function DataTable<Row>(props: DataTableProps<Row>) {
           </thead>
           <tbody>
             {above > 0 && <tr style={{ height: above }} />}
-            {items.map((item) => {
-              const row = sorted[item.index]
+            {places.map((place) => {
+              const row = sorted[place]
               if (!row) return null
-              const look = rowLook(rowKey(row) === selectedKey, item.index === active)
+              const look = rowLook(rowKey(row) === selectedKey, place === active)
               return (
                 <tr
                   key={rowKey(row)}
@@ -133,7 +137,7 @@ export function DataTable<Row>(props: DataTableProps<Row>) {
                     })
                   }
                   onClick={() => {
-                    setActive(item.index)
+                    setActive(place)
                     onOpen(row)
                   }}
                 >
@@ -190,7 +194,7 @@ function HeadCell<Row>({ column, settings, onSort }: HeadCellProps<Row>) {
       scope="col"
       style={{ width: column.width }}
       aria-sort={sorts ? (settings.down ? 'descending' : 'ascending') : undefined}
-      className={`sticky top-0 z-10 border-b border-edge bg-paper px-2 py-1.5 font-semibold text-deep ${column.as === 'figure' ? 'text-right' : 'text-left'}`}
+      className={`sticky top-0 z-10 border-b border-edge bg-paper px-2 py-1.5 font-semibold text-deep print:static print:w-auto! ${column.as === 'figure' ? 'text-right' : 'text-left'}`}
     >
       <button type="button" className="font-semibold" onClick={onSort}>
         {column.head}
@@ -201,7 +205,8 @@ function HeadCell<Row>({ column, settings, onSort }: HeadCellProps<Row>) {
 }
 
 function BodyCell<Row>({ column, row }: { column: Column<Row>; row: Row }) {
-  const look = 'truncate border-b border-rule px-2'
+  const onPaper = column.width ? 'print:overflow-visible' : 'print:whitespace-normal'
+  const look = `truncate border-b border-rule px-2 ${onPaper}`
   if (column.as === 'row-header') {
     return (
       <th scope="row" className={`${look} text-left font-semibold`}>
@@ -273,6 +278,9 @@ function TableTools<Row>(props: TableToolsProps<Row>) {
           onClick={() => saveCells(name, cells(',', csvCell, '\r\n'))}
         >
           CSV
+        </button>
+        <button type="button" className="text-tide hover:underline" onClick={() => window.print()}>
+          Print
         </button>
       </div>
     </div>

@@ -42,9 +42,10 @@ export function Dialog({ title, children, onClose, shape = 'middle' }: DialogPro
   return (
     <Radix.Root open onOpenChange={(open) => !open && onClose()}>
       <Radix.Portal>
-        <Radix.Overlay className="fixed inset-0 z-40 bg-black/30" />
+        <Radix.Overlay className="screen-only fixed inset-0 z-40 bg-black/30" />
         <Radix.Content
           aria-describedby={undefined}
+          data-prints={shape === 'drawer' || undefined}
           onOpenAutoFocus={(event) => {
             event.preventDefault()
             settle(event.currentTarget as HTMLElement)
@@ -57,7 +58,16 @@ export function Dialog({ title, children, onClose, shape = 'middle' }: DialogPro
         >
           <header className="sticky top-0 z-10 flex items-baseline justify-between gap-4 border-b border-edge bg-paper px-5 py-3">
             <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
-            <Radix.Close className="text-tide hover:underline">
+            {shape === 'drawer' && (
+              <button
+                type="button"
+                className="screen-only ml-auto text-tide hover:underline"
+                onClick={() => window.print()}
+              >
+                Print
+              </button>
+            )}
+            <Radix.Close className="screen-only text-tide hover:underline">
               Close <span className="text-quiet">Esc</span>
             </Radix.Close>
           </header>

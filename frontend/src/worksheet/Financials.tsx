@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answered, api, type Schemas } from '../api/client'
+import { PrintedHead } from '../frame/PrintedHead'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { useInspect } from '../ledger/inspect'
@@ -30,6 +31,7 @@ export function Financials() {
   if (!data) return <Waiting />
   return (
     <>
+      <PrintedHead says="Financial statements" />
       <header className="flex items-baseline gap-4 pt-3 pb-2">
         <h1 className="shrink-0 text-[21px] leading-7 font-semibold min-[1100px]:whitespace-nowrap">
           <span className="hidden print:inline">{client.name}: </span>

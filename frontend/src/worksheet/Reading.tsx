@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { answered, api, type Schemas } from '../api/client'
+import { PrintedHead } from '../frame/PrintedHead'
 import { useClient } from '../frame/queries'
 import { type Remark, remarksOptions } from '../frame/remarks/queries'
 import { useSpan } from '../frame/useSpan'
@@ -38,6 +39,7 @@ export function Reading() {
   const open = data.rows.filter((row) => row.asks && !noteOn(row, notes)).length
   return (
     <>
+      <PrintedHead says="Analytical reading" />
       <header className="flex items-baseline gap-4 pt-3 pb-2">
         <h1 className="shrink-0 text-[21px] leading-7 font-semibold min-[1100px]:whitespace-nowrap">
           <span className="hidden print:inline">{client.name}: </span>

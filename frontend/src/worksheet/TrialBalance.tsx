@@ -1,6 +1,7 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answered, api, type Schemas } from '../api/client'
+import { PrintedHead } from '../frame/PrintedHead'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { useInspect } from '../ledger/inspect'
@@ -31,6 +32,7 @@ export function TrialBalance() {
   const file = new URLSearchParams(query).toString()
   return (
     <>
+      <PrintedHead says="Trial balance" />
       <header className="flex items-baseline gap-4 pt-3 pb-2">
         <h1 className="text-[21px] leading-7 font-semibold">
           <span className="hidden print:inline">{client.name}: </span>

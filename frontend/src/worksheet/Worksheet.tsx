@@ -1,6 +1,7 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { Popover } from 'radix-ui'
 import type { Schemas } from '../api/client'
+import { PrintedHead } from '../frame/PrintedHead'
 import { useClient, worksheetOptions } from '../frame/queries'
 import { useAgainst } from '../frame/useAgainst'
 import { useSpan } from '../frame/useSpan'
@@ -26,6 +27,7 @@ export function Worksheet() {
   )
   return (
     <>
+      <PrintedHead says="Worksheet" />
       <header className="flex items-baseline gap-4 pt-3 pb-2">
         <h1 className="shrink-0 text-[21px] leading-7 font-semibold min-[1100px]:whitespace-nowrap">
           <span className="hidden print:inline">{client.name}: </span>

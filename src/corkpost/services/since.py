@@ -20,6 +20,7 @@ WORDS = {
     "undo": "taken back",
     "agreement": "agreed",
 }
+BY_ROUTE = {"agree-tie-out": "tie-out agreed", "close-year": "year closed"}
 
 
 class Did(NamedTuple):
@@ -58,7 +59,8 @@ def _changes(workplace: Workplace, ledger: ClientState, last: LastRead | None) -
     for row in changes_of(workplace.database.reading, ledger.client.id):
         if row.number > (last.change if last else 0):
             at = datetime.fromisoformat(row.made_at)
-            yield Did(at, row.made_by, WORDS.get(row.kind, row.kind), row.reason, row.number)
+            what = BY_ROUTE.get(row.route or "") or WORDS.get(row.kind, row.kind)
+            yield Did(at, row.made_by, what, row.reason, row.number)
 
 
 def _others(workplace: Workplace, ledger: ClientState, last: LastRead | None) -> Iterator[Did]:

@@ -2,6 +2,7 @@ import { Suspense } from 'react'
 import { type Inspected, useInspect, useInspected } from '../../ledger/inspect'
 import { Dialog } from '../../ui/Dialog'
 import { Waiting } from '../../ui/Waiting'
+import { PrintedHead } from '../PrintedHead'
 import { AccountMovements } from './AccountMovements'
 import { AgedList } from './AgedList'
 import { PartyHistory } from './PartyHistory'
@@ -27,6 +28,7 @@ export function Inspector() {
       title={`${TITLES[inspected.kind]} ${inspected.name}`}
       onClose={() => inspect(null)}
     >
+      <PrintedHead says={`${TITLES[inspected.kind]} ${inspected.name}`} />
       <Suspense fallback={<Waiting />}>
         <Content
           key={`${inspected.kind} ${inspected.name} ${inspected.figure}`}
