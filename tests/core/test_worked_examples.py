@@ -4,11 +4,12 @@ from dataclasses import replace
 
 import pytest
 
+from corkpost.core.approval import ApprovalRule, why_held
 from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Account, PayrollMonth, PostedChange
 from corkpost.core.by_hand import picked, routes_for
 from corkpost.core.checks import run_checks
-from corkpost.core.kinds import AccountRole, AccountType, Entity
+from corkpost.core.kinds import AccountRole, AccountType, Entity, Role
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.open_items import open_items
 from corkpost.core.points import CheckRun
@@ -299,3 +300,14 @@ def test_or_theirs_is_voided_and_ours_stands():
 )
 def test_what_is_no_answer_to_ours_is_none(books, why):
     assert found(books(), "entered-too") == [], why
+
+
+def test_who_writes_drafts_takes_an_entry_back_by_no_way():
+    entry = posted("Dr fuel 30.00, Cr accruals 30.00", "2026-04-05", id="E1")._replace(change=1)
+    twin = posted("Dr fuel 30.00, Cr accruals 30.00", "2026-04-06", id="C1")
+    changes = (PostedChange(1, "entry", "IO", "fuel"), PostedChange(2, "import", "OB", "newer"))
+    books = replace(books_with(entry, twin), changes=changes, arrived={"C1": 2})
+    (point,) = found(books, "entered-too")
+    plan = plan_route(books, point, "theirs-stands", {})
+    assert why_held(ApprovalRule(journals=True), Role.PREPARER, plan, books)
+    assert why_held(ApprovalRule(), Role.PREPARER, plan, books) is None

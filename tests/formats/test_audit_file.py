@@ -189,8 +189,9 @@ def test_what_does_not_add_up_is_told_and_left(tmp_path):
             ),
             "lots",
         ),
-        (("2026-01-15</GLPostingDate>", "15/01</GLPostingDate>"), "is no date such as"),
+        (("2026-01-15</GLPostingDate>", "15/01</GLPostingDate>"), "is not a date"),
         (("{sales}", "99"), "'99' is not in"),
+        (("2026-01-15</GLPostingDate>", "0001-01-15</GLPostingDate>"), "between 1900 and 2999"),
     ],
 )
 def test_a_fault_is_told_with_its_line_and_nothing_is_taken_in(tmp_path, change, says):
@@ -204,6 +205,9 @@ def test_a_fault_is_told_with_its_line_and_nothing_is_taken_in(tmp_path, change,
     [
         "<AuditFile><Header>",
         "<AuditFile></AuditFile>",
+        SMALLEST.replace("<CurrencyCode>EUR", "<CurrencyCode>euros"),
+        SMALLEST.replace("<EndDate>2026", "<EndDate>9999"),
+        SMALLEST.replace("<EndDate>2026", "<EndDate>2025"),
         '<!DOCTYPE x [<!ENTITY a "b">]>' + SMALLEST.partition("?>")[2],
     ],
 )

@@ -3,11 +3,11 @@
 import pytest
 
 from corkpost.core.marks import MarkKind
-from corkpost.core.refusals import ChangedMeanwhile, UnknownName
+from corkpost.core.refusals import ChangedMeanwhile, NotAllowed, UnknownName
 from corkpost.core.remarks import About
 from corkpost.services import remarks, sign_off, since
 from tests.builders import CODES, day
-from tests.practice import accrue, decide_the_rest, void_twin
+from tests.practice import PASSWORD, accrue, decide_the_rest, void_twin
 
 AT = day("2026-10-31")
 FUEL = CODES["fuel"]
@@ -80,3 +80,10 @@ def test_a_reviewer_sees_what_others_did_since_they_read_it(office):
     since.read_through(office.workplace, office["TV"], "SMALL", 99)
     accrue(office)
     assert did() == ([("IO", "entry")], 3)
+
+
+def test_what_was_ticked_for_a_signed_day_stays(office):
+    decide_the_rest(office)
+    sign_off.sign_off(office.workplace, office["TV"], "SMALL", AT, PASSWORD)
+    with pytest.raises(NotAllowed, match="stays as it was"):
+        sign_off.tick(office.workplace, office["IO"], "SMALL", AT, "letter", done=False)

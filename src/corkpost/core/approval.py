@@ -25,11 +25,18 @@ class HeldForApproval(Refusal):
 def is_journal(plan: Plan, books: Books) -> bool:
     """Whether a person wrote it line by line, rather than choosing a route with lines of its own; or it
     takes such an entry back, which is for whoever might have posted it."""
-    kind, route = str(plan.kind), plan.route
-    if plan.undoes is not None:
-        undone = next((change for change in books.changes if change.number == plan.undoes), None)
-        kind, route = (undone.kind, undone.route) if undone else (kind, route)
-    return (kind == ChangeKind.ENTRY and route is None) or route == "adjust"
+    # A route may take entries back too: what a mirror takes back counts, whichever way it came.
+    back = {
+        books.transactions[entry.reverses].change
+        for entry in plan.entries
+        if entry.reverses and entry.reverses in books.transactions
+    } | {plan.undoes}
+    written = [(c.kind, c.route) for c in books.changes if c.number in back]
+    if plan.undoes is None or not written:
+        written.append((str(plan.kind), plan.route))
+    return any(
+        (kind == ChangeKind.ENTRY and route is None) or route == "adjust" for kind, route in written
+    )
 
 
 def why_held(rule: ApprovalRule, role: Role, plan: Plan, books: Books) -> str | None:

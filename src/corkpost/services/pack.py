@@ -25,6 +25,7 @@ from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole
 from corkpost.core.open_items import BUCKETS, aged
 from corkpost.core.owner_accounts import Nature, owner_statements
+from corkpost.core.refusals import BadEntry
 from corkpost.core.remarks import About, Thread
 from corkpost.core.seal import lies_by, sealed_balances
 from corkpost.core.tags import Tagged, TagRule, tagged
@@ -151,7 +152,10 @@ def tag_rules(workplace: Workplace) -> tuple[TagRule, ...]:
     """The practice's own tags, else those that come with the program. Raises BadEntry."""
     own = workplace.database.folder / OWN_TAGS
     if own.is_file():
-        return read_tags(own.read_text("utf-8"), OWN_TAGS)
+        try:
+            return read_tags(own.read_text("utf-8"), OWN_TAGS)
+        except UnicodeDecodeError:
+            raise BadEntry([f"{OWN_TAGS} is not in UTF-8: save it so."]) from None
     given = resources.files("corkpost") / "tags" / "general.csv"
     return read_tags(given.read_text("utf-8"), "general.csv")
 

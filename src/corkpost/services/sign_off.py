@@ -143,6 +143,11 @@ def tick(
     with workplace.database.writing() as connection:
         ledger = workplace.ledger(person, client_code)
         found = item_named(ledger.books, as_at, item)
+        sealed = ledger.books.calendar.sealed_through
+        if sealed and as_at <= sealed:
+            raise NotAllowed(
+                f"It is signed off through {format_date(sealed)}: what was seen to for it stays as it was."
+            )
         made = Tick(found.id, as_at, done, person.code, workplace.now)
         seal_store.add_tick(connection, ledger.client.id, made)
         raise_revision(connection, ledger.client.id)

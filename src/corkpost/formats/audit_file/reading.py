@@ -3,6 +3,7 @@
 What does not add up is told and not repaired: counts and totals, closing balances, dates outside the span.
 """
 
+import re
 from collections import defaultdict
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
@@ -39,6 +40,7 @@ from corkpost.core.periods import ONE_DAY, parse_year_end
 from corkpost.formats.audit_file.writing import ACCOUNT_TYPES
 from corkpost.formats.books_folder.archive import UnreadableBooks
 from corkpost.formats.books_folder.checking import Places, check_tables
+from corkpost.formats.books_folder.columns import DAY, PERCENT, BadCell
 from corkpost.formats.books_folder.faults import Faults
 from corkpost.formats.books_folder.reading import BooksFolder, EarlierBooks
 
@@ -48,6 +50,8 @@ TYPES |= {
     "equity": AccountType.EQUITY,
     "liabilities": AccountType.LIABILITY,
 }
+CURRENCY = re.compile("[A-Z]{3}")
+LONGEST_CODE = 20
 HANDLED = ("Header", "Account", "Customer", "Supplier", "TaxTableEntry", "Transaction", "Payment")
 TABLES_READ = ("accounts", "parties", "taxes", "transactions", "lines", "allocations")
 OTHERS = ("dimensions", "bank_accounts", "statements", "prior_year", "stock", "payroll",
@@ -190,9 +194,9 @@ class _Found:
             if code is None or percent is None:
                 continue
             try:
-                rate = Fraction(percent)
-            except ValueError:
-                self._wrong(details, f"TaxPercentage {percent!r} is no number")
+                rate = PERCENT.read(percent)
+            except BadCell as bad:
+                self._wrong(details, f"TaxPercentage: {bad}")
                 continue
             said = _text(details, "Description") or ""
             kind = TaxKind(said) if said in set(TaxKind) else _tax_kind(rate)
@@ -274,10 +278,11 @@ class _Found:
         if text is None:
             return None
         try:
-            return date.fromisoformat(text[:10])
-        except ValueError:
-            self._wrong(node, f"{name}: {text!r} is no date such as 2026-10-31")
+            found: date = DAY.read(text[:10])
+        except BadCell as bad:
+            self._wrong(node, f"{name}: {bad}")
             return None
+        return found
 
     def _payment(self, node: Any) -> None:
         name, mine = _text(node, "PaymentRefNo"), _text(node, "TransactionID")
@@ -329,10 +334,10 @@ class _Found:
     def _client(self, code: str, known: Books | None) -> ClientFacts:
         header = self.header
         first, last = _maybe_day(header["first"]), _maybe_day(header["last"])
-        if first is None or last is None:
-            raise UnreadableBooks(
-                "The Header says no span: SelectionStartDate and SelectionEndDate."
-            )
+        if first is None or last is None or last < first:
+            raise UnreadableBooks("The Header says no span: SelectionStartDate, SelectionEndDate.")
+        if not CURRENCY.fullmatch(self.currency.code):
+            raise UnreadableBooks(f"{self.currency.code!r} is no currency: three capitals are one.")
         if known is not None:
             return replace(known.client, books_from=first, books_to=last)
         entity, year_end = header.get("our entity", ""), header.get("our year-end", "")
@@ -345,7 +350,7 @@ class _Found:
             name=header["name"] or code,
             entity=Entity(entity) if entity in set(Entity) else Entity.COMPANY,
             currency=self.currency,
-            year_end=parse_year_end(year_end) if year_end else (last.month, last.day),
+            year_end=_year_end(year_end) or (last.month, last.day),
             tax_registered=header.get("our tax-registered", "yes" if self.taxes else "no") == "yes",
             books_from=first,
             books_to=last,
@@ -481,7 +486,15 @@ def _tax_kind(rate: Fraction) -> TaxKind:
 
 def _maybe_day(text: str) -> date | None:
     try:
-        return date.fromisoformat(text[:10])
+        found: date = DAY.read(text[:10])
+    except BadCell:
+        return None
+    return found
+
+
+def _year_end(text: str) -> tuple[int, int] | None:
+    try:
+        return parse_year_end(text)
     except ValueError:
         return None
 
@@ -489,8 +502,8 @@ def _maybe_day(text: str) -> date | None:
 def _code_of(header: Mapping[str, str]) -> str:
     """A client's code from the file's registration number, else from its name."""
     given = header["code"] or "".join(sign for sign in header["name"].upper() if sign.isalnum())[:8]
-    kept = "".join(sign for sign in given if sign.isascii() and (sign.isalnum() or sign in "-_"))
-    return kept or "CLIENT"
+    kept = "".join(sign for sign in given if sign.isascii() and (sign.isalnum() or sign == "-"))
+    return kept[:LONGEST_CODE] or "CLIENT"
 
 
 def _is_debit(posted: Transaction, party: str) -> bool:
