@@ -221,3 +221,18 @@ def test_an_empty_year_is_written_too(tmp_path):
     found = read_audit_file(written(books, tmp_path / "year.xml"))
     assert found.tables.transactions == ()
     assert CODES["bank"] in {row.code for row in found.tables.accounts}
+
+
+def test_another_companys_file_is_told_and_one_in_another_currency_refused(tmp_path):
+    books = small_books()
+    found = read_audit_file(other(tmp_path), lambda code: books, only="SMALL")
+    assert found.client.code == "SMALL"
+    assert found.warnings[0] == (
+        "The file is of 'Harbour Ltd', and these are the books of 'SMALL & Co': is it theirs?"
+    )
+    with pytest.raises(UnreadableBooks, match="in USD, and the books of SMALL are in EUR"):
+        read_audit_file(
+            other(tmp_path, SMALLEST.replace("<CurrencyCode>EUR", "<CurrencyCode>USD")),
+            lambda code: books,
+            only="SMALL",
+        )

@@ -22,6 +22,11 @@ export function ComingBooks({ coming }: { coming: Coming }) {
         {counted(coming.transactions, 'transaction')}: {coming.new} new, {coming.changed} changed,{' '}
         {coming.removed} gone. Nothing is taken in yet; what you posted stays on top.
       </p>
+      {coming.warnings.map((warning) => (
+        <p key={warning} className="border-l-4 border-cork bg-sheet px-3 py-2">
+          {warning}
+        </p>
+      ))}
       {broken.map((day) => (
         <p key={day} role="alert" className="border-l-4 border-rust bg-sheet px-3 py-2">
           <strong className="text-rust">They break the seal as at {longDayWords(day)}:</strong> what
@@ -36,11 +41,6 @@ export function ComingBooks({ coming }: { coming: Coming }) {
       )}
       <Years years={moves.years} />
       {moves.rows.length > 0 && <Rows moves={moves} />}
-      {coming.warnings.map((warning) => (
-        <p key={warning} className="text-quiet">
-          {warning}
-        </p>
-      ))}
     </div>
   )
 }

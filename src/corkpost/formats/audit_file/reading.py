@@ -339,6 +339,7 @@ class _Found:
         if not CURRENCY.fullmatch(self.currency.code):
             raise UnreadableBooks(f"{self.currency.code!r} is no currency: three capitals are one.")
         if known is not None:
+            self._compare(known.client)
             return replace(known.client, books_from=first, books_to=last)
         entity, year_end = header.get("our entity", ""), header.get("our year-end", "")
         if not entity:
@@ -355,6 +356,20 @@ class _Found:
             books_from=first,
             books_to=last,
         )
+
+    def _compare(self, client: ClientFacts) -> None:
+        """Whether it may be the client's file: refused in another currency, told under another name."""
+        if client.currency != self.currency:
+            raise UnreadableBooks(
+                f"The file is in {self.currency.code}, and the books of {client.code} are in "
+                f"{client.currency.code}."
+            )
+        name = self.header["name"]
+        if name.casefold() != client.name.casefold():
+            self.warnings.insert(
+                0,
+                f"The file is of {name!r}, and these are the books of {client.name!r}: is it theirs?",
+            )
 
     def _opening(self, client: ClientFacts, known: Books | None) -> tuple[Transaction, ...]:
         """The opening balances as one transaction on the day before, open items by party; none where the
