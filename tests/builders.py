@@ -7,6 +7,7 @@ from fractions import Fraction
 from itertools import count
 from typing import Any
 
+from corkpost.core import row_kinds
 from corkpost.core.amendments import with_amendments, with_chart
 from corkpost.core.books import (
     Account,
@@ -37,6 +38,7 @@ from corkpost.core.kinds import (
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.merging import with_merges
 from corkpost.core.periods import Calendar, FinancialYear, Period
+from corkpost.core.row_kinds import Posting
 from corkpost.core.statements import Statement, StatementLine
 from tests.notation import EUR, eur, lines_of
 
@@ -316,6 +318,11 @@ def after(books: Books, plan: Plan, number: int | None = None, by: str = "IO") -
         for row in plan.parties_amended
     )
     grown = with_merges(grown, merges)
+    for name, rows in plan.more.items():
+        kind = row_kinds.registry()[name]
+        posting = Posting(NOW, "why", names)
+        placed = tuple(kind.posted(row, posting)._replace(change=number) for row in rows)
+        grown = kind.laid_over(grown, placed)
     change = PostedChange(
         number, plan.kind, by, plan.proposed_reason or "why", plan.undoes, plan.prior_parts,
         route=plan.route, made_on=TODAY,

@@ -43,6 +43,7 @@ ENTRY = {
     "reason": "x",
     "lines": [LINE, {**LINE, "account": "2210", "debit": "", "credit": "1"}],
 }
+ASSET = {"asset": "A1", "account": "0100", "name": "launch", "bought": "2026-03-01", "cost": "1.00"}
 ACTS = [
     {"act": "point", "point": "p-0", "route": "void", "settings": {}},
     {"act": "together", "points": ["p-0"]},
@@ -61,6 +62,9 @@ ACTS = [
     {"act": "apart", "account": "1100", "groups": ["g1"]},
     {"act": "close-year", "year": "2026"},
     {"act": "tie-out", "tie_out": "receivables", "as_at": "2026-10-31"},
+    {"act": "recipe", "recipe": "accrual", "said": {"amount": "1"}, "near": "2026-10-31"},
+    {"act": "assets", "assets": [ASSET]},
+    {"act": "rates", "rates": [{"currency": "USD", "day": "2026-10-31", "rate": "0.9"}]},
 ]
 BODIES: dict[str, Any] = {
     "/acts/preview": {"act": ACTS[0]},
@@ -116,6 +120,8 @@ QUERIES = {
     "/threads/<which>": "at=2026-10-31&party=S1",
     "/sign-off": "at=2026-10-31",
     "/tie-outs": "at=2026-10-31",
+    "/recipes": "at=2026-10-31",
+    "/assets": "at=2026-10-31",
     "/marks": "at=2026-10-31",
     "/pack.zip": "at=2026-10-31",
     "/audit-file.xml": "year=2026",

@@ -137,7 +137,7 @@ def test_a_field_added_to_any_stored_value_harms_nothing(first_release, copied):
     assert after[1:] == before[1:]
 
 
-RATES_KIND = '''
+TARIFFS_KIND = '''
 """Rates of exchange, by day."""
 
 from typing import NamedTuple
@@ -145,7 +145,7 @@ from typing import NamedTuple
 from corkpost.core.row_kinds import RowKind
 
 
-class Rate(NamedTuple):
+class Tariff(NamedTuple):
     day: str
     currency: str
     rate: str
@@ -153,7 +153,7 @@ class Rate(NamedTuple):
 
 
 def _laid_over(books, rows):
-    tables = books.tables.with_rows("rates", books.tables.of("rates") + tuple(rows))
+    tables = books.tables.with_rows("tariffs", books.tables.of("tariffs") + tuple(rows))
     return books.followed_by(tables=tables)
 
 
@@ -161,15 +161,15 @@ def _inverse(books, number):
     return tuple(row._replace(rate="", change=None) for row in KIND.of_change(books, number))
 
 
-KIND = RowKind("rates", 99, Rate, key=lambda row: [row.day, row.currency],
+KIND = RowKind("tariffs", 99, Tariff, key=lambda row: [row.day, row.currency],
                laid_over=_laid_over, inverse=_inverse)
 '''
-RATES_MIGRATION = "INSERT INTO row_kinds (name) VALUES ('rates');\n"
-RATES_WORK = """
+TARIFFS_MIGRATION = "INSERT INTO row_kinds (name) VALUES ('tariffs');\n"
+TARIFFS_WORK = """
 import sys
 from pathlib import Path
 from corkpost.core.change import ChangeKind, Plan
-from corkpost.core.row_kinds.rates import Rate
+from corkpost.core.row_kinds.tariffs import Tariff
 from corkpost.services import staff, store
 from corkpost.core.acts import TakeBack
 from corkpost.services.acts import post as post_act
@@ -177,39 +177,39 @@ from corkpost.services.posting import PostRequest, post
 from corkpost.services.workplace import Workplace
 from tests.builders import TODAY
 
-def rates(place):
+def tariffs(place):
     return [(r.day, r.currency, r.rate, r.change) for r in
-            place.ledger(orla, "SMALL").books.tables.of("rates")]
+            place.ledger(orla, "SMALL").books.tables.of("tariffs")]
 
 def plan(rate):
-    return Plan(ChangeKind.ENTRY, (), (), "", more={"rates": (Rate("2026-03-31", "USD", rate),)})
+    return Plan(ChangeKind.ENTRY, (), (), "", more={"tariffs": (Tariff("2026-03-31", "USD", rate),)})
 
 place = Workplace(Path(sys.argv[1]), TODAY)
 orla = staff.person_named(place, "OB")
 print(plan("1.08").digest != plan("1.09").digest)
 posted = post(place, orla, "SMALL", lambda _: plan("1.08"), PostRequest("the bank's"))
-print([row.rate for row in posted.of("rates")], rates(place))
+print([row.rate for row in posted.of("tariffs")], tariffs(place))
 place.close()
 place = Workplace(Path(sys.argv[1]), TODAY)
-print(rates(place))
+print(tariffs(place))
 post_act(place, orla, "SMALL", TakeBack(posted.number), PostRequest("wrong day"))
-print(rates(place)[-1][2:] if rates(place) else None)
+print(tariffs(place)[-1][2:] if tariffs(place) else None)
 place.close()
 place = Workplace(Path(sys.argv[1]), TODAY)
-print([row[2] for row in rates(place)], store.verify(place).broken)
+print([row[2] for row in tariffs(place)], store.verify(place).broken)
 place.database.reading.execute("DROP TRIGGER kept_rows_are_never_updated")
 place.database.reading.execute(
-    "UPDATE kept_rows SET content = replace(content, '1.08', '1.80') WHERE of_table = 'rates'")
+    "UPDATE kept_rows SET content = replace(content, '1.08', '1.80') WHERE of_table = 'tariffs'")
 print(len(store.verify(place).broken))
 """
 
 
 def test_a_further_kind_of_row_is_one_file_and_one_migration(first_release, copied):
-    (copied / "core" / "row_kinds" / "rates.py").write_text(RATES_KIND, "utf-8")
+    (copied / "core" / "row_kinds" / "tariffs.py").write_text(TARIFFS_KIND, "utf-8")
     last = max(int(file.name[:4]) for file in (copied / "store" / "migrations").glob("*.sql"))
-    migration = copied / "store" / "migrations" / f"{last + 1:04d}_rates.sql"
-    migration.write_text(RATES_MIGRATION, "utf-8")
-    told, posted, read, undone, proved, broken = run(copied, RATES_WORK, first_release)
+    migration = copied / "store" / "migrations" / f"{last + 1:04d}_tariffs.sql"
+    migration.write_text(TARIFFS_MIGRATION, "utf-8")
+    told, posted, read, undone, proved, broken = run(copied, TARIFFS_WORK, first_release)
     assert told == "True"
     assert posted == "['1.08'] [('2026-03-31', 'USD', '1.08', 5)]"
     assert read == "[('2026-03-31', 'USD', '1.08', 5)]"

@@ -1390,6 +1390,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every recipe with what it asks, and what is due. */
+        get: operations["get__api_clients_{client}_recipes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/assets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The register of fixed assets at the end of the day. */
+        get: operations["get__api_clients_{client}_assets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/assets/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The rows of a CSV file of assets, to be looked at; nothing is kept. */
+        post: operations["post__api_clients_{client}_assets_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Exchange rates by currency and day. */
+        get: operations["get__api_clients_{client}_rates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/rates/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The rows of a CSV file of rates, to be looked at; nothing is kept. */
+        post: operations["post__api_clients_{client}_rates_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/bookkeeper": {
         parameters: {
             query?: never;
@@ -1588,7 +1673,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"];
             /**
              * Opens
              * @default false
@@ -1637,6 +1722,8 @@ export interface components {
             held: string | null;
             /** Opens */
             opens: string[];
+            /** Schedule */
+            schedule: components["schemas"]["StepAnswer"][];
         };
         /**
          * Problem
@@ -1664,7 +1751,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"];
             /**
              * Reason
              * @default
@@ -2713,6 +2800,62 @@ export interface components {
             /** Issue */
             issue: number;
         };
+        /**
+         * AtDay
+         * @description At the end of a day.
+         */
+        AtDay: {
+            /**
+             * At
+             * Format: date
+             */
+            at: string;
+        };
+        /**
+         * RecipesAnswer
+         * @description *due*: the steps of schedules up to the day that are not posted.
+         */
+        RecipesAnswer: {
+            /** Recipes */
+            recipes: components["schemas"]["RecipeAnswer"][];
+            /** Due */
+            due: components["schemas"]["DueStepAnswer"][];
+        };
+        /**
+         * RegisterAnswer
+         * @description Totals over what is not disposed of. *offered*: what the books bought that the register lacks.
+         */
+        RegisterAnswer: {
+            /**
+             * As At
+             * Format: date
+             */
+            as_at: string;
+            /** Assets */
+            assets: components["schemas"]["AssetRowAnswer"][];
+            /** Cost */
+            cost: string;
+            /** Depreciation */
+            depreciation: string;
+            /** Carrying */
+            carrying: string;
+            /** Due */
+            due: string;
+            /** Offered */
+            offered: components["schemas"]["AssetRow"][];
+        };
+        /** NoQuery */
+        NoQuery: Record<string, never>;
+        /** AssetTable */
+        AssetTable: {
+            /** Assets */
+            assets: components["schemas"]["AssetRow"][];
+        };
+        /** RatesAnswer */
+        RatesAnswer: {
+            /** Rates */
+            rates: components["schemas"]["RateAnswer"][];
+        };
         /** RemarksAnswer */
         RemarksAnswer: {
             /** Remarks */
@@ -2740,17 +2883,6 @@ export interface components {
         ClearBody: {
             /** Number */
             number: number;
-        };
-        /**
-         * AtDay
-         * @description At the end of a day.
-         */
-        AtDay: {
-            /**
-             * At
-             * Format: date
-             */
-            at: string;
         };
         /** MarksAnswer */
         MarksAnswer: {
@@ -3548,6 +3680,81 @@ export interface components {
             groups: string[];
         };
         /**
+         * AssetRow
+         * @description An asset as it is keyed, or stands in a table. *life* in years, or units; *rate* in percent a year;
+         *     *depreciation*: written off by *depreciated_to*, where that is known.
+         */
+        AssetRow: {
+            /** Asset */
+            asset: string;
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /** Bought */
+            bought: string;
+            /** Cost */
+            cost: string;
+            /**
+             * Method
+             * @default straight-line
+             */
+            method?: string;
+            /**
+             * Life
+             * @default
+             */
+            life?: string;
+            /**
+             * Rate
+             * @default
+             */
+            rate?: string;
+            /**
+             * Residual
+             * @default
+             */
+            residual?: string;
+            /**
+             * Part
+             * @default month
+             */
+            part?: string;
+            /**
+             * Depreciation Account
+             * @default
+             */
+            depreciation_account?: string;
+            /**
+             * Depreciation
+             * @default
+             */
+            depreciation?: string;
+            /**
+             * Depreciated To
+             * @default
+             */
+            depreciated_to?: string;
+            /**
+             * Entry
+             * @default
+             */
+            entry?: string;
+        };
+        /**
+         * AssetsAct
+         * @description Assets put into the register, or put right in it.
+         */
+        AssetsAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "assets";
+            /** Assets */
+            assets: components["schemas"]["AssetRow"][];
+        };
+        /**
          * ByHandAct
          * @description A route for what a person picked. *items*: for `allocate` each may end in `=100.00`, a sum.
          */
@@ -3725,6 +3932,18 @@ export interface components {
              */
             reference?: string | null;
         };
+        /** KeyedRate */
+        KeyedRate: {
+            /** Currency */
+            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Rate */
+            rate: string;
+        };
         /**
          * MergeAct
          * @description Two parties that are one. *other*: the one whose name goes.
@@ -3799,6 +4018,42 @@ export interface components {
             settings: {
                 [key: string]: string;
             };
+        };
+        /**
+         * RatesAct
+         * @description Exchange rates added to the table.
+         */
+        RatesAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "rates";
+            /** Rates */
+            rates: components["schemas"]["KeyedRate"][];
+        };
+        /**
+         * RecipeAct
+         * @description What a recipe makes of what it is told. *said*: by the names of what it asks, as keyed; *near*: the
+         *     day that short forms of days are read by.
+         */
+        RecipeAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "recipe";
+            /** Recipe */
+            recipe: string;
+            /** Said */
+            said: {
+                [key: string]: string;
+            };
+            /**
+             * Near
+             * Format: date
+             */
+            near: string;
         };
         /**
          * SharingAct
@@ -4090,6 +4345,21 @@ export interface components {
             after: string;
             /** Change */
             change: string;
+        };
+        /**
+         * StepAnswer
+         * @description What follows on a day: *amount* of the step, and what is *left* after it.
+         */
+        StepAnswer: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Amount */
+            amount: string;
+            /** Left */
+            left: string;
         };
         /**
          * TAccountAnswer
@@ -5469,6 +5739,138 @@ export interface components {
             amount: string;
         };
         /**
+         * AskAnswer
+         * @description Something that is asked for about an act, or may be said: *name* is of the setting that answers it.
+         *     A day without a *value* begins on the last day that is looked at.
+         */
+        AskAnswer: {
+            /** Name */
+            name: string;
+            kind: components["schemas"]["AskKind"];
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Choices */
+            choices: components["schemas"]["ChoiceAnswer"][];
+            /** Needed */
+            needed: boolean;
+        };
+        /**
+         * AskKind
+         * @description What is keyed or chosen.
+         *
+         *     *items*: open items of a party, with a comma between; *items-in-parts*: each may have its sum.
+         *     *place*: an account with its party, tax code and dimension; *parts*: a sum over several of them.
+         *     *wait*: how long a question waits for its answer. *sums*: accounts with their sums, as
+         *     `1500:46150.00,1510:138450.00`. *month*: as `2026-03`. *table*: the text of a CSV file. *asset*: of the
+         *     register, several with a comma between.
+         * @enum {string}
+         */
+        AskKind: "text" | "amount" | "percent" | "day" | "account" | "choice" | "items" | "items-in-parts" | "place" | "parts" | "wait" | "party" | "month" | "sums" | "asset" | "table";
+        /** ChoiceAnswer */
+        ChoiceAnswer: {
+            /** Value */
+            value: string;
+            /** Says */
+            says: string;
+        };
+        /** DueStepAnswer */
+        DueStepAnswer: {
+            /** Schedule */
+            schedule: string;
+            /** Title */
+            title: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Amount */
+            amount: string;
+            /** Left */
+            left: string;
+        };
+        /** RecipeAnswer */
+        RecipeAnswer: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Asks */
+            asks: components["schemas"]["AskAnswer"][];
+        };
+        /**
+         * AssetRowAnswer
+         * @description *years*: what each financial year writes off. *keyed*: as the form holds it.
+         */
+        AssetRowAnswer: {
+            /** Asset */
+            asset: string;
+            /** Account */
+            account: string;
+            /** Name */
+            name: string;
+            /**
+             * Bought
+             * Format: date
+             */
+            bought: string;
+            /** Cost */
+            cost: string;
+            /** Method */
+            method: string;
+            /** Life */
+            life: string | null;
+            /** Rate */
+            rate: string | null;
+            /** Residual */
+            residual: string;
+            /** Part */
+            part: string;
+            /** Depreciation */
+            depreciation: string;
+            /** Carrying */
+            carrying: string;
+            /** Due */
+            due: string;
+            /** Disposed */
+            disposed: string | null;
+            /** Entry */
+            entry: string | null;
+            /** Years */
+            years: components["schemas"]["AssetYearAnswer"][];
+            keyed: components["schemas"]["AssetRow"];
+        };
+        /** AssetYearAnswer */
+        AssetYearAnswer: {
+            /** Year */
+            year: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Amount */
+            amount: string;
+            /** Left */
+            left: string;
+        };
+        /** RateAnswer */
+        RateAnswer: {
+            /** Currency */
+            currency: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Rate */
+            rate: string;
+        };
+        /**
          * About
          * @enum {string}
          */
@@ -5593,41 +5995,6 @@ export interface components {
             handed_in: number | null;
             /** Proposed */
             proposed: boolean;
-        };
-        /**
-         * AskAnswer
-         * @description Something that is asked for about an act, or may be said: *name* is of the setting that answers it.
-         *     A day without a *value* begins on the last day that is looked at.
-         */
-        AskAnswer: {
-            /** Name */
-            name: string;
-            kind: components["schemas"]["AskKind"];
-            /** Label */
-            label: string;
-            /** Value */
-            value: string;
-            /** Choices */
-            choices: components["schemas"]["ChoiceAnswer"][];
-            /** Needed */
-            needed: boolean;
-        };
-        /**
-         * AskKind
-         * @description What is keyed or chosen.
-         *
-         *     *items*: open items of a party, with a comma between; *items-in-parts*: each may have its sum.
-         *     *place*: an account with its party, tax code and dimension; *parts*: a sum over several of them.
-         *     *wait*: how long a question waits for its answer.
-         * @enum {string}
-         */
-        AskKind: "text" | "amount" | "percent" | "day" | "account" | "choice" | "items" | "items-in-parts" | "place" | "parts" | "wait";
-        /** ChoiceAnswer */
-        ChoiceAnswer: {
-            /** Value */
-            value: string;
-            /** Says */
-            says: string;
         };
         /** PaperAnswer */
         PaperAnswer: {
@@ -9461,6 +9828,165 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_recipes": {
+        parameters: {
+            query: {
+                at: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipesAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_assets": {
+        parameters: {
+            query: {
+                at: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisterAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_assets_table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssetTable"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatesAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_rates_table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatesAnswer"];
+                };
             };
             /** @description Unprocessable Content */
             422: {

@@ -31,6 +31,14 @@ def as_file(name: str, content: bytes, kind: str) -> Response:
     return response
 
 
+class StepAnswer(Shape):
+    """What follows on a day: *amount* of the step, and what is *left* after it."""
+
+    day: Day
+    amount: str
+    left: str
+
+
 class PreviewAnswer(Shape):
     """What posting would do. *digest* is sent with the post, which is refused if it would differ.
 
@@ -54,6 +62,7 @@ class PreviewAnswer(Shape):
     earlier_year: bool
     held: str | None
     opens: list[str]
+    schedule: list[StepAnswer]
 
 
 class ChoiceAnswer(Shape):
@@ -109,6 +118,14 @@ def preview_of(shown: Preview, books: Books) -> PreviewAnswer:
         earlier_year=bool(plan.prior_parts),
         held=held,
         opens=[period_name(period) for period in opens],
+        schedule=[
+            StepAnswer(
+                day=step.day,
+                amount=books.client.currency.format(step.amount),
+                left=books.client.currency.format(step.left),
+            )
+            for step in plan.schedule
+        ],
     )
 
 

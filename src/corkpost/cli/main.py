@@ -17,6 +17,7 @@ MODULES = (
     "asking",
     "approving",
     "signing",
+    "recipes",
     "proving",
     "practice",
 )

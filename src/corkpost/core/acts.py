@@ -5,6 +5,7 @@ Previewing and posting both go through `plan_of`, whoever asks: a page, the comm
 
 from typing import NamedTuple, assert_never
 
+from corkpost.core.assets.register import KeepAssets, plan_keep_assets
 from corkpost.core.bank.agreeing import Wanted, plan_agree, plan_apart
 from corkpost.core.bank.agreeing_sure import plan_agree_sure
 from corkpost.core.books import Account, Books
@@ -18,6 +19,8 @@ from corkpost.core.kinds import PartyKind
 from corkpost.core.merging import plan_merge
 from corkpost.core.own_pocket import OwnPocket, plan_own_pocket
 from corkpost.core.points import Level, Point
+from corkpost.core.rates import AddRates, plan_add_rates
+from corkpost.core.recipes import UseRecipe, plan_recipe
 from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import Settings, plan_route, settings_of
 from corkpost.core.sharing import Terms, plan_sharing
@@ -112,6 +115,9 @@ Act = (
     | TakeApart
     | AgreeTieOut
     | CloseYear
+    | UseRecipe
+    | KeepAssets
+    | AddRates
 )
 
 
@@ -151,6 +157,12 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return plan_apart(books, account, groups)
         case CloseYear():
             return plan_closing(books, act)
+        case UseRecipe():
+            return plan_recipe(books, act)
+        case KeepAssets():
+            return plan_keep_assets(books, act)
+        case AddRates():
+            return plan_add_rates(books, act)
         case AgreeTieOut():
             return plan_agree_tie_out(books, act)
         case _:

@@ -27,6 +27,7 @@ from corkpost.core.kinds import EntryKind, PeriodState, TransactionKind
 from corkpost.core.open_items import OpenItems, items_of, open_items
 from corkpost.core.periods import Calendar, Period
 from corkpost.core.refusals import BadEntry, BarredDate, NothingToDo, NoYear, OutOfBalance
+from corkpost.core.row_kinds.schedules import Step
 
 
 class ChangeKind(StrEnum):
@@ -67,6 +68,8 @@ class Plan:
     """Whether it brings stock to what was counted: no other journal moves stock."""
     more: Mapping[str, tuple[Any, ...]] = field(default_factory=dict)
     """Rows of kinds that have no field here, by the name of their kind."""
+    schedule: tuple[Step, ...] = ()
+    """What follows from it by days: shown, and posted when it is due."""
     about: tuple[str, ...] = ()
     """The transactions that it puts right, for showing them beside it."""
 

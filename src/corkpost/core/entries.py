@@ -1,6 +1,6 @@
 """Entries that the accountant writes, and the mirror that reverses one (handbook, section 8)."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from datetime import date
 from typing import NamedTuple
 
@@ -42,30 +42,43 @@ class EntryRequest(NamedTuple):
 
 def plan_entry(books: Books, request: EntryRequest) -> Plan:
     """The entry, and its mirror when it is to reverse. Raises BadEntry with every fault at once."""
-    faults = list(_faults(books, request))
+    return plan_entries(books, (request,), request.reason)
+
+
+def plan_entries(
+    books: Books, requests: Sequence[EntryRequest], reason: str, *, counts_stock: bool = False
+) -> Plan:
+    """The entries in their order, each followed by its mirror when it is to reverse. *counts_stock*: they
+    bring stock to a count. Raises BadEntry with every fault at once."""
+    faults = [fault for request in requests for fault in _faults(books, request, counts_stock)]
     if faults:
-        raise BadEntry(faults)
-    entry = _entry(books, request)
-    entries = [entry]
+        raise BadEntry(dict.fromkeys(faults))
+    entries: list[Transaction] = []
+    warnings: list[str] = []
     writer = AllocationWriter(books)
-    if request.reverse_on:
-        mirror = _mirror(books, entry, request.reverse_on)
-        entries.append(mirror)
-        writer.settle_each_other(entry, mirror)
+    for request in requests:
+        entry = _entry(books, request, new_entry(len(entries) + 1))
+        entries.append(entry)
+        warnings += _warnings(books, request, entry)
+        if request.reverse_on:
+            mirror = _mirror(books, entry, request.reverse_on, new_entry(len(entries) + 1))
+            entries.append(mirror)
+            writer.settle_each_other(entry, mirror)
     return Plan(
         kind=ChangeKind.ENTRY,
         entries=tuple(entries),
         allocations=tuple(writer.rows),
-        proposed_reason=request.reason,
-        notes=tuple(_notes(request)),
-        warnings=tuple(_warnings(books, request, entry)),
+        proposed_reason=reason,
+        notes=tuple(dict.fromkeys(note for request in requests for note in _notes(request))),
+        warnings=tuple(dict.fromkeys(warnings)),
+        counts_stock=counts_stock,
     )
 
 
-def _entry(books: Books, request: EntryRequest) -> Transaction:
+def _entry(books: Books, request: EntryRequest, plan_id: str) -> Transaction:
     lines = [part for keyed in request.lines for part in split(books, line_of(keyed), keyed.tax)]
     numbered = tuple(line._replace(number=number) for number, line in enumerate(lines, 1))
-    entry = entry_of(new_entry(1), request.posting_date, request.kind)
+    entry = entry_of(plan_id, request.posting_date, request.kind)
     parties = {line.party for line in numbered if line.party}
     return entry._replace(
         lines=with_tax_dates(books, numbered, request.posting_date),
@@ -90,8 +103,8 @@ def line_of(keyed: EntryLine) -> Line:
     )
 
 
-def _mirror(books: Books, entry: Transaction, reverse_on: date) -> Transaction:
-    mirror = entry_of(new_entry(2), reverse_on, EntryKind.REVERSING, entry)
+def _mirror(books: Books, entry: Transaction, reverse_on: date, plan_id: str) -> Transaction:
+    mirror = entry_of(plan_id, reverse_on, EntryKind.REVERSING, entry)
     return mirror._replace(
         lines=with_tax_dates(books, opposite(entry.lines), reverse_on),
         memo=entry.memo,
@@ -107,7 +120,7 @@ def _notes(request: EntryRequest) -> Iterator[str]:
         )
 
 
-def _faults(books: Books, request: EntryRequest) -> Iterator[str]:
+def _faults(books: Books, request: EntryRequest, counts_stock: bool) -> Iterator[str]:
     if request.kind not in WRITTEN_BY_HAND:
         yield f"An entry of kind {request.kind} is made by the program, not by hand."
     if request.reverse_on and request.reverse_on <= request.posting_date:
@@ -117,16 +130,20 @@ def _faults(books: Books, request: EntryRequest) -> Iterator[str]:
     if len(request.lines) < 2:
         yield "An entry has at least two lines."
     for number, line in enumerate(request.lines, 1):
-        yield from (f"Line {number}: {fault}" for fault in line_faults(books, line))
+        yield from (
+            f"Line {number}: {fault}"
+            for fault in line_faults(books, line, counts_stock=counts_stock)
+        )
 
 
-def line_faults(books: Books, line: EntryLine) -> Iterator[str]:
-    """What is wrong with one line, whatever the others are."""
+def line_faults(books: Books, line: EntryLine, *, counts_stock: bool = False) -> Iterator[str]:
+    """What is wrong with one line, whatever the others are. *counts_stock*: it brings stock to a count."""
     account = books.accounts.get(line.account)
     if account is None:
         yield f"there is no account {line.account!r} in the chart."
     else:
-        faults = (control_fault(account, line.party), stock_fault(account), private_fault(account))
+        stock = None if counts_stock else stock_fault(account)
+        faults = (control_fault(account, line.party), stock, private_fault(account))
         yield from (fault for fault in faults if fault)
     if not line.amount:
         yield "the amount is nil: give a debit or a credit."

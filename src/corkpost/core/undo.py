@@ -189,8 +189,29 @@ def _resting_on(books: Books, number: int) -> Iterator[str]:
             if row.change == later.number
         )
         joins = _joins_merged(books, number, later.number)
-        if agrees or joins or amends & words or _needs(books, later.number, own, rows, freed):
+        rests = _rests_on_rows(books, number, later.number)
+        if (
+            agrees
+            or joins
+            or rests
+            or amends & words
+            or _needs(books, later.number, own, rows, freed)
+        ):
             yield f"change {later.number} ({later.reason})"
+
+
+def _rests_on_rows(books: Books, number: int, later: int) -> bool:
+    """Whether a register's rows of *later* can't be without those of *number*."""
+    kinds = row_kinds.registry().values()
+    brought = {
+        name for kind in kinds for row in kind.of_change(books, number) for name in kind.brings(row)
+    }
+    return bool(brought) and any(
+        name in brought
+        for kind in kinds
+        for row in kind.of_change(books, later)
+        for name in kind.rests_on(row)
+    )
 
 
 def _sides_freed(books: Books, number: int) -> set[str]:

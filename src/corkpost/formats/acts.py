@@ -9,6 +9,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 
 from corkpost.core import acts
+from corkpost.core.assets.register import KeepAssets
 from corkpost.core.bank.agreeing import Wanted
 from corkpost.core.books import Account, Books
 from corkpost.core.by_hand import Picked
@@ -20,11 +21,14 @@ from corkpost.core.money import Currency, NotAnAmount
 from corkpost.core.own_pocket import OwnPocket
 from corkpost.core.periods import FIRST_DAY, LAST_DAY
 from corkpost.core.points import Level, Point
+from corkpost.core.rates import AddRates
+from corkpost.core.recipes import UseRecipe
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.sharing import Terms
 from corkpost.core.takings import DayTakings, Sold
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.formats.composed import ComposedEntry, request_in
+from corkpost.formats.registers import AssetRow, read_assets, read_rate
 from corkpost.formats.shape import Shape
 
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
@@ -397,6 +401,52 @@ class CloseYearAct(ClosingFields, Act):
         return self.wanted(books.client.currency)
 
 
+class RecipeAct(Act):
+    """What a recipe makes of what it is told. *said*: by the names of what it asks, as keyed; *near*: the
+    day that short forms of days are read by."""
+
+    says = "a recipe"
+    act: Literal["recipe"]
+    recipe: Name
+    said: Annotated[dict[str, Annotated[str, Field(max_length=1_000_000)]], Field(max_length=40)]
+    near: Day
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return UseRecipe(self.recipe, self.said, self.near)
+
+
+class AssetsAct(Act):
+    """Assets put into the register, or put right in it."""
+
+    says = "fixed assets in the register"
+    act: Literal["assets"]
+    assets: list[AssetRow] = Field(min_length=1, max_length=20_000)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return KeepAssets(read_assets(self.assets, books))
+
+
+class KeyedRate(Fields):
+    currency: str = Field(max_length=3)
+    day: Day
+    rate: str = Field(max_length=40)
+
+
+class RatesAct(Act):
+    """Exchange rates added to the table."""
+
+    says = "exchange rates"
+    act: Literal["rates"]
+    rates: list[KeyedRate] = Field(min_length=1, max_length=20_000)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        try:
+            keyed = (read_rate(row.currency, row.day.isoformat(), row.rate) for row in self.rates)
+            return AddRates(tuple(keyed))
+        except ValueError as wrong:
+            raise BadEntry([f"{wrong}."]) from None
+
+
 def _amount(text: str, currency: Currency) -> int:
     try:
         return keyed_amount(text, currency)
@@ -421,7 +471,10 @@ AnyAct = Annotated[
     | AgreeSureAct
     | ApartAct
     | AgreeTieOutAct
-    | CloseYearAct,
+    | CloseYearAct
+    | RecipeAct
+    | AssetsAct
+    | RatesAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

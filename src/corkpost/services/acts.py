@@ -10,8 +10,10 @@ from datetime import date
 
 from corkpost.core import acts as core
 from corkpost.core.acts import plan_of
+from corkpost.core.assets.register import KeepAssets
 from corkpost.core.change import Plan
 from corkpost.core.entries import EntryRequest
+from corkpost.core.rates import AddRates
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.core.together import together
 from corkpost.formats import acts as formats
@@ -29,6 +31,8 @@ SAY_WHY = (
     formats.AddAccountAct | formats.AddPartyAct,
     formats.AgreeAct | formats.AgreeSureAct | formats.ApartAct,
     AgreeTieOut | formats.AgreeTieOutAct,
+    KeepAssets | AddRates,
+    formats.AssetsAct | formats.RatesAct,
 )
 """Acts whose reason is what they are: none is asked for, and they may be posted without being shown."""
 PUT_RIGHT = (core.PutRight, core.PutRightTogether, formats.PointAct, formats.TogetherAct)

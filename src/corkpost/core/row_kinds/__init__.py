@@ -13,6 +13,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from enum import StrEnum
+from fractions import Fraction
 from functools import cache
 from typing import Any, NamedTuple
 
@@ -42,6 +43,10 @@ def _without_inverse(_: Books, __: int) -> tuple[Row, ...]:
     return ()
 
 
+def _no_names(_: Row) -> Iterable[str]:
+    return ()
+
+
 @dataclass(frozen=True, eq=False)
 class RowKind:
     """*name*: of its table in the store and in digests. *place*: its turn in a digest; it never changes,
@@ -50,7 +55,8 @@ class RowKind:
     *readers*: for the fields that JSON has no type for. *planned*: the field of a plan that holds its
     rows; empty for what plans bring under its name among `more`, or never. *posted*: the row as it is
     kept. *laid_over*: the books with these rows among them. *inverse*: the planned rows that take back
-    those of a change.
+    those of a change. *brings*, *rests_on*: the names that a row gives to others, and those of others that
+    it can't be without: what a later row rests on is not taken back.
     """
 
     name: str
@@ -62,6 +68,8 @@ class RowKind:
     posted: Callable[[Row, Posting], Row] = _as_planned
     laid_over: Callable[[Books, tuple[Row, ...]], Books] = _not_laid_over
     inverse: Callable[[Books, int], tuple[Row, ...]] = _without_inverse
+    brings: Callable[[Row], Iterable[str]] = _no_names
+    rests_on: Callable[[Row], Iterable[str]] = _no_names
 
     @property
     def names_its_change(self) -> bool:
@@ -114,9 +122,57 @@ class RowKind:
         return found
 
 
+def register_kind(
+    name: str,
+    place: int,
+    value: type,
+    key: Callable[[Row], list[Any]],
+    *,
+    readers: Mapping[str, Callable[[Any], Any]],
+    posted: Callable[[Row, Posting], Row] = _as_planned,
+    brings: Callable[[Row], Iterable[str]] = _no_names,
+    rests_on: Callable[[Row], Iterable[str]] = _no_names,
+) -> RowKind:
+    """A kind whose rows are ours alone and have a field `stands`: no where they are taken back."""
+
+    def laid_over(books: Books, rows: tuple[Row, ...]) -> Books:
+        tables = books.tables.with_rows(name, (*books.tables.of(name), *rows))
+        return books.followed_by(tables=tables)
+
+    def inverse(books: Books, number: int) -> tuple[Row, ...]:
+        return tuple(
+            row._replace(stands=not row.stands, change=None)
+            for row in kind.of_change(books, number)
+        )
+
+    kind = RowKind(
+        name,
+        place,
+        value,
+        key=lambda row: [*key(row), row.stands],
+        readers=readers,
+        posted=posted,
+        laid_over=laid_over,
+        inverse=inverse,
+        brings=brings,
+        rests_on=rests_on,
+    )
+    return kind
+
+
+def standing(kind: RowKind, books: Books) -> tuple[Row, ...]:
+    """The rows of a register that stand: the latest of each key, where it was not taken back."""
+    latest: dict[str, Row] = {}
+    for row in books.tables.of(kind.name):
+        latest[json.dumps(kind.key(row)[:-1], default=_plain)] = row
+    return tuple(row for row in latest.values() if row.stands)
+
+
 def _plain(value: object) -> str:
     if isinstance(value, date | StrEnum):
         return value.value if isinstance(value, StrEnum) else value.isoformat()
+    if isinstance(value, Fraction):
+        return str(value)
     raise TypeError(f"{value!r} has no row")
 
 

@@ -1,0 +1,191 @@
+"""Recipes, the register of fixed assets, exchange rates, and the steps of schedules that are due."""
+
+from datetime import date
+
+from flask import Blueprint, request
+
+from corkpost.api.security import person, workplace
+from corkpost.api.spec import Asked, AtDay, Day, answers
+from corkpost.api.views import AskAnswer, asks_of
+from corkpost.core.rates import rates_of
+from corkpost.formats.registers import (
+    AssetRow,
+    RegisteredAnswer,
+    asset_row,
+    asset_table,
+    plain_number,
+    rate_table,
+    registered_answer,
+)
+from corkpost.formats.shape import Shape
+from corkpost.services import recipes as service
+
+bp = Blueprint("recipes", __name__)
+LARGEST_TABLE = 4 * 1024 * 1024
+
+
+class RecipeAnswer(Shape):
+    id: str
+    title: str
+    says: str
+    asks: list[AskAnswer]
+
+
+class DueStepAnswer(Shape):
+    schedule: str
+    title: str
+    day: Day
+    amount: str
+    left: str
+
+
+class RecipesAnswer(Shape):
+    """*due*: the steps of schedules up to the day that are not posted."""
+
+    recipes: list[RecipeAnswer]
+    due: list[DueStepAnswer]
+
+
+class AssetYearAnswer(Shape):
+    year: str
+    last_day: Day
+    amount: str
+    left: str
+
+
+class AssetRowAnswer(RegisteredAnswer):
+    """*years*: what each financial year writes off. *keyed*: as the form holds it."""
+
+    years: list[AssetYearAnswer]
+    keyed: AssetRow
+
+
+class RegisterAnswer(Shape):
+    """Totals over what is not disposed of. *offered*: what the books bought that the register lacks."""
+
+    as_at: Day
+    assets: list[AssetRowAnswer]
+    cost: str
+    depreciation: str
+    carrying: str
+    due: str
+    offered: list[AssetRow]
+
+
+class AssetTable(Shape):
+    assets: list[AssetRow]
+
+
+class RateAnswer(Shape):
+    currency: str
+    day: Day
+    rate: str
+
+
+class RatesAnswer(Shape):
+    rates: list[RateAnswer]
+
+
+class NoQuery(Asked):
+    pass
+
+
+@bp.get("/clients/<client>/recipes")
+@answers(RecipesAnswer, "recipes")
+def listed(client: str, query: AtDay) -> RecipesAnswer:
+    """Every recipe with what it asks, and what is due."""
+    found = service.recipes(workplace(), person(), client)
+    money = workplace().ledger(person(), client).books.client.currency.format
+    return RecipesAnswer(
+        recipes=[
+            RecipeAnswer(
+                id=row.recipe.id,
+                title=row.recipe.title,
+                says=row.recipe.says,
+                asks=asks_of(row.asks),
+            )
+            for row in found
+        ],
+        due=[
+            DueStepAnswer(
+                schedule=row.schedule.schedule,
+                title=row.schedule.title,
+                day=row.step.day,
+                amount=money(row.step.amount),
+                left=money(row.step.left),
+            )
+            for row in service.due_steps(workplace(), person(), client, query.at)
+        ],
+    )
+
+
+@bp.get("/clients/<client>/assets")
+@answers(RegisterAnswer, "recipes")
+def assets(client: str, query: AtDay) -> RegisterAnswer:
+    """The register of fixed assets at the end of the day."""
+    found = service.asset_register(workplace(), person(), client, query.at)
+    money = found.books.client.currency.format
+    rows = [history.row for history in found.rows]
+    return RegisterAnswer(
+        as_at=query.at,
+        assets=[
+            AssetRowAnswer(
+                **registered_answer(history.row, found.books).model_dump(),
+                years=[
+                    AssetYearAnswer(
+                        year=year.label,
+                        last_day=year.last_day,
+                        amount=money(year.amount),
+                        left=money(year.left),
+                    )
+                    for year in history.years
+                ],
+                keyed=asset_row(history.row.asset, found.books),
+            )
+            for history in found.rows
+        ],
+        cost=money(sum(row.cost for row in rows)),
+        depreciation=money(sum(row.depreciation for row in rows)),
+        carrying=money(sum(row.carrying for row in rows)),
+        due=money(sum(row.due for row in rows)),
+        offered=[asset_row(row, found.books) for row in found.offered],
+    )
+
+
+@bp.post("/clients/<client>/assets/table")
+@answers(AssetTable, "recipes")
+def read_asset_table(client: str, query: NoQuery) -> AssetTable:
+    """The rows of a CSV file of assets, to be looked at; nothing is kept."""
+    workplace().ledger(person(), client)
+    request.max_content_length = LARGEST_TABLE
+    return AssetTable(assets=asset_table(request.get_data(cache=False)))
+
+
+@bp.get("/clients/<client>/rates")
+@answers(RatesAnswer, "recipes")
+def rates(client: str) -> RatesAnswer:
+    """Exchange rates by currency and day."""
+    return RatesAnswer(rates=_rates(client))
+
+
+def _rates(client: str) -> list[RateAnswer]:
+    books = workplace().ledger(person(), client).books
+    return [rate_answer(row.currency, row.day, plain_number(row.rate)) for row in rates_of(books)]
+
+
+def rate_answer(currency: str, day: date, rate: str | None) -> RateAnswer:
+    return RateAnswer(currency=currency, day=day, rate=rate or "")
+
+
+@bp.post("/clients/<client>/rates/table")
+@answers(RatesAnswer, "recipes")
+def read_rate_table(client: str, query: NoQuery) -> RatesAnswer:
+    """The rows of a CSV file of rates, to be looked at; nothing is kept."""
+    workplace().ledger(person(), client)
+    request.max_content_length = LARGEST_TABLE
+    return RatesAnswer(
+        rates=[
+            rate_answer(row.currency, row.day, plain_number(row.rate))
+            for row in rate_table(request.get_data(cache=False))
+        ]
+    )

@@ -1,0 +1,181 @@
+"""Each monetary balance in another currency to the closing rate (worked example 15)."""
+
+from collections import defaultdict
+from datetime import date
+from fractions import Fraction
+from typing import NamedTuple
+
+from corkpost.core.asks import Ask, AskKind, Choice
+from corkpost.core.books import Account, Books, Line, Transaction
+from corkpost.core.entries import EntryLine
+from corkpost.core.kinds import CONTROL_ROLES, MONEY_ROLES, AccountRole, TransactionKind
+from corkpost.core.money import Minor, rounded
+from corkpost.core.open_items import open_items
+from corkpost.core.periods import ONE_DAY
+from corkpost.core.rates import rate_on
+from corkpost.core.recipes.recipe import Made, Recipe, adjusting
+from corkpost.core.recipes.told import Told
+
+_MONETARY = MONEY_ROLES | {AccountRole.LOAN, AccountRole.UNBANKED, AccountRole.CARD_CLEARING}
+
+
+class Held(NamedTuple):
+    """What is held on an account (and of a party) in a currency: *foreign* in whole units, *own* as it
+    stands in the books, both debit positive."""
+
+    account: str
+    party: str | None
+    currency: str
+    foreign: Fraction
+    own: Minor
+
+
+def _make(books: Books, told: Told) -> Made:
+    on = told.day("date")
+    words = books.client.currency.format_amount
+    places = books.client.currency.places
+    lines: list[EntryLine] = []
+    working: list[str] = []
+    for held in held_in_others(books, on):
+        rate = rate_on(books, held.currency, on)
+        worth = rounded(held.foreign * rate.rate * 10**places)
+        difference = worth - held.own
+        if not difference:
+            continue
+        name = books.account(held.account).name
+        whose = f", {books.party_name(held.party)}" if held.party else ""
+        working.append(
+            f"{name}{whose}: {held.currency} {float(held.foreign):,.2f} at {float(rate.rate):g} of "
+            f"{rate.day:%-d %B %Y} is {words(worth)}, in the books {words(held.own)}"
+        )
+        lines.append(
+            EntryLine(
+                held.account,
+                difference,
+                held.party,
+                description=f"{held.currency} to the closing rate",
+            )
+        )
+    if not lines:
+        return Made(
+            (), "Nothing is held in another currency that is not at the closing rate already."
+        )
+    total = sum(line.amount for line in lines)
+    reason = f"Balances in other currencies to the rate of {on:%-d %B %Y}."
+    lines.append(EntryLine(told.code("account"), -total))
+    reverse_on = on + ONE_DAY if told.text("reverse") == "yes" else None
+    request = adjusting(on, reason, *lines, reverse_on=reverse_on)
+    return Made((request,), reason, tuple(working), kind=TransactionKind.REVALUATION)
+
+
+def held_in_others(books: Books, as_at: date) -> tuple[Held, ...]:
+    """Every monetary balance in another currency at the end of the day: accounts of money and loans as a
+    whole, receivables and payables by party from what is open."""
+    found = [
+        held
+        for account in books.with_role(*_MONETARY)
+        for held in _on_account(books, account, as_at)
+        if held.foreign
+    ]
+    found += _open_in_others(books, as_at)
+    return tuple(sorted(found, key=lambda held: (held.account, held.party or "", held.currency)))
+
+
+def currency_of(
+    books: Books, posted: Transaction, line: Line, kept: str | None = None
+) -> str | None:
+    """The other currency that a line is in, that of its account where it does not say; None where it is
+    in the client's own."""
+    code = line.currency or posted.currency or kept
+    return code if code and code != books.client.currency.code and line.foreign_amount else None
+
+
+def _on_account(books: Books, account: Account, as_at: date) -> list[Held]:
+    """An account that is kept in a currency has all its lines counted, those without a foreign amount
+    too: revaluations are among them."""
+    kept = next((b.currency for b in books.tables.bank_accounts if b.account == account.code), None)
+    foreign: dict[str, Fraction] = defaultdict(Fraction)
+    own: dict[str | None, Minor] = defaultdict(int)
+    for posted, line in books.lines_on(account.code):
+        if posted.posting_date > as_at:
+            continue
+        code = currency_of(books, posted, line, kept)
+        own[code] += line.amount
+        if code:
+            foreign[code] += Fraction(line.foreign_amount or 0)
+    if kept is None and len(foreign) == 1 and _only_revalued(books, account, as_at):
+        kept = next(iter(foreign))
+    if kept in foreign:
+        return [Held(account.code, None, kept, foreign[kept], sum(own.values()))]
+    return [Held(account.code, None, code, sum_, own[code]) for code, sum_ in foreign.items()]
+
+
+def _only_revalued(books: Books, account: Account, as_at: date) -> bool:
+    """Whether what the account has without a foreign amount is revaluation alone."""
+    return all(
+        posted.kind is TransactionKind.REVALUATION or currency_of(books, posted, line)
+        for posted, line in books.lines_on(account.code)
+        if posted.posting_date <= as_at
+    )
+
+
+def _open_in_others(books: Books, as_at: date) -> list[Held]:
+    """By account, party and currency: the open part of each item, and what revaluations put beside."""
+    sums: dict[tuple[str, str, str], list[Fraction]] = {}
+    own: dict[tuple[str, str], Minor] = defaultdict(int)
+    items = open_items(books)
+    for item, left in items.open_at(as_at):
+        if item.party is None or books.accounts[item.account].role not in CONTROL_ROLES:
+            continue
+        code = next(
+            (
+                found
+                for line in item.transaction.lines
+                if line.account == item.account
+                and (found := currency_of(books, item.transaction, line))
+            ),
+            None,
+        )
+        if code is None:
+            if item.transaction.kind is TransactionKind.REVALUATION:
+                own[item.account, item.party] += left
+            continue
+        foreign = sum(
+            Fraction(line.foreign_amount or 0)
+            for line in item.transaction.lines
+            if line.account == item.account and line.party == item.party
+        )
+        part = sums.setdefault((item.account, item.party, code), [Fraction(), Fraction()])
+        part[0] += foreign * Fraction(left, item.amount)
+        part[1] += left
+    return [
+        Held(account, party, code, foreign, int(amount) + own.pop((account, party), 0))
+        for (account, party, code), (foreign, amount) in sorted(sums.items())
+        if foreign
+    ]
+
+
+RECIPE = Recipe(
+    "revaluation",
+    16,
+    "Exchange revaluation",
+    "What is held or owed in other currencies, to the rate of the day. Rates come from the table.",
+    (
+        Ask("date", AskKind.DAY, "On the day", needed=True),
+        Ask(
+            "reverse",
+            AskKind.CHOICE,
+            "On the next day",
+            "no",
+            (Choice("no", "it stays"), Choice("yes", "it is taken back")),
+        ),
+        Ask(
+            "account",
+            AskKind.ACCOUNT,
+            "Exchange differences",
+            needed=True,
+            roles=(AccountRole.EXCHANGE_DIFFERENCE,),
+        ),
+    ),
+    _make,
+)
