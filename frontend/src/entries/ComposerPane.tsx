@@ -12,6 +12,8 @@ import { draftsOptions } from './queries'
 export interface ComposerState {
   focus?: boolean
   fresh?: string
+  /** What a recipe begins with. */
+  begins?: Record<string, string>
 }
 
 interface ComposerPaneProps {

@@ -13,6 +13,7 @@ import {
   type PostingRow,
   postingsOptions,
 } from './queries'
+import { recipesOptions } from './recipes/queries'
 
 interface EntryListProps {
   open: string
@@ -54,6 +55,7 @@ export function EntryList({ open, onOpen }: EntryListProps) {
         >
           New entry
         </Button>
+        <Leads open={open} onOpen={onOpen} />
         <ForBookkeeper isOpen={open === 'bookkeeper'} onOpen={() => onOpen('bookkeeper')} />
       </div>
       <ul ref={list} className="min-h-0 flex-1 overflow-auto pb-4" onKeyDown={moveInRows}>
@@ -73,6 +75,37 @@ export function EntryList({ open, onOpen }: EntryListProps) {
       </ul>
     </section>
   )
+}
+
+/** To the recipes, with what is due of schedules, the register of fixed assets and the rates. */
+function Leads({ open, onOpen }: EntryListProps) {
+  const client = useClient()
+  const [span] = useSpan()
+  const { data } = useQuery(recipesOptions(client.code, span.last))
+  const due = data?.due.length ?? 0
+  const leads = [
+    {
+      name: 'recipes',
+      says: 'Recipes',
+      aside: due > 0 ? `${counted(due, 'step')} due` : '',
+      key: 'r',
+    },
+    { name: 'assets', says: 'Fixed assets', aside: '', key: 'f' },
+    { name: 'rates', says: 'Exchange rates', aside: '', key: '' },
+  ]
+  return leads.map((lead) => (
+    <button
+      key={lead.name}
+      type="button"
+      aria-current={open === lead.name || undefined}
+      className={`mt-1.5 flex w-full items-baseline gap-2 text-left ${open === lead.name ? 'font-semibold text-ink' : 'text-tide hover:underline'}`}
+      onClick={() => onOpen(lead.name)}
+    >
+      {lead.says}
+      <span className="grow font-normal text-quiet">{lead.aside}</span>
+      <kbd className="text-[13px] text-quiet">{lead.key}</kbd>
+    </button>
+  ))
 }
 
 /** How much the bookkeeper was not told yet; opens it. */

@@ -132,3 +132,14 @@ export function tieOutsOptions(client: string, at: string) {
       ),
   })
 }
+
+/** The register of fixed assets at the end of a day. */
+export function assetsOptions(client: string, at: string) {
+  return queryOptions({
+    queryKey: ['client', client, 'assets', at],
+    queryFn: () =>
+      answered(
+        api.GET('/api/clients/{client}/assets', { params: { path: { client }, query: { at } } }),
+      ),
+  })
+}

@@ -69,5 +69,6 @@ function postedWords(change: Change): string {
   }
   const [merged] = change.merges
   if (merged) return merged.read_as ? `${merged.name} is ${merged.read_as}` : merged.name
+  if (change.amendments.length === 0) return 'no figure moves by it'
   return counted(change.amendments.length, 'amendment')
 }

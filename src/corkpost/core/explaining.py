@@ -91,6 +91,8 @@ SHARED = Words(
     "Nothing is to be entered for it.",
 )
 OTHER_WAYS = {"share-profit": SHARED, "own-pocket": OWN_POCKET, "takings": TAKINGS}
+OUR_OWN = frozenset({"new-party", "register-assets", "add-rates", "agree-tie-out"})
+"""What is no business of a bookkeeper's."""
 NO_ENTRY = Words(
     "Put right without an entry",
     "Something about accounts, parties or documents is put right; no figure moves.",
@@ -108,7 +110,7 @@ def explained(books: Books, points: Mapping[int, Sequence[Point]]) -> tuple[Expl
     return tuple(
         _explained(books, change, entries[change.number], points.get(change.number, ()))
         for change in books.changes
-        if change.kind in (ChangeKind.CORRECTION, ChangeKind.ENTRY) and change.route != "new-party"
+        if change.kind in (ChangeKind.CORRECTION, ChangeKind.ENTRY) and change.route not in OUR_OWN
     )
 
 

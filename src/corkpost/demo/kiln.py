@@ -54,6 +54,7 @@ CHART = """
 6300 | Loan interest | expense | loan-interest
 6350 | Finance costs | expense |
 6600 | Bank charges | expense | bank-charges
+6700 | Depreciation | expense | depreciation
 """
 
 

@@ -9,14 +9,17 @@ from pathlib import Path
 
 from corkpost.core.acts import AgreeSure
 from corkpost.core.approval import ApprovalRule
+from corkpost.core.assets.register import KeepAssets, offered
 from corkpost.core.closing import CloseYear
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import AccountType, EntryKind, PeriodState, Role
 from corkpost.core.marks import MarkKind
 from corkpost.core.points import Level
+from corkpost.core.rates import AddRates
 from corkpost.core.remarks import About
 from corkpost.core.seal import sealed_balances
 from corkpost.core.tie_outs.agreeing import AgreeTieOut, stated_tie_outs
+from corkpost.demo import tama
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
 from corkpost.formats.acts import EntryAct, PointAct
@@ -199,6 +202,7 @@ def make(
     _handed_in(workplace)
     _barred(workplace)
     _closed_again(workplace)
+    _registers(workplace)
     _read_by_a_second_person(workplace)
     tell("signing MERI off")
     _signed_and_changed(workplace)
@@ -343,6 +347,20 @@ def _closed_again(workplace: Workplace) -> None:
     again = CloseYear("2026", salaries={"3310": 600_000})
     reason = "By the agreement Bea has 6,000.00 a year before the profit is shared"
     acts.post(workplace, tomas, "FENN", again, PostRequest(reason))
+
+
+def _registers(workplace: Workplace) -> None:
+    """KILN's assets are in the register, as its books bought them; TAMA's closing rates are keyed."""
+    ines, pell = (staff.person_named(workplace, code) for code in ("IO", "PH"))
+    if client_named(workplace.database.reading, "KILN") is not None:
+        found = offered(workplace.ledger(pell, "KILN").books)
+        named = tuple(row._replace(name=ASSETS.get(row.account, row.name)) for row in found)
+        acts.post(workplace, pell, "KILN", KeepAssets(named), PostRequest(""))
+    if client_named(workplace.database.reading, "TAMA") is not None:
+        acts.post(workplace, ines, "TAMA", AddRates(tuple(tama.rates())), PostRequest(""))
+
+
+ASSETS = {"0100": "Gas kiln, two wheels and the pug mill"}
 
 
 def _read_by_a_second_person(workplace: Workplace) -> None:

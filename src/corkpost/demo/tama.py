@@ -6,11 +6,13 @@ Filed to the end of 2025.
 
 from datetime import date, datetime
 from decimal import ROUND_HALF_UP, Decimal
+from fractions import Fraction
 
 from corkpost.core.books import Party
 from corkpost.core.kinds import Entity, PartyKind
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.periods import FinancialYear, month_end
+from corkpost.core.row_kinds.rates import Rate
 from corkpost.demo import plants, review_plants
 from corkpost.demo.bookkeeper import Bookkeeper, Chart, Style
 from corkpost.demo.client import Business
@@ -184,14 +186,34 @@ def _mark(
     )
 
 
+def rates() -> list[Rate]:
+    """The closing rates that the practice keys: of each quarter's end until now."""
+    ends = [month_end(year, month, 31) for year in (2025, 2026) for month in (3, 6, 9, 12)]
+    days = [end for end in ends if end <= LAST] + [LAST]
+    return [
+        Rate(currency, day, Fraction(rate_on(currency, day))) for day in days for currency in RATES
+    ]
+
+
+HELD = {"1210": ("USD", Decimal("1285.56")), "1220": ("GBP", Decimal("820.67"))}
+"""What the foreign accounts opened with."""
+
+
 def _revalued(keeper: Bookkeeper) -> None:
     """At each quarter's end the foreign accounts are taken at its rate."""
-    held = {"1210": ("USD", Decimal("1285.56")), "1220": ("GBP", Decimal("820.67"))}
+    opening = next(p for p in keeper.transactions.values() if p.kind is Kind.OPENING)
+    lines = (
+        line._replace(currency=HELD[line.account][0], foreign_amount=str(HELD[line.account][1]))
+        if line.account in HELD
+        else line
+        for line in opening.lines
+    )
+    keeper.transactions[opening.id] = opening._replace(lines=tuple(lines))
     for year, month in ((y, m) for y in (2025, 2026) for m in (3, 6, 9, 12)):
         end = month_end(year, month, 31)
         if end > LAST:
             continue
-        for bank, (currency, opening) in held.items():
+        for bank, (currency, _) in HELD.items():
             rows = [
                 (posted, line)
                 for posted in keeper.transactions.values()
@@ -199,7 +221,7 @@ def _revalued(keeper: Bookkeeper) -> None:
                 for line in posted.lines
                 if line.account == bank
             ]
-            amount = opening + sum(
+            amount = sum(
                 (Decimal(line.foreign_amount) for _, line in rows if line.foreign_amount),
                 Decimal(0),
             )

@@ -49,7 +49,18 @@ def _make(books: Books, told: Told) -> Made:
         f"{words(pay.employer_contributions)} make {words(total)} on each side",
     )
     lines = tuple(_lines(books, told, pay, director=director))
-    return Made((adjusting(on, reason, *lines),), reason, working)
+    warnings = tuple(_stands_already(books, lines[0], month))
+    return Made((adjusting(on, reason, *lines),), reason, working, warnings=warnings)
+
+
+def _stands_already(books: Books, cost: EntryLine, month: str) -> Iterator[str]:
+    """The month's pay that the books have: posted twice it would count twice."""
+    for posted, line in books.lines_on(cost.account):
+        same = f"{posted.posting_date:%Y-%m}" == month and line.amount == cost.amount
+        if same and posted.id not in books.never_was:
+            words = books.client.currency.format_amount(cost.amount)
+            yield f"{posted.id} of that month has {words} of pay already. Is this meant to stand twice?"
+            return
 
 
 def _told(books: Books, told: Told, month: str) -> Pay:

@@ -1,6 +1,7 @@
 """Each monetary balance in another currency to the closing rate (worked example 15)."""
 
 from collections import defaultdict
+from collections.abc import Iterator
 from datetime import date
 from fractions import Fraction
 from typing import NamedTuple
@@ -65,7 +66,31 @@ def _make(books: Books, told: Told) -> Made:
     lines.append(EntryLine(told.code("account"), -total))
     reverse_on = on + ONE_DAY if told.text("reverse") == "yes" else None
     request = adjusting(on, reason, *lines, reverse_on=reverse_on)
-    return Made((request,), reason, tuple(working), kind=TransactionKind.REVALUATION)
+    warnings = tuple(_without_foreign(books, lines, on))
+    return Made(
+        (request,), reason, tuple(working), kind=TransactionKind.REVALUATION, warnings=warnings
+    )
+
+
+def _without_foreign(books: Books, lines: list[EntryLine], on: date) -> Iterator[str]:
+    """Lines that may move what is held and do not say by how much, in words."""
+    for code in dict.fromkeys(line.account for line in lines):
+        if books.account(code).role in CONTROL_ROLES or books.account(code).is_profit_and_loss:
+            continue
+        silent = [
+            posted.id
+            for posted, line in books.lines_on(code)
+            if posted.posting_date <= on
+            and not line.foreign_amount
+            and posted.kind is not TransactionKind.REVALUATION
+            and posted.id not in books.never_was
+        ]
+        if silent:
+            yield (
+                f"{books.account(code).name}: {', '.join(silent[:3])}"
+                f"{f' and {len(silent) - 3} more' if len(silent) > 3 else ''} say no sum in the other "
+                "currency, and are taken for none."
+            )
 
 
 def held_in_others(books: Books, as_at: date) -> tuple[Held, ...]:

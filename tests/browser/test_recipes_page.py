@@ -1,0 +1,79 @@
+"""Recipes by the keyboard, the register of fixed assets, a month's pay, a foreign balance at the closing rate."""
+
+import pytest
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.conftest import Page
+
+pytestmark = pytest.mark.browser
+
+
+def test_an_accrual_takes_five_keys_besides_its_words(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/entries")
+    page.says("New entry")
+    page.keys("r")
+    page.says("A cost of the span that is not billed yet")
+    page.keys(Keys.ENTER)
+    page.says("once these are said: Amount, net of tax; Cost, or income")
+    page.find("field", "Amount, net of tax").send_keys("3*140", Keys.TAB, "5310", Keys.ENTER)
+    page.until(lambda: "−420.00" in page.figure("Profit to 31 Oct"), "the cost")
+    page.says("reverses by itself on 1 November 2026")
+    page.post()
+    page.says("posted, A-2026-3")
+
+
+def test_an_asset_is_written_off_changed_and_sold_and_its_proof_agrees_again(page: Page):
+    page.sign_in("PH")
+    page.open("/clients/KILN/entries/assets")
+    page.says("Gas kiln, two wheels and the pug mill")
+    page.says("evenly, 50 years")
+    page.press("button", "Change")
+    page.fill("Years of FA-2", "40")
+    page.press("button", "Take into the register")
+    page.says("evenly, 40 years")
+    page.keys("d")
+    page.says("Workshop, Lantern Street: 2,812.50 by the day, 0.00 stands")
+    page.until(lambda: "−4,912.50" in page.figure("Profit to 30 Jun"), "both assets' depreciation")
+    page.post()
+    page.says("posted, A-2026-1")
+    page.open("/clients/KILN/tie-outs")
+    page.says("Fixed assets, less depreciation")
+    page.open("/clients/KILN/entries/assets")
+    page.says("205,487.50")
+    page.press("button", "Gas kiln, two wheels")
+    page.press("button", "Dispose of one")
+    page.fill("Proceeds, net of tax", "9000")
+    page.says("proceeds 9,000.00: loss 4,300.00")
+    page.post()
+    page.open("/clients/KILN/entries/assets")
+    page.says("gone on 30 June 2026")
+
+
+def test_a_month_s_pay_comes_from_the_bureau_s_table_and_is_told_where_it_stands_already(
+    page: Page,
+):
+    page.sign_in("IO")
+    page.open("/clients/COPP/entries/recipe-payroll")
+    page.fill("Month", "2026-10")
+    page.says("gross 11,800.00 and employer's contributions 1,303.00 make 13,103.00 on each side")
+    page.fill("Gross pay", "11801")
+    page.says("The columns do not add up")
+    page.fill("Gross pay", Keys.BACKSPACE)
+    page.fill("Month", "2026-07")
+    page.says("of pay already. Is this meant to stand twice?")
+
+
+def test_a_foreign_balance_goes_to_the_closing_rate(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/TAMA/entries/rates")
+    page.fill("Currency", "USD")
+    page.fill("Rate", "0.95")
+    page.press("button", "Add 1 rate")
+    page.says("31 October 2026")
+    page.open("/clients/TAMA/entries/recipe-revaluation")
+    page.says("at 0.95 of 31 October 2026")
+    page.post()
+    page.says("posted, A-2026-")
+    page.open("/clients/TAMA/entries/recipe-revaluation")
+    page.says("Nothing is held in another currency that is not at the closing rate already")
