@@ -432,6 +432,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The groupings of this client, and those of one's other clients to begin with. */
+        get: operations["get__api_clients_{client}_arrangements"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/worksheet.xlsx": {
         parameters: {
             query?: never;
@@ -1673,7 +1690,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"];
             /**
              * Opens
              * @default false
@@ -1751,7 +1768,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"];
             /**
              * Reason
              * @default
@@ -3336,9 +3353,22 @@ export interface components {
         };
         /**
          * WorksheetQuery
-         * @description *against*: the label of the earlier year beside it, the last one unless said.
+         * @description *against*: the label of the earlier year beside it, the last one unless said. *grouped*: the name of
+         *     the arrangement that its accounts are grouped by.
          */
         WorksheetQuery: {
+            /**
+             * First
+             * @default null
+             */
+            first?: string | null;
+            /** @default out */
+            closing?: components["schemas"]["Closing"];
+            /**
+             * Dimension
+             * @default null
+             */
+            dimension?: string | null;
             /** Year */
             year: string;
             /**
@@ -3351,16 +3381,30 @@ export interface components {
              * @default null
              */
             against?: string | null;
+            /**
+             * Grouped
+             * @default null
+             */
+            grouped?: string | null;
         };
         /**
          * WorksheetAnswer
          * @description *compared*: where last year's figures come from. *totals* are nil where the books balance.
+         *
+         *     *groups*: the rows under the headings of an arrangement, where one was asked for; *arrangements*: those
+         *     that there are. *dimensions*: what it can be narrowed to. *has_budget*: whether that column has anything.
+         *     *is_narrowed*: it is of one dimension, and need not balance.
          */
         WorksheetAnswer: {
             /** Client */
             client: string;
             /** Year */
             year: string;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
             /**
              * As At
              * Format: date
@@ -3389,6 +3433,21 @@ export interface components {
                 [key: string]: components["schemas"]["WorksheetFiguresAnswer"];
             };
             totals: components["schemas"]["WorksheetFiguresAnswer"];
+            /** Groups */
+            groups: components["schemas"]["WorksheetGroupAnswer"][];
+            /** Arrangements */
+            arrangements: string[];
+            /** Dimensions */
+            dimensions: components["schemas"]["DimensionValue"][];
+            /** Has Budget */
+            has_budget: boolean;
+            /** Is Narrowed */
+            is_narrowed: boolean;
+        };
+        /** ArrangementsAnswer */
+        ArrangementsAnswer: {
+            /** Arrangements */
+            arrangements: components["schemas"]["ArrangementAnswer"][];
         };
         /** TrialBalanceQuery */
         TrialBalanceQuery: {
@@ -3421,6 +3480,7 @@ export interface components {
         /**
          * AccountSpan
          * @description *column*: only what adds to it. *closing*: whether the closing entries of the last year are in it.
+         *     *alone*: income and costs begin at nil with the first day. *dimension*: only what stands on it.
          */
         AccountSpan: {
             /**
@@ -3437,6 +3497,16 @@ export interface components {
             column?: components["schemas"]["EntryColumn"] | null;
             /** @default in */
             closing?: components["schemas"]["Closing"];
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
+            /**
+             * Dimension
+             * @default null
+             */
+            dimension?: string | null;
         };
         /**
          * LedgerAnswer
@@ -3680,6 +3750,21 @@ export interface components {
             groups: string[];
         };
         /**
+         * ArrangeAct
+         * @description Accounts grouped otherwise, for another reader. *picks*: codes of accounts, or roles.
+         */
+        ArrangeAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "arrange";
+            /** Name */
+            name: string;
+            /** Groups */
+            groups: components["schemas"]["GroupPart"][];
+        };
+        /**
          * AssetRow
          * @description An asset as it is keyed, or stands in a table. *life* in years, or units; *rate* in percent a year;
          *     *depreciation*: written off by *depreciated_to*, where that is known.
@@ -3753,6 +3838,20 @@ export interface components {
             act: "assets";
             /** Assets */
             assets: components["schemas"]["AssetRow"][];
+        };
+        /**
+         * BudgetAct
+         * @description Figures set beside the actual, from a table with the columns account, month and amount, or account
+         *     and a column a month; income positive, costs positive.
+         */
+        BudgetAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "budget";
+            /** Table */
+            table: string;
         };
         /**
          * ByHandAct
@@ -3896,6 +3995,13 @@ export interface components {
          * @enum {string}
          */
         EntryKind: "correcting" | "adjusting" | "reversing" | "reclassifying" | "closing";
+        /** GroupPart */
+        GroupPart: {
+            /** Heading */
+            heading: string;
+            /** Picks */
+            picks: string[];
+        };
         /**
          * KeyedDay
          * @description Amounts as they are keyed: sums may be written. *returns_on*: cash or card.
@@ -6627,6 +6733,22 @@ export interface components {
             /** When Said */
             when_said: boolean;
         };
+        /**
+         * Closing
+         * @description Whether the closing entries of the year looked at are taken in. Earlier years' always are.
+         * @enum {string}
+         */
+        Closing: "in" | "out";
+        /**
+         * DimensionValue
+         * @description *value*: as it is asked for, `site=QUAY`.
+         */
+        DimensionValue: {
+            /** Value */
+            value: string;
+            /** Name */
+            name: string;
+        };
         /** WorksheetFiguresAnswer */
         WorksheetFiguresAnswer: {
             /** Last Year */
@@ -6639,10 +6761,42 @@ export interface components {
             adjusting: string;
             /** Reclassifications */
             reclassifications: string;
+            /** Closing */
+            closing: string;
+            /** Budget */
+            budget: string;
             /** Adjusted */
             adjusted: string;
             /** Change Percent */
             change_percent: number | null;
+        };
+        /**
+         * WorksheetGroupAnswer
+         * @description Accounts under a heading of their own, for another reader.
+         */
+        WorksheetGroupAnswer: {
+            /** Last Year */
+            last_year: string;
+            /** As Received */
+            as_received: string;
+            /** Corrections */
+            corrections: string;
+            /** Adjusting */
+            adjusting: string;
+            /** Reclassifications */
+            reclassifications: string;
+            /** Closing */
+            closing: string;
+            /** Budget */
+            budget: string;
+            /** Adjusted */
+            adjusted: string;
+            /** Change Percent */
+            change_percent: number | null;
+            /** Title */
+            title: string;
+            /** Accounts */
+            accounts: string[];
         };
         /** WorksheetRowAnswer */
         WorksheetRowAnswer: {
@@ -6656,6 +6810,10 @@ export interface components {
             adjusting: string;
             /** Reclassifications */
             reclassifications: string;
+            /** Closing */
+            closing: string;
+            /** Budget */
+            budget: string;
             /** Adjusted */
             adjusted: string;
             /** Change Percent */
@@ -6672,11 +6830,24 @@ export interface components {
             balance_sheet: string | null;
         };
         /**
-         * Closing
-         * @description Whether the closing entries of the year looked at are taken in. Earlier years' always are.
-         * @enum {string}
+         * ArrangementAnswer
+         * @description *client*: whose it is.
          */
-        Closing: "in" | "out";
+        ArrangementAnswer: {
+            /** Client */
+            client: string;
+            /** Name */
+            name: string;
+            /** Groups */
+            groups: components["schemas"]["GroupAnswer"][];
+        };
+        /** GroupAnswer */
+        GroupAnswer: {
+            /** Heading */
+            heading: string;
+            /** Picks */
+            picks: string[];
+        };
         /**
          * Column
          * @description Whose figures: the client's alone, or with every change since.
@@ -6699,7 +6870,7 @@ export interface components {
          * @description Which column of the worksheet a transaction adds to.
          * @enum {string}
          */
-        EntryColumn: "as_received" | "corrections" | "adjusting" | "reclassifications";
+        EntryColumn: "as_received" | "corrections" | "adjusting" | "reclassifications" | "closing";
         /**
          * MovementAnswer
          * @description *against*: the other accounts of the transaction, in words. *late*: why it is marked as late.
@@ -7707,9 +7878,13 @@ export interface operations {
     "get__api_clients_{client}_worksheet": {
         parameters: {
             query: {
+                first?: string | null;
+                closing?: components["schemas"]["Closing"];
+                dimension?: string | null;
                 year: string;
                 at?: string | null;
                 against?: string | null;
+                grouped?: string | null;
             };
             header?: never;
             path: {
@@ -7739,12 +7914,47 @@ export interface operations {
             };
         };
     };
+    "get__api_clients_{client}_arrangements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrangementsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get__api_clients_{client}_worksheet.xlsx": {
         parameters: {
             query: {
+                first?: string | null;
+                closing?: components["schemas"]["Closing"];
+                dimension?: string | null;
                 year: string;
                 at?: string | null;
                 against?: string | null;
+                grouped?: string | null;
             };
             header?: never;
             path: {
@@ -7847,6 +8057,8 @@ export interface operations {
                 last: string;
                 column?: components["schemas"]["EntryColumn"] | null;
                 closing?: components["schemas"]["Closing"];
+                alone?: boolean;
+                dimension?: string | null;
             };
             header?: never;
             path: {

@@ -43,11 +43,12 @@ function Days({ onDone }: { onDone: () => void }) {
   const [span, setSpan] = useSpan()
   const [first, setFirst] = useState(span.first)
   const [last, setLast] = useState(span.last)
-  const { first_day: begins, last_day: ends, label } = client.year
-  const within = first >= begins && last <= ends
+  const { first_day: begins, last_day: ends } = client.year
+  const earliest = client.years[0]?.first_day ?? begins
+  const within = first >= earliest && last >= begins && last <= ends
   const wrong =
     first && last && !(within && first <= last)
-      ? `From one day of ${label} to a later one: ${longDayWords(begins)} to ${longDayWords(ends)}.`
+      ? `From ${longDayWords(earliest)} on, to a later day up to ${longDayWords(ends)}.`
       : null
   return (
     <form

@@ -68,20 +68,6 @@ export function chartOptions(code: string, at: string) {
   })
 }
 
-/** *against*: the earlier year beside it; the last one where none is named. */
-export function worksheetOptions(client: Client, at: string, against: string | null) {
-  const query = { year: client.year.label, at, ...(against && { against }) }
-  return queryOptions({
-    queryKey: ['client', client.code, 'worksheet', query],
-    queryFn: () =>
-      answered(
-        api.GET('/api/clients/{client}/worksheet', {
-          params: { path: { client: client.code }, query },
-        }),
-      ),
-  })
-}
-
 /** Fetches everything of the client anew: after a post, or when somebody else posted. */
 export function useRefreshClient(): () => Promise<void> {
   const queries = useQueryClient()

@@ -14,7 +14,10 @@ export function useSpan(): [Span, (span: { first: string; last: string } | null)
   const [search, setSearch] = useSearchParams()
   const from = search.get('from')
   const to = search.get('to')
-  const chosen = from && to && from >= client.year.first_day && to <= client.year.last_day
+  // It ends in the year that is looked at, and may begin in an earlier one.
+  const begins = client.years[0]?.first_day ?? client.year.first_day
+  const ends = to && to >= client.year.first_day && to <= client.year.last_day
+  const chosen = from && from >= begins && ends && from <= to
   const span = chosen
     ? { first: from, last: to, isDefault: false }
     : { first: client.year.first_day, last: client.as_at, isDefault: true }

@@ -10,6 +10,7 @@ const COLUMNS = [
   'corrections',
   'adjusting',
   'reclassifications',
+  'closing',
   'adjusted',
 ] as const
 

@@ -8,24 +8,38 @@ import { useInspect } from '../ledger/inspect'
 import { amountWords, isNil, longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { ProblemNote } from '../ui/ProblemNote'
+import { useKept } from '../ui/useKept'
 import { useSettled } from '../ui/useSettled'
 
 type Closing = Schemas['ClosingAnswer']
+
+/** What was said of a closing that is not posted yet: it is there again when one comes back. */
+interface Kept {
+  shares: Record<string, string>
+  salaries: Record<string, string>
+  rate: string
+  byDimension: boolean
+  through: string
+}
+
+const NOTHING: Kept = { shares: {}, salaries: {}, rate: '', byDimension: false, through: '' }
 
 /** The year's result to where it is kept: seen line by line, posted, and again for what came later. */
 export function ClosingYear() {
   const client = useClient()
   const inspect = useInspect()
   const [seen, see] = useState(false)
-  const [shares, setShares] = useState<Record<string, string>>({})
-  const [byDimension, split] = useState(false)
-  const [through, passOver] = useState('')
+  const [kept, keep] = useKept<Kept>(`closing ${client.code} ${client.year.label}`, NOTHING)
+  const { shares, salaries, rate, byDimension, through } = kept
+  const put = (changed: Partial<Kept>) => keep({ ...kept, ...changed })
   const { data: chart } = useQuery({ ...chartOptions(client.code, client.as_at), enabled: seen })
   const plain = chart?.accounts.filter((account) => account.type === 'equity' && !account.role)
   const asked = useSettled(
     JSON.stringify({
       year: client.year.label,
       shares,
+      salaries,
+      rate,
       by_dimension: byDimension,
       through: through || null,
     }),
@@ -47,7 +61,10 @@ export function ClosingYear() {
   const acting = useAct({
     act: seen && data && data.lines.length > 0 ? { act: 'close-year', ...fields } : null,
     keepsLast: true,
-    onDone: () => see(false),
+    onDone: () => {
+      see(false)
+      keep(NOTHING)
+    },
   })
   return (
     <section aria-label="Closing the year">
@@ -79,17 +96,41 @@ export function ClosingYear() {
                     placeholder={partner.percent}
                     value={shares[partner.account] ?? ''}
                     onChange={(event) =>
-                      setShares({ ...shares, [partner.account]: event.target.value })
+                      put({ shares: { ...shares, [partner.account]: event.target.value } })
                     }
                   />
                 </label>
               ))}
+              {data.partners.map((partner) => (
+                <label key={`salary ${partner.account}`}>
+                  <span className="block text-quiet">{partner.name}, salary first</span>
+                  <input
+                    className="w-32 border border-edge bg-sheet px-2 py-1 text-right"
+                    inputMode="decimal"
+                    value={salaries[partner.account] ?? ''}
+                    onChange={(event) =>
+                      put({ salaries: { ...salaries, [partner.account]: event.target.value } })
+                    }
+                  />
+                </label>
+              ))}
+              {data.partners.length > 0 && (
+                <label>
+                  <span className="block text-quiet">interest on what they left, % a year</span>
+                  <input
+                    className="w-24 border border-edge bg-sheet px-2 py-1 text-right"
+                    inputMode="decimal"
+                    value={rate}
+                    onChange={(event) => put({ rate: event.target.value })}
+                  />
+                </label>
+              )}
               {data.has_dimensions && (
                 <label className="flex items-baseline gap-2 py-1">
                   <input
                     type="checkbox"
                     checked={byDimension}
-                    onChange={() => split(!byDimension)}
+                    onChange={() => put({ byDimension: !byDimension })}
                   />
                   a line for each dimension
                 </label>
@@ -100,7 +141,7 @@ export function ClosingYear() {
                   <select
                     className="border border-edge bg-sheet px-2 py-1"
                     value={through}
-                    onChange={(event) => passOver(event.target.value)}
+                    onChange={(event) => put({ through: event.target.value })}
                   >
                     <option value="">none, straight</option>
                     {plain.map((account) => (
@@ -162,6 +203,7 @@ function Standing({ closing, onShow }: StandingProps) {
 }
 
 function Lines({ closing }: { closing: Closing }) {
+  const inspect = useInspect()
   return (
     <table className="w-full border-collapse">
       <caption className="sr-only">What closing carries</caption>
@@ -191,8 +233,15 @@ function Lines({ closing }: { closing: Closing }) {
               className="border-b border-rule"
             >
               <th scope="row" className="py-0.5 text-left font-normal">
-                <span className="mr-2 text-quiet">{line.account}</span>
-                {line.name}
+                <button
+                  type="button"
+                  className="hover:underline"
+                  title="Its movements, and remarks on it"
+                  onClick={() => inspect({ kind: 'account', name: line.account })}
+                >
+                  <span className="mr-2 text-quiet">{line.account}</span>
+                  {line.name}
+                </button>
                 {line.dimensions && <span className="ml-2 text-quiet">{line.dimensions}</span>}
               </th>
               <td className="text-quiet">{line.why}</td>

@@ -2,11 +2,13 @@ import { useSuspenseQuery } from '@tanstack/react-query'
 import { Popover } from 'radix-ui'
 import type { Schemas } from '../api/client'
 import { PrintedHead } from '../frame/PrintedHead'
-import { useClient, worksheetOptions } from '../frame/queries'
-import { useAgainst } from '../frame/useAgainst'
+import { useClient } from '../frame/queries'
+import { sheetQuery, useSheet } from '../frame/useSheet'
 import { useSpan } from '../frame/useSpan'
-import { counted, dayWords, longDayWords } from '../ledger/words'
+import { worksheetOptions } from '../frame/worksheet'
+import { counted, dayWords, isNil, longDayWords } from '../ledger/words'
 import { useKept } from '../ui/useKept'
+import { Choices } from './Choices'
 import { ViewLinks } from './ViewLinks'
 import { COLUMNS, type ColumnName, WorksheetTable } from './WorksheetTable'
 
@@ -16,8 +18,14 @@ type Sheet = Schemas['WorksheetAnswer']
 export function Worksheet() {
   const client = useClient()
   const [span] = useSpan()
-  const [against, setAgainst] = useAgainst()
-  const { data } = useSuspenseQuery(worksheetOptions(client, span.last, against))
+  const [of, choose] = useSheet()
+  const { data } = useSuspenseQuery(worksheetOptions(client, span, of))
+  const { against } = of
+  const file = new URLSearchParams({
+    year: data.year,
+    at: span.last,
+    ...sheetQuery(of, span.first, client.year.first_day),
+  })
   const [hidden, hide] = useKept<ColumnName[]>('worksheet columns', [
     'profit_and_loss',
     'balance_sheet',
@@ -31,13 +39,16 @@ export function Worksheet() {
       <header className="flex items-baseline gap-4 pt-3 pb-2">
         <h1 className="shrink-0 text-[21px] leading-7 font-semibold min-[1100px]:whitespace-nowrap">
           <span className="hidden print:inline">{client.name}: </span>
-          Worksheet as at {longDayWords(data.as_at)}
+          {data.first === client.year.first_day
+            ? `Worksheet as at ${longDayWords(data.as_at)}`
+            : `Worksheet, ${dayWords(data.first)} to ${dayWords(data.as_at)}`}
         </h1>
         <p className="min-w-0 truncate text-quiet">
-          before closing entries · {client.currency} · {counted(data.rows.length, 'account')} ·{' '}
-          {comparedWords(data)}
+          {of.closing ? 'with closing entries' : 'before closing entries'} · {client.currency} ·{' '}
+          {counted(data.rows.length, 'account')} · {comparedWords(data)}
         </p>
-        <Against against={against} onChoose={setAgainst} />
+        <Choices sheet={data} />
+        <Against against={against} onChoose={(label) => choose({ against: label })} />
         <Columns hidden={hidden} onChange={hide} />
         <ViewLinks
           others={[
@@ -47,7 +58,7 @@ export function Worksheet() {
           ]}
           file={{
             says: 'XLSX',
-            href: `/api/clients/${client.code}/worksheet.xlsx?year=${data.year}&at=${span.last}${against ? `&against=${against}` : ''}`,
+            href: `/api/clients/${client.code}/worksheet.xlsx?${file}`,
           }}
         />
       </header>
@@ -98,6 +109,8 @@ function Against({ against, onChoose }: AgainstProps) {
 /** A column of entries that nobody made takes no room until it is asked for. */
 function isShown(name: ColumnName, hidden: ColumnName[], sheet: Sheet): boolean {
   if (name === 'reclassifications' && !sheet.entries.reclassifications) return false
+  if (name === 'closing' && !sheet.rows.some((row) => !isNil(row.closing))) return false
+  if (name === 'budget' && !sheet.has_budget) return false
   return !hidden.includes(name)
 }
 

@@ -11,7 +11,7 @@ import { type LineWork, Marks, useLineWork, useMarkKeys } from './LineMarks'
 type Sheet = Schemas['WorksheetAnswer']
 type Row = Schemas['WorksheetRowAnswer']
 type Figures = Schemas['WorksheetFiguresAnswer']
-export type ColumnName = FigureColumn | 'change' | 'profit_and_loss' | 'balance_sheet'
+export type ColumnName = FigureColumn | 'change' | 'budget' | 'profit_and_loss' | 'balance_sheet'
 
 interface Column {
   name: ColumnName
@@ -27,7 +27,9 @@ export const COLUMNS: Column[] = [
   { name: 'corrections', head: 'Corrections', ours: true },
   { name: 'adjusting', head: 'Adjusting', ours: true },
   { name: 'reclassifications', head: 'Reclassified', ours: true },
+  { name: 'closing', head: 'Closing', ours: true },
   { name: 'adjusted', head: 'Adjusted', strong: true },
+  { name: 'budget', head: 'Budget' },
   { name: 'change', head: 'Change' },
   { name: 'profit_and_loss', head: 'Profit and loss' },
   { name: 'balance_sheet', head: 'Balance sheet' },
@@ -39,6 +41,7 @@ const SECTIONS = ['income', 'expense', 'asset', 'liability', 'equity']
 function opensTo(name: ColumnName): FigureColumn {
   switch (name) {
     case 'change':
+    case 'budget':
     case 'profit_and_loss':
     case 'balance_sheet':
       return 'adjusted'
@@ -108,13 +111,21 @@ function Lines({ table, sheet, columns, work }: LinesProps) {
           </th>
         </tr>
       </thead>
-      {SECTIONS.map((type) => (
-        <Section key={type} type={type} sheet={sheet} columns={columns} work={work} />
-      ))}
+      {sheet.groups.length > 0
+        ? sheet.groups.map((group) => (
+            <Group key={group.title} group={group} sheet={sheet} columns={columns} work={work} />
+          ))
+        : SECTIONS.map((type) => (
+            <Section key={type} type={type} sheet={sheet} columns={columns} work={work} />
+          ))}
       <tfoot>
         <SumRow
           section="all"
-          title="All accounts: nil where debits equal credits"
+          title={
+            sheet.is_narrowed
+              ? 'All that stands on it'
+              : 'All accounts: nil where debits equal credits'
+          }
           figures={sheet.totals}
           columns={columns}
           nil="nil"
@@ -130,6 +141,33 @@ function beneath(column: Column, sheet: Sheet): string {
   if (!column.ours) return ''
   const count = sheet.entries[column.name] ?? 0
   return count === 0 ? 'no entries' : counted(count, 'entry', 'entries')
+}
+
+interface GroupProps extends WorksheetTableProps {
+  group: Sheet['groups'][number]
+  work: Map<string, LineWork>
+}
+
+/** Accounts under a heading of another reader's. */
+function Group({ group, sheet, columns, work }: GroupProps) {
+  const rows = sheet.rows.filter((row) => group.accounts.includes(row.account))
+  return (
+    <tbody>
+      <tr>
+        <th
+          scope="rowgroup"
+          colSpan={3 + columns.length}
+          className="border-b border-rule px-2.5 pt-3 pb-1 text-left font-display font-semibold"
+        >
+          {group.title}
+        </th>
+      </tr>
+      {rows.map((row) => (
+        <AccountRow key={row.account} row={row} columns={columns} work={work.get(row.account)} />
+      ))}
+      <SumRow section="all" title={group.title} figures={group} columns={columns} />
+    </tbody>
+  )
 }
 
 interface SectionProps extends WorksheetTableProps {

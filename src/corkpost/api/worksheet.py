@@ -18,7 +18,7 @@ from corkpost.core.lateness import late_because
 from corkpost.core.ledger import Ledger
 from corkpost.core.refusals import UnknownName
 from corkpost.core.trial_balance import Closing, Column
-from corkpost.core.worksheet import EntryColumn
+from corkpost.core.worksheet import EntryColumn, Worksheet
 from corkpost.formats.answers import (
     AgedAnswer,
     TrialBalanceAnswer,
@@ -35,12 +35,23 @@ bp = Blueprint("worksheet", __name__)
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
-class WorksheetQuery(Asked):
-    """*against*: the label of the earlier year beside it, the last one unless said."""
+class SheetQuery(Asked):
+    """*first*: the day that income and costs are counted from, the year's first unless said. *dimension*:
+    of what stands on it alone, as `site=QUAY`."""
+
+    first: Day | None = None
+    closing: Closing = Closing.OUT
+    dimension: str | None = Field(default=None, max_length=200)
+
+
+class WorksheetQuery(SheetQuery):
+    """*against*: the label of the earlier year beside it, the last one unless said. *grouped*: the name of
+    the arrangement that its accounts are grouped by."""
 
     year: str = Field(max_length=20)
     at: Day | None = None
     against: str | None = Field(default=None, max_length=20)
+    grouped: str | None = Field(default=None, max_length=100)
 
 
 class TrialBalanceQuery(Asked):
@@ -72,10 +83,13 @@ class MovementAnswer(Shape):
 
 
 class AccountSpan(Span):
-    """*column*: only what adds to it. *closing*: whether the closing entries of the last year are in it."""
+    """*column*: only what adds to it. *closing*: whether the closing entries of the last year are in it.
+    *alone*: income and costs begin at nil with the first day. *dimension*: only what stands on it."""
 
     column: EntryColumn | None = None
     closing: Closing = Closing.IN
+    alone: bool = False
+    dimension: str | None = Field(default=None, max_length=200)
 
 
 class StatementAnswer(Shape):
@@ -123,19 +137,63 @@ class PartyAnswer(Shape):
 @answers(WorksheetAnswer, "worksheet")
 def show(client: str, query: WorksheetQuery) -> WorksheetAnswer:
     """Last year, as received, corrections, adjusting, reclassifications, adjusted."""
-    books, found = service.client_worksheet(
-        workplace(), person(), client, query.year, query.at, query.against
+    books, found = _sheet(client, query)
+    return worksheet_answer(found, books, query.grouped)
+
+
+def _sheet(client: str, query: WorksheetQuery) -> tuple[Books, Worksheet]:
+    return service.client_worksheet(
+        workplace(),
+        person(),
+        client,
+        query.year,
+        query.at,
+        query.against,
+        first=query.first,
+        closing=query.closing,
+        dimension=query.dimension,
     )
-    return worksheet_answer(found, books)
+
+
+class GroupAnswer(Shape):
+    heading: str
+    picks: list[str]
+
+
+class ArrangementAnswer(Shape):
+    """*client*: whose it is."""
+
+    client: str
+    name: str
+    groups: list[GroupAnswer]
+
+
+class ArrangementsAnswer(Shape):
+    arrangements: list[ArrangementAnswer]
+
+
+@bp.get("/clients/<client>/arrangements")
+@answers(ArrangementsAnswer, "worksheet")
+def arrangements(client: str) -> ArrangementsAnswer:
+    """The groupings of this client, and those of one's other clients to begin with."""
+    found = service.arrangements(workplace(), person(), client)
+    return ArrangementsAnswer(
+        arrangements=[
+            ArrangementAnswer(
+                client=code,
+                name=row.name,
+                groups=[GroupAnswer(heading=g.heading, picks=list(g.picks)) for g in row.groups],
+            )
+            for code, row in found
+        ]
+    )
 
 
 @bp.get("/clients/<client>/worksheet.xlsx")
 @answers(None, "worksheet")
 def spreadsheet(client: str, query: WorksheetQuery) -> Response:
     """The same as a spreadsheet."""
-    books, found = service.client_worksheet(
-        workplace(), person(), client, query.year, query.at, query.against
-    )
+    books, found = _sheet(client, query)
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "worksheet.xlsx"
         # Takes half a second to import: only who wants a paper waits for it.
@@ -187,6 +245,8 @@ def account(client: str, account: str, query: AccountSpan) -> LedgerAnswer:
         query.last,
         column=query.column,
         closing=query.closing,
+        alone=query.alone,
+        dimension=query.dimension,
     )
     return _ledger(found, account_name(books, account), books)
 

@@ -146,6 +146,9 @@ def trial_balance(
 @click.option("--year", required=True, help="The year's label.")
 @click.option("--at", "at", type=At(), help="As at this day (default: the year's last).")
 @click.option("--against", metavar="LABEL", help="The earlier year beside it (default: the last).")
+@click.option("--from", "first", type=At(), help="Income and costs from this day on alone.")
+@click.option("--dimension", metavar="NAME=CODE", help="What stands on it alone, as site=QUAY.")
+@click.option("--with-closing", is_flag=True, help="Closing entries in a column of their own.")
 @as_json
 @click.option("--xlsx", type=FOLDER, help="Write it as a spreadsheet.")
 @pass_work
@@ -155,12 +158,23 @@ def worksheet(
     year: str,
     at: date | None,
     against: str | None,
+    first: date | None,
+    dimension: str | None,
+    with_closing: bool,
     as_json: bool,
     xlsx: Path | None,
 ) -> None:
     """As received, corrections, adjusting, adjusted."""
     found_books, found = overview.client_worksheet(
-        work.workplace, work.person, client, year, at, against
+        work.workplace,
+        work.person,
+        client,
+        year,
+        at,
+        against,
+        first=first,
+        closing=Closing.IN if with_closing else Closing.OUT,
+        dimension=dimension,
     )
     answer = answers.worksheet_answer(found, found_books)
     if xlsx:

@@ -9,11 +9,13 @@ import click
 from corkpost.cli.context import At, Work, as_json, client_code, pass_work, print_json, shown, table
 from corkpost.core.asks import Ask, AskKind
 from corkpost.core.assets.register import KeepAssets, offered
+from corkpost.core.budgets import SetBudget, budget_of
 from corkpost.core.rates import AddRates, rates_of
 from corkpost.core.recipes import UseRecipe, recipe_named, registry
 from corkpost.formats import answers
 from corkpost.formats.registers import (
     asset_table,
+    budget_table,
     plain_number,
     rate_table,
     read_assets,
@@ -201,4 +203,31 @@ def rates(work: Work, client: str, file: Path | None, as_json: bool) -> None:
     )
 
 
-COMMANDS = (recipes, recipe, assets, rates)
+@click.command("budget")
+@client_code
+@click.argument(
+    "file", required=False, type=click.Path(path_type=Path, exists=True, dir_okay=False)
+)
+@click.option("--from", "first", type=At(), required=True)
+@click.option("--to", "last", type=At(), required=True)
+@as_json
+@pass_work
+def budget(
+    work: Work, client: str, file: Path | None, first: date, last: date, as_json: bool
+) -> None:
+    """What income and costs were meant to come to; a CSV FILE `account,month,amount` is added first."""
+    books = overview.chart(work.workplace, work.person, client)
+    if file:
+        act = SetBudget(budget_table(file.read_text(encoding="utf-8-sig"), books))
+        acts.post(work.workplace, work.person, client, act, PostRequest(""))
+        books = overview.chart(work.workplace, work.person, client)
+    money = books.client.currency.format
+    found = {code: money(amount) for code, amount in budget_of(books, first, last).items()}
+    if as_json:
+        print_json([{"account": code, "amount": amount} for code, amount in sorted(found.items())])
+        return
+    rows = [(code, books.account(code).name, shown(text)) for code, text in sorted(found.items())]
+    table([("No.", "Account", "Meant to be"), *rows], 1)
+
+
+COMMANDS = (recipes, recipe, assets, rates, budget)

@@ -5,10 +5,12 @@ Previewing and posting both go through `plan_of`, whoever asks: a page, the comm
 
 from typing import NamedTuple, assert_never
 
+from corkpost.core.arrangements import Arrange, plan_arrange
 from corkpost.core.assets.register import KeepAssets, plan_keep_assets
 from corkpost.core.bank.agreeing import Wanted, plan_agree, plan_apart
 from corkpost.core.bank.agreeing_sure import plan_agree_sure
 from corkpost.core.books import Account, Books
+from corkpost.core.budgets import SetBudget, plan_set_budget
 from corkpost.core.by_hand import Picked, picked
 from corkpost.core.change import Plan
 from corkpost.core.chart.changing import AccountWanted, plan_account, plan_chart
@@ -118,6 +120,8 @@ Act = (
     | UseRecipe
     | KeepAssets
     | AddRates
+    | SetBudget
+    | Arrange
 )
 
 
@@ -163,6 +167,10 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return plan_keep_assets(books, act)
         case AddRates():
             return plan_add_rates(books, act)
+        case SetBudget():
+            return plan_set_budget(books, act)
+        case Arrange():
+            return plan_arrange(books, act)
         case AgreeTieOut():
             return plan_agree_tie_out(books, act)
         case _:

@@ -91,7 +91,10 @@ SHARED = Words(
     "Nothing is to be entered for it.",
 )
 OTHER_WAYS = {"share-profit": SHARED, "own-pocket": OWN_POCKET, "takings": TAKINGS}
-OUR_OWN = frozenset({"new-party", "register-assets", "add-rates", "agree-tie-out"})
+OUR_OWN = frozenset(
+    {"new-party", "register-assets", "add-rates", "agree-tie-out", "set-budget"}
+    | {"arrange-accounts"}
+)
 """What is no business of a bookkeeper's."""
 NO_ENTRY = Words(
     "Put right without an entry",

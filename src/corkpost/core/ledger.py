@@ -7,8 +7,9 @@ from typing import NamedTuple
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import TransactionKind
 from corkpost.core.money import Minor
+from corkpost.core.periods import ONE_DAY
 from corkpost.core.refusals import UnknownName
-from corkpost.core.trial_balance import BROUGHT_FORWARD, Closing
+from corkpost.core.trial_balance import BROUGHT_FORWARD, Closing, stands_on
 from corkpost.core.worksheet import EntryColumn, column_of
 
 
@@ -42,23 +43,29 @@ def account_ledger(
     *,
     column: EntryColumn | None = None,
     closing: Closing = Closing.IN,
+    alone: bool = False,
+    dimension: str | None = None,
 ) -> Ledger:
     """The account from *first_day* to *last_day*, both included, by posting date.
 
     Income and expense accounts begin at nil with the year of *last_day*. BROUGHT_FORWARD shows what
     earlier years' income and expense accounts hold that no closing entry carried forward. *column*:
     only what adds to that column of the worksheet. *closing*: whether the closing entries of the year
-    of *last_day* are in it. Raises UnknownName for another code that the chart lacks.
+    of *last_day* are in it. *alone*: income and costs begin at nil with *first_day*, and BROUGHT_FORWARD
+    shows what they came to before it. *dimension*: only what stands on it. Raises UnknownName for another
+    code that the chart lacks.
     """
     if code != BROUGHT_FORWARD:
         books.account(code)
-    start, end = _bounds(books, code, last_day)
+    begins = first_day if alone else books.calendar.year_of(last_day).first_day
+    start, end = _bounds(books, code, begins, last_day)
     lines = (
         (posted, line)
         for posted, line in _lines(books, code)
         if not (start and posted.posting_date < start) and posted.posting_date <= end
-        if column is None or column_of(posted) is column
-        if closing is Closing.IN or not _closes(books, posted, last_day)
+        if column is None or _column_of(posted, begins) is column
+        if closing is Closing.IN or not _closes(posted, begins)
+        if dimension is None or stands_on(line, dimension)
     )
     return _run(code, lines, first_day, last_day)
 
@@ -96,17 +103,18 @@ def _run(
     return Ledger(of, first_day, last_day, opening, tuple(movements), running)
 
 
-def _closes(books: Books, posted: Transaction, last_day: date) -> bool:
-    first_day = books.calendar.year_of(last_day).first_day
-    return posted.kind is TransactionKind.CLOSING and posted.posting_date >= first_day
+def _column_of(posted: Transaction, begins: date) -> EntryColumn:
+    return EntryColumn.CLOSING if _closes(posted, begins) else column_of(posted)
 
 
-def _bounds(books: Books, code: str, last_day: date) -> tuple[date | None, date]:
-    year = books.calendar.year_of(last_day)
+def _closes(posted: Transaction, begins: date) -> bool:
+    return posted.kind is TransactionKind.CLOSING and posted.posting_date >= begins
+
+
+def _bounds(books: Books, code: str, begins: date, last_day: date) -> tuple[date | None, date]:
     if code == BROUGHT_FORWARD:
-        return None, books.calendar.previous_year(year).last_day
-    start = year.first_day if books.accounts[code].is_profit_and_loss else None
-    return start, last_day
+        return None, begins - ONE_DAY
+    return (begins if books.accounts[code].is_profit_and_loss else None), last_day
 
 
 def _lines(books: Books, code: str) -> Iterator[tuple[Transaction, Line]]:

@@ -7,11 +7,11 @@ from datetime import date
 from enum import StrEnum
 from typing import NamedTuple
 
-from corkpost.core.books import Books, Transaction
+from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import AccountType, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import ONE_DAY
-from corkpost.core.running_sums import Sort, account_sums
+from corkpost.core.running_sums import Sort, account_sums, sort_of
 
 BROUGHT_FORWARD = "brought-forward"
 BROUGHT_FORWARD_NAME = "Result brought forward, not closed"
@@ -81,19 +81,42 @@ def balances_at(
     *,
     closing: Closing = Closing.IN,
     only: Callable[[Sort], bool] = lambda _: True,
+    first: date | None = None,
+    dimension: str | None = None,
 ) -> Balances:
-    """`balances` of all transactions of the books, or of the sorts that *only* takes."""
-    year = books.calendar.year_of(as_at)
+    """`balances` of all transactions of the books, or of the sorts that *only* takes. *first*: the day that
+    income and costs are counted from, the year's first unless given; what they came to before goes to
+    BROUGHT_FORWARD. *dimension*: of the lines that stand on it alone, as `site=QUAY`."""
+    begins = first or books.calendar.year_of(as_at).first_day
     profit_and_loss = {a.code for a in books.tables.accounts if a.is_profit_and_loss}
     sums: Balances = {}
-    for sort, account, amount in account_sums(books, None, year.first_day - ONE_DAY):
+    for sort, account, amount in _sums(books, None, begins - ONE_DAY, dimension):
         if only(sort):
             code = BROUGHT_FORWARD if account in profit_and_loss else account
             sums[code] = sums.get(code, 0) + amount
-    for sort, account, amount in account_sums(books, year.first_day, as_at):
+    for sort, account, amount in _sums(books, begins, as_at, dimension):
         if only(sort) and not (closing is Closing.OUT and sort.closing):
             sums[account] = sums.get(account, 0) + amount
     return sums
+
+
+def _sums(
+    books: Books, first: date | None, last: date, dimension: str | None
+) -> Iterable[tuple[Sort, str, Minor]]:
+    if dimension is None:
+        return account_sums(books, first, last)
+    return (
+        (sort_of(posted), line.account, line.amount)
+        for posted in books.tables.transactions
+        if posted.posting_date <= last and (first is None or posted.posting_date >= first)
+        for line in posted.lines
+        if stands_on(line, dimension)
+    )
+
+
+def stands_on(line: Line, dimension: str) -> bool:
+    """Whether the line stands on it, as `site=QUAY`."""
+    return dimension in (line.dimensions or "").split(";")
 
 
 def digest_of(balance: TrialBalance) -> str:

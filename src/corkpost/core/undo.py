@@ -210,7 +210,7 @@ def _rests_on_rows(books: Books, number: int, later: int) -> bool:
         name in brought
         for kind in kinds
         for row in kind.of_change(books, later)
-        for name in kind.rests_on(row)
+        for name in (*kind.rests_on(row), *kind.brings(row))
     )
 
 

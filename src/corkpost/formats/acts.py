@@ -9,9 +9,11 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 
 from corkpost.core import acts
+from corkpost.core.arrangements import Arrange
 from corkpost.core.assets.register import KeepAssets
 from corkpost.core.bank.agreeing import Wanted
 from corkpost.core.books import Account, Books
+from corkpost.core.budgets import SetBudget
 from corkpost.core.by_hand import Picked
 from corkpost.core.chart.changing import AccountWanted, account_role, account_type
 from corkpost.core.closing import CloseYear
@@ -24,11 +26,12 @@ from corkpost.core.points import Level, Point
 from corkpost.core.rates import AddRates
 from corkpost.core.recipes import UseRecipe
 from corkpost.core.refusals import BadEntry, UnknownName
+from corkpost.core.row_kinds.arrangements import Arrangement, Group
 from corkpost.core.sharing import Terms
 from corkpost.core.takings import DayTakings, Sold
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.formats.composed import ComposedEntry, request_in
-from corkpost.formats.registers import AssetRow, read_assets, read_rate
+from corkpost.formats.registers import AssetRow, budget_table, read_assets, read_rate
 from corkpost.formats.shape import Shape
 
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
@@ -447,6 +450,36 @@ class RatesAct(Act):
             raise BadEntry([f"{wrong}."]) from None
 
 
+class BudgetAct(Act):
+    """Figures set beside the actual, from a table with the columns account, month and amount, or account
+    and a column a month; income positive, costs positive."""
+
+    says = "a budget"
+    act: Literal["budget"]
+    table: str = Field(max_length=2_000_000)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return SetBudget(budget_table(self.table, books))
+
+
+class GroupPart(Fields):
+    heading: Name
+    picks: list[Name] = Field(max_length=2_000)
+
+
+class ArrangeAct(Act):
+    """Accounts grouped otherwise, for another reader. *picks*: codes of accounts, or roles."""
+
+    says = "another grouping of accounts"
+    act: Literal["arrange"]
+    name: Name
+    groups: list[GroupPart] = Field(max_length=200)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        groups = (Group(" ".join(g.heading.split()), tuple(g.picks)) for g in self.groups)
+        return Arrange(Arrangement(" ".join(self.name.split()), tuple(groups)))
+
+
 def _amount(text: str, currency: Currency) -> int:
     try:
         return keyed_amount(text, currency)
@@ -474,7 +507,9 @@ AnyAct = Annotated[
     | CloseYearAct
     | RecipeAct
     | AssetsAct
-    | RatesAct,
+    | RatesAct
+    | BudgetAct
+    | ArrangeAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

@@ -4,11 +4,12 @@ Amounts are decimal strings in the client's currency, debit positive, but for pr
 is positive; days are ISO.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from datetime import date as Day
 from typing import Any
 
 from corkpost.core.amendments import Amending, ChartAmending
+from corkpost.core.arrangements import arranged, arrangement_named, arrangements_of
 from corkpost.core.bank.sides import account_of_line, statement_line
 from corkpost.core.books import (
     AccountAmendment,
@@ -252,8 +253,17 @@ class WorksheetFiguresAnswer(Shape):
     corrections: str
     adjusting: str
     reclassifications: str
+    closing: str
+    budget: str
     adjusted: str
     change_percent: int | None
+
+
+class DimensionValue(Shape):
+    """*value*: as it is asked for, `site=QUAY`."""
+
+    value: str
+    name: str
 
 
 class WorksheetRowAnswer(WorksheetFiguresAnswer):
@@ -264,11 +274,24 @@ class WorksheetRowAnswer(WorksheetFiguresAnswer):
     balance_sheet: str | None
 
 
+class WorksheetGroupAnswer(WorksheetFiguresAnswer):
+    """Accounts under a heading of their own, for another reader."""
+
+    title: str
+    accounts: list[str]
+
+
 class WorksheetAnswer(Shape):
-    """*compared*: where last year's figures come from. *totals* are nil where the books balance."""
+    """*compared*: where last year's figures come from. *totals* are nil where the books balance.
+
+    *groups*: the rows under the headings of an arrangement, where one was asked for; *arrangements*: those
+    that there are. *dimensions*: what it can be narrowed to. *has_budget*: whether that column is used.
+    *is_narrowed*: it is of one dimension, and need not balance.
+    """
 
     client: str
     year: str
+    first: Day
     as_at: Day
     compared: str
     compared_from: Day
@@ -277,6 +300,11 @@ class WorksheetAnswer(Shape):
     rows: list[WorksheetRowAnswer]
     sections: dict[str, WorksheetFiguresAnswer]
     totals: WorksheetFiguresAnswer
+    groups: list[WorksheetGroupAnswer]
+    arrangements: list[str]
+    dimensions: list[DimensionValue]
+    has_budget: bool
+    is_narrowed: bool
 
 
 class AgedItemAnswer(Shape):
@@ -579,7 +607,8 @@ def trial_balance_answer(found: TrialBalance, books: Books) -> TrialBalanceAnswe
     )
 
 
-def worksheet_answer(found: Worksheet, books: Books) -> WorksheetAnswer:
+def worksheet_answer(found: Worksheet, books: Books, grouped: str | None = None) -> WorksheetAnswer:
+    """*grouped*: the name of an arrangement. Raises UnknownName."""
     currency = books.client.currency
 
     def row_answer(row: WorksheetRow) -> WorksheetRowAnswer:
@@ -599,6 +628,7 @@ def worksheet_answer(found: Worksheet, books: Books) -> WorksheetAnswer:
     return WorksheetAnswer(
         client=books.client.code,
         year=found.year.label,
+        first=found.first,
         as_at=found.as_at,
         compared=found.compared,
         compared_from=found.compared_from,
@@ -607,7 +637,25 @@ def worksheet_answer(found: Worksheet, books: Books) -> WorksheetAnswer:
         rows=[row_answer(row) for row in found.rows],
         sections={name: _worksheet_figures(total, currency) for name, total in sections.items()},
         totals=_worksheet_figures(found.total, currency),
+        groups=list(_groups(found, books, grouped)) if grouped else [],
+        arrangements=[row.name for row in arrangements_of(books)],
+        dimensions=[
+            DimensionValue(value=f"{row.dimension}={row.code}", name=row.name)
+            for row in books.tables.dimensions
+        ],
+        has_budget=any(row.figures.budget for row in found.rows),
+        is_narrowed=found.is_narrowed,
     )
+
+
+def _groups(found: Worksheet, books: Books, name: str) -> Iterator[WorksheetGroupAnswer]:
+    figures = {row.account: row.figures for row in found.rows}
+    for title, codes in arranged(books, arrangement_named(books, name), figures):
+        total = WorksheetFigures()
+        for code in codes:
+            total = total.plus(figures[code])
+        own = _worksheet_figures(total, books.client.currency)
+        yield WorksheetGroupAnswer(title=title, accounts=codes, **own.model_dump())
 
 
 def _worksheet_figures(figures: WorksheetFigures, currency: Currency) -> WorksheetFiguresAnswer:

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterator
 from datetime import date
 from fractions import Fraction
@@ -11,10 +12,14 @@ from pydantic import ConfigDict, Field
 
 from corkpost.core.assets.register import Registered
 from corkpost.core.books import Books
+from corkpost.core.budgets import USUAL
+from corkpost.core.keying import keyed_amount
+from corkpost.core.kinds import AccountType
 from corkpost.core.money import NotAnAmount
 from corkpost.core.recipes.told import account_told
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.row_kinds.assets import FixedAsset
+from corkpost.core.row_kinds.budgets import BudgetFigure
 from corkpost.core.row_kinds.rates import Rate
 from corkpost.formats.shape import Shape
 from corkpost.formats.statements.parsed import text_of
@@ -131,6 +136,47 @@ def read_rate(currency: str, day: str, rate: str) -> Rate:
     if found is None:
         raise ValueError("the rate is missing")
     return Rate(code, date.fromisoformat(day.strip()), found)
+
+
+_MONTH = re.compile(r"\d{4}-(0[1-9]|1[0-2])")
+
+
+def budget_table(text: str, books: Books) -> tuple[BudgetFigure, ...]:
+    """The figures of a table, separated by commas, semicolons or tabs: account, month and amount a row, or
+    account and a column a month. Income and costs are positive as people read them. Raises BadEntry."""
+    first = text.partition("\n")[0]
+    separator = max(",;\t", key=first.count)
+    reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")), delimiter=separator)
+    heading = [name.strip().lower() for name in reader.fieldnames or ()]
+    months = [name for name in heading if _MONTH.fullmatch(name)]
+    if "account" not in heading or not (months or {"month", "amount"} <= set(heading)):
+        raise BadEntry(
+            ["Its columns are account, month and amount; or account and a column for each 2026-01."]
+        )
+    reader.fieldnames = heading
+    found: list[BudgetFigure] = []
+    faults: list[str] = []
+    for number, cells in enumerate(reader, 2):
+        own = {name: (value or "").strip() for name, value in cells.items() if name}
+        pairs = [(month, own[month]) for month in months] or [(own["month"], own["amount"])]
+        for month, amount in pairs:
+            if not amount:
+                continue
+            try:
+                found.append(_budget_figure(books, own["account"], month, amount))
+            except (NotAnAmount, UnknownName, ValueError) as wrong:
+                faults.append(f"line {number}: {str(wrong).rstrip('.')}.")
+    if faults or not found:
+        raise BadEntry(faults[:100] or ["There is no figure in the table."])
+    return tuple(found)
+
+
+def _budget_figure(books: Books, account: str, month: str, amount: str) -> BudgetFigure:
+    if not _MONTH.fullmatch(month):
+        raise ValueError(f"{month!r} is no month: write 2026-03")
+    code = account_told(books, account)
+    sign = -1 if books.account(code).type is AccountType.INCOME else 1
+    return BudgetFigure(USUAL, code, month, sign * keyed_amount(amount, books.client.currency))
 
 
 def _table(

@@ -10,7 +10,9 @@ from datetime import date
 
 from corkpost.core import acts as core
 from corkpost.core.acts import plan_of
+from corkpost.core.arrangements import Arrange
 from corkpost.core.assets.register import KeepAssets
+from corkpost.core.budgets import SetBudget
 from corkpost.core.change import Plan
 from corkpost.core.entries import EntryRequest
 from corkpost.core.rates import AddRates
@@ -31,8 +33,8 @@ SAY_WHY = (
     formats.AddAccountAct | formats.AddPartyAct,
     formats.AgreeAct | formats.AgreeSureAct | formats.ApartAct,
     AgreeTieOut | formats.AgreeTieOutAct,
-    KeepAssets | AddRates,
-    formats.AssetsAct | formats.RatesAct,
+    KeepAssets | AddRates | SetBudget | Arrange,
+    formats.AssetsAct | formats.RatesAct | formats.BudgetAct | formats.ArrangeAct,
 )
 """Acts whose reason is what they are: none is asked for, and they may be posted without being shown."""
 PUT_RIGHT = (core.PutRight, core.PutRightTogether, formats.PointAct, formats.TogetherAct)

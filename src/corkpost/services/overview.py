@@ -14,8 +14,10 @@ from corkpost.core.open_items import AgedParty, aged
 from corkpost.core.periods import FinancialYear, Period
 from corkpost.core.queries import TO_DO
 from corkpost.core.refusals import UnknownName
+from corkpost.core.row_kinds import arrangements as arrangement_rows
+from corkpost.core.row_kinds.arrangements import Arrangement
 from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances_at, trial_balance
-from corkpost.core.worksheet import EntryColumn, Worksheet, worksheet
+from corkpost.core.worksheet import EntryColumn, SheetOf, Worksheet, worksheet
 from corkpost.core.years import sign_off_day, year_named, year_under_review
 from corkpost.services.bank import agreed_in, unagreed
 from corkpost.services.review import open_by_period, stated_points
@@ -23,6 +25,7 @@ from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store.approvals import proposals_of
 from corkpost.store.clients import client_named
+from corkpost.store.registers import standing_everywhere
 from corkpost.store.sign_off import SealRow
 
 
@@ -182,13 +185,29 @@ def client_worksheet(
     label: str,
     as_at: date | None = None,
     against: str | None = None,
+    *,
+    first: date | None = None,
+    closing: Closing = Closing.OUT,
+    dimension: str | None = None,
 ) -> tuple[Books, Worksheet]:
     """The worksheet of the year of that label, as at its last day unless said. *against*: the label of the
-    earlier year beside it, the last one unless said."""
+    earlier year beside it, the last one unless said; the others as in `SheetOf`."""
     books = workplace.ledger(person, client_code).books
     year = year_named(books, label)
     earlier = year_named(books, against) if against else None
-    return books, worksheet(books, year, as_at or year.last_day, earlier)
+    of = SheetOf(earlier, first, closing, dimension)
+    return books, worksheet(books, year, as_at or year.last_day, of)
+
+
+def arrangements(
+    workplace: Workplace, person: Person, client_code: str
+) -> tuple[tuple[str, Arrangement], ...]:
+    """The groupings of accounts of this client, then those of the person's other clients, each with the
+    code of whose it is."""
+    workplace.ledger(person, client_code)
+    found = standing_everywhere(workplace.database.reading, arrangement_rows.KIND)
+    seen = ((code, row) for code, row in found if person.sees(code))
+    return tuple(sorted(seen, key=lambda pair: (pair[0] != client_code, *pair)))
 
 
 def client_ledger(
@@ -201,11 +220,22 @@ def client_ledger(
     *,
     column: EntryColumn | None = None,
     closing: Closing = Closing.IN,
+    alone: bool = False,
+    dimension: str | None = None,
 ) -> tuple[Books, Ledger]:
     """One account's movements from *first* to *last*, both included: all, or those of a column of the
-    worksheet."""
+    worksheet; as `account_ledger`."""
     books = workplace.ledger(person, client_code).books
-    return books, account_ledger(books, account, first, last, column=column, closing=closing)
+    return books, account_ledger(
+        books,
+        account,
+        first,
+        last,
+        column=column,
+        closing=closing,
+        alone=alone,
+        dimension=dimension,
+    )
 
 
 def client_party(

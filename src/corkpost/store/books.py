@@ -82,6 +82,12 @@ KEPT_ROWS = """
     GROUP BY key
     ORDER BY change_number, position
 """
+EVERY_KEPT_ROW = """
+    SELECT content, change_number
+    FROM kept_rows
+    WHERE client_id = :client_id AND of_table = :of_table
+    ORDER BY change_number, position
+"""
 ARRIVED = """
     SELECT id, change_number FROM current_transactions
     WHERE client_id = :client_id AND change_number > :first
@@ -218,7 +224,8 @@ def load_tables(
     named = {"client_id": client_id}
     kept: dict[str, Any] = {}
     for name, kind in row_kinds.registry().items():
-        found = connection.execute(KEPT_ROWS, {**named, "of_table": name}).fetchall()
+        sql = EVERY_KEPT_ROW if kind.keeps_all else KEPT_ROWS
+        found = connection.execute(sql, {**named, "of_table": name}).fetchall()
         kept[name] = kind.rows(
             (content for content, _ in found), (_change(number, received) for _, number in found)
         )

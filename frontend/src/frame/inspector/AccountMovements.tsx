@@ -2,10 +2,11 @@ import { useSuspenseQuery } from '@tanstack/react-query'
 import { answered, api } from '../../api/client'
 import { type FigureColumn, useInspect } from '../../ledger/inspect'
 import { amountWords, longDayWords } from '../../ledger/words'
-import { chartOptions, useClient, worksheetOptions } from '../queries'
+import { chartOptions, useClient } from '../queries'
 import { Remarks } from '../remarks/Remarks'
-import { useAgainst } from '../useAgainst'
+import { useSheet } from '../useSheet'
 import { useSpan } from '../useSpan'
+import { worksheetOptions } from '../worksheet'
 import { Movements } from './Movements'
 
 interface AccountMovementsProps {
@@ -24,20 +25,41 @@ export function AccountMovements({ code, figure }: AccountMovementsProps) {
 function LastYear({ code }: { code: string }) {
   const client = useClient()
   const [span] = useSpan()
-  const [against] = useAgainst()
-  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span.last, against))
+  const [of] = useSheet()
+  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span, of))
   const signed =
     sheet.compared === 'as signed'
       ? (sheet.rows.find((row) => row.account === code)?.last_year ?? null)
       : null
   const { compared_from: first, compared_at: last } = sheet
-  return <Movement code={code} span={{ first, last }} closing="out" signed={signed} />
+  return (
+    <Movement
+      code={code}
+      span={{ first, last }}
+      closing="out"
+      alone
+      dimension={of.dimension}
+      signed={signed}
+    />
+  )
 }
 
 function Spanned({ code, figure }: AccountMovementsProps) {
+  const client = useClient()
   const [span] = useSpan()
+  const [of] = useSheet()
   const column = figure === 'adjusted' ? undefined : figure === 'last_year' ? undefined : figure
-  return <Movement code={code} span={span} column={column} closing={figure ? 'out' : 'in'} />
+  // A figure of the worksheet opens to just what it is of.
+  return (
+    <Movement
+      code={code}
+      span={span}
+      column={column}
+      closing={figure && !of.closing ? 'out' : 'in'}
+      alone={Boolean(figure) && (of.alone || span.first < client.year.first_day)}
+      dimension={figure ? of.dimension : null}
+    />
+  )
 }
 
 interface MovementProps {
@@ -45,6 +67,9 @@ interface MovementProps {
   span: { first: string; last: string }
   column?: Exclude<FigureColumn, 'last_year' | 'adjusted'> | undefined
   closing: 'in' | 'out'
+  /** Income and costs begin at nil with the first day. */
+  alone: boolean
+  dimension: string | null
   /** The figure that was signed for that year, where the worksheet shows it. */
   signed?: string | null
 }
@@ -54,13 +79,19 @@ const ONLY: Record<NonNullable<MovementProps['column']>, string> = {
   corrections: 'our corrections',
   adjusting: 'our adjusting and reversing entries',
   reclassifications: 'our reclassifications',
+  closing: 'closing entries',
 }
 
-function Movement({ code, span, column, closing, signed = null }: MovementProps) {
+function Movement(props: MovementProps) {
+  const { code, span, column, closing, alone, dimension, signed = null } = props
   const { code: client } = useClient()
   const inspect = useInspect()
   const { first, last } = span
-  const query = { first, last, closing, ...(column && { column }) }
+  const query = {
+    ...{ first, last, closing, alone },
+    ...(column && { column }),
+    ...(dimension && { dimension }),
+  }
   const { data: ledger } = useSuspenseQuery({
     queryKey: ['client', client, 'account', code, query],
     queryFn: () =>
@@ -84,6 +115,7 @@ function Movement({ code, span, column, closing, signed = null }: MovementProps)
           {account?.role && `, ${account.role.replace(/-/g, ' ')}`} · {longDayWords(first)} to{' '}
           {longDayWords(last)}, by posting date
           {closing === 'in' ? ', closing entries in it' : ', before closing entries'}
+          {dimension && ` · ${dimension} alone`}
         </p>
         {column && <p className="font-semibold text-tide">Only {ONLY[column]}</p>}
         {signed !== null && (

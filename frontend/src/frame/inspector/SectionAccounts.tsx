@@ -3,9 +3,10 @@ import { Amount } from '../../ledger/Amount'
 import { type FigureColumn, useInspect } from '../../ledger/inspect'
 import { counted, isNil, longDayWords, SECTION_TITLES } from '../../ledger/words'
 import { moveInRows } from '../../ui/rows'
-import { useClient, worksheetOptions } from '../queries'
-import { useAgainst } from '../useAgainst'
+import { useClient } from '../queries'
+import { useSheet } from '../useSheet'
 import { useSpan } from '../useSpan'
+import { worksheetOptions } from '../worksheet'
 
 interface SectionAccountsProps {
   /** A type of account, `profit` for income less costs, or `all`. */
@@ -17,9 +18,9 @@ interface SectionAccountsProps {
 export function SectionAccounts({ section, figure }: SectionAccountsProps) {
   const client = useClient()
   const [span] = useSpan()
-  const [against] = useAgainst()
+  const [of] = useSheet()
   const inspect = useInspect()
-  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span.last, against))
+  const { data: sheet } = useSuspenseQuery(worksheetOptions(client, span, of))
   const types = section === 'profit' ? ['income', 'expense'] : [section]
   const rows = sheet.rows.filter(
     (row) => (section === 'all' || types.includes(row.type)) && !isNil(row[figure]),
@@ -33,8 +34,9 @@ export function SectionAccounts({ section, figure }: SectionAccountsProps) {
           {SECTION_TITLES[section] ?? section}: {FIGURE_WORDS[figure]}
         </h3>
         <p className="text-quiet">
-          {counted(rows.length, 'account')} with a figure · at {longDayWords(at)}, before closing
-          entries
+          {counted(rows.length, 'account')} with a figure · at {longDayWords(at)},{' '}
+          {of.closing ? 'closing entries in it' : 'before closing entries'}
+          {of.dimension && ` · ${of.dimension} alone`}
         </p>
       </div>
       <table className="w-full border-separate border-spacing-0" onKeyDown={moveInRows}>
@@ -81,5 +83,6 @@ const FIGURE_WORDS: Record<FigureColumn, string> = {
   corrections: 'corrections',
   adjusting: 'adjusting entries',
   reclassifications: 'reclassified',
+  closing: 'closing entries',
   adjusted: 'adjusted',
 }

@@ -56,7 +56,8 @@ class RowKind:
     rows; empty for what plans bring under its name among `more`, or never. *posted*: the row as it is
     kept. *laid_over*: the books with these rows among them. *inverse*: the planned rows that take back
     those of a change. *brings*, *rests_on*: the names that a row gives to others, and those of others that
-    it can't be without: what a later row rests on is not taken back.
+    it can't be without: what a later row rests on is not taken back. *keeps_all*: the store
+    gives every version of a row, not the newest alone.
     """
 
     name: str
@@ -70,6 +71,7 @@ class RowKind:
     inverse: Callable[[Books, int], tuple[Row, ...]] = _without_inverse
     brings: Callable[[Row], Iterable[str]] = _no_names
     rests_on: Callable[[Row], Iterable[str]] = _no_names
+    keeps_all: bool = False
 
     @property
     def names_its_change(self) -> bool:
@@ -133,23 +135,31 @@ def register_kind(
     brings: Callable[[Row], Iterable[str]] = _no_names,
     rests_on: Callable[[Row], Iterable[str]] = _no_names,
 ) -> RowKind:
-    """A kind whose rows are ours alone and have a field `stands`: no where they are taken back."""
+    """A kind whose rows are ours alone and have a field `stands`: no where they are taken back. All that
+    were ever kept are read, so that taking the last one back brings the one before it again."""
 
     def laid_over(books: Books, rows: tuple[Row, ...]) -> Books:
         tables = books.tables.with_rows(name, (*books.tables.of(name), *rows))
         return books.followed_by(tables=tables)
 
     def inverse(books: Books, number: int) -> tuple[Row, ...]:
-        return tuple(
-            row._replace(stands=not row.stands, change=None)
-            for row in kind.of_change(books, number)
-        )
+        return tuple(_before(books, row, number) for row in kind.of_change(books, number))
+
+    def _before(books: Books, row: Row, number: int) -> Row:
+        earlier = [
+            other
+            for other in books.tables.of(name)
+            if key(other) == key(row) and other.change < number and other.change not in books.undone
+        ]
+        last = earlier[-1] if earlier else row._replace(stands=False)
+        return last._replace(change=None)
 
     kind = RowKind(
         name,
         place,
         value,
-        key=lambda row: [*key(row), row.stands],
+        key=key,
+        keeps_all=True,
         readers=readers,
         posted=posted,
         laid_over=laid_over,
@@ -164,7 +174,7 @@ def standing(kind: RowKind, books: Books) -> tuple[Row, ...]:
     """The rows of a register that stand: the latest of each key, where it was not taken back."""
     latest: dict[str, Row] = {}
     for row in books.tables.of(kind.name):
-        latest[json.dumps(kind.key(row)[:-1], default=_plain)] = row
+        latest[json.dumps(kind.key(row), default=_plain)] = row
     return tuple(row for row in latest.values() if row.stands)
 
 
