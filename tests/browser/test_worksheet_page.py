@@ -56,3 +56,48 @@ def test_lines_are_marked_by_keys_reviewed_by_another_and_remarks_are_answered_a
     page.press("button", "Clear it")
     page.says("Nothing waits.")
     page.says_no_more("Remarks to be cleared")
+
+
+def test_the_worksheet_of_a_month_alone_opens_to_just_that_and_is_grouped_for_a_lender(page: Page):
+    page.sign_in("OB")
+    page.open("/clients/SALT/worksheet?from=2026-10-01&to=2026-10-31")
+    page.press("button", "Show")
+    page.press("field", "income and costs from 1 Oct 2026 alone")
+    page.says("Worksheet, 1 Oct 2026 to 31 Oct 2026")
+    page.says("Result before 1 October 2026")
+    page.keys(Keys.ESCAPE)
+    page.press("button", "Fuel, Adjusted: 354.74")
+    page.says("1 October 2026 to 31 October 2026, by posting date, before closing entries")
+    page.says("354.74")
+    page.press("button", "Ask the client about it")
+    page.fill("What do you want to know about Fuel?", "Why so much in October?")
+    page.post()
+    page.says("the question about Fuel is ready to be sent")
+    page.open("/clients/SALT/worksheet")
+    page.press("button", "Show")
+    page.press("button", "Another grouping")
+    page.fill("For whom, or what", "The lender")
+    page.fill("Groups", "Turnover: sales" + Keys.ENTER + "Energy: 5200, 5310")
+    page.post()
+    page.until(lambda: "What no group names" in page.text and "Energy" in page.text, "groups")
+
+
+def test_a_budget_is_pasted_and_stands_beside_the_figures(page: Page):
+    page.sign_in("OB")
+    page.open("/clients/SALT/worksheet")
+    page.press("button", "Show")
+    page.press("button", "Budget")
+    page.fill("Or pasted", "account,month,amount" + Keys.ENTER + "5200,2026-10,300")
+    page.until(lambda: page.find("button", "Keep the budget").is_enabled(), "its preview")
+    page.post()
+    page.says("no figure moves by it")
+    page.find("button", "Fuel, Budget: 300.00")
+
+
+def test_the_pack_and_the_audit_file_are_written(page: Page):
+    page.sign_in("OB")
+    page.open("/clients/SALT/sign-off")
+    page.press("button", "Fetch it as at")
+    page.says("The pack is in SALT 2026-10-31.zip")
+    page.press("button", "as a standard audit file")
+    page.says("the audit file is written")

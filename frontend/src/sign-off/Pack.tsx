@@ -34,6 +34,15 @@ export function Pack({ at }: { at: string }) {
     },
     onSuccess: (name) => tell({ text: `The pack is in ${name}, where your browser saves files.` }),
   })
+  const audit = useMutation({
+    mutationFn: async () => {
+      const year = client.year.label
+      const params = { path: { client: client.code }, query: { year } }
+      const asked = api.GET('/api/clients/{client}/audit-file.xml', { params, parseAs: 'blob' })
+      saveFile(`${client.code} ${year}.xml`, (await answered(asked)) as Blob)
+    },
+    onSuccess: () => tell({ text: `${client.name}: the audit file is written.` }),
+  })
   return (
     <section aria-label="The pack">
       <h2 className="mb-1 font-sans font-semibold text-deep">The pack</h2>
@@ -48,11 +57,19 @@ export function Pack({ at }: { at: string }) {
       <p className="mt-3 text-quiet">
         For other programs: <GivenOut to="books.zip">the books, with every correction</GivenOut>,{' '}
         <GivenOut to="books.zip?as_received=true">as received</GivenOut>, or{' '}
-        <GivenOut to={`audit-file.xml?year=${encodeURIComponent(client.year.label)}`}>
-          the year {client.year.label} as a standard audit file
-        </GivenOut>
+        <button
+          type="button"
+          className="text-tide hover:underline"
+          disabled={audit.isPending}
+          onClick={() => audit.mutate()}
+        >
+          {audit.isPending
+            ? 'writing the audit file …'
+            : `the year ${client.year.label} as a standard audit file`}
+        </button>
         .
       </p>
+      <ProblemNote problem={audit.error} />
     </section>
   )
 }

@@ -70,5 +70,5 @@ def plan_set_budget(books: Books, wanted: SetBudget) -> Plan:
         entries=(),
         allocations=(),
         more={"budgets": rows},
-        proposed_reason=f"Budget, {len(rows)} figures of {months[0]} to {months[-1]}.",
+        proposed_reason=f"Budget of {months[0]} to {months[-1]}, {len(rows)} of its figures.",
     )

@@ -1,12 +1,15 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { answered, api } from '../../api/client'
 import { type FigureColumn, useInspect } from '../../ledger/inspect'
 import { amountWords, longDayWords } from '../../ledger/words'
+import { Button } from '../../ui/Button'
 import { chartOptions, useClient } from '../queries'
 import { Remarks } from '../remarks/Remarks'
 import { useSheet } from '../useSheet'
 import { useSpan } from '../useSpan'
 import { worksheetOptions } from '../worksheet'
+import { AskAbout } from './AskAbout'
 import { Movements } from './Movements'
 
 interface AccountMovementsProps {
@@ -82,7 +85,11 @@ const ONLY: Record<NonNullable<MovementProps['column']>, string> = {
   closing: 'closing entries',
 }
 
+/** A question names the entries that it is about, the latest of them. */
+const MOST_ASKED = 20
+
 function Movement(props: MovementProps) {
+  const [asks, ask] = useState(false)
   const { code, span, column, closing, alone, dimension, signed = null } = props
   const { code: client } = useClient()
   const inspect = useInspect()
@@ -149,6 +156,19 @@ function Movement(props: MovementProps) {
             </a>
           ))}
         </p>
+      )}
+      {asks ? (
+        <AskAbout
+          about={ledger.name}
+          transactions={ledger.movements.slice(-MOST_ASKED).map((move) => move.transaction)}
+          onDone={() => ask(false)}
+        />
+      ) : (
+        ledger.movements.length > 0 && (
+          <Button look="bare" onClick={() => ask(true)}>
+            Ask the client about it
+          </Button>
+        )
       )}
       <Movements ledger={ledger} caption={`Movements of ${ledger.name}`} />
       {account && <Remarks about="account" name={code} />}

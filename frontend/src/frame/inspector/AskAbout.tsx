@@ -11,8 +11,15 @@ import { backOn, USUAL_WAIT } from '../asking/backOn'
 import { useClient, useRefreshClient } from '../queries'
 import { sessionOptions } from '../session'
 
-/** A question to the client about an entry: it gathers with the others on the Queries page. */
-export function AskAbout({ transaction, onDone }: { transaction: string; onDone: () => void }) {
+interface AskAboutProps {
+  /** What it is about, in words. */
+  about: string
+  transactions: string[]
+  onDone: () => void
+}
+
+/** A question to the client about entries: it gathers with the others on the Queries page. */
+export function AskAbout({ about, transactions, onDone }: AskAboutProps) {
   const client = useClient()
   const refresh = useRefreshClient()
   const tell = useNotice()
@@ -26,14 +33,14 @@ export function AskAbout({ transaction, onDone }: { transaction: string; onDone:
           params: { path: { client: client.code } },
           body: {
             question,
-            transactions: [transaction],
+            transactions,
             back_on: session ? backOn(session.today, days) : null,
           },
         }),
       ),
     onSuccess: async () => {
       await refresh()
-      tell({ text: `${client.name}: the question about ${transaction} is ready to be sent.` })
+      tell({ text: `${client.name}: the question about ${about} is ready to be sent.` })
       onDone()
     },
   })
@@ -44,7 +51,7 @@ export function AskAbout({ transaction, onDone }: { transaction: string; onDone:
     <div className="space-y-2">
       <TextArea
         autoFocus
-        label={`What do you want to know about ${transaction}?`}
+        label={`What do you want to know about ${about}?`}
         value={question}
         onChange={(event) => say(event.target.value)}
       />

@@ -184,7 +184,13 @@ function Deeds({ detail }: { detail: Detail }) {
     return <TakeBack change={brought.number} onCancel={() => setDoing(null)} />
   }
   if (doing === 'ask') {
-    return <AskAbout transaction={detail.slip.id} onDone={() => setDoing(null)} />
+    return (
+      <AskAbout
+        about={detail.slip.id}
+        transactions={[detail.slip.id]}
+        onDone={() => setDoing(null)}
+      />
+    )
   }
   if (doing === 'receipt') {
     return <ReceiptPanel transaction={detail.slip.id} onDone={() => setDoing(null)} />
