@@ -78,6 +78,7 @@ def test_the_worksheet_of_a_month_alone_opens_to_just_that_and_is_grouped_for_a_
     page.press("button", "Another grouping")
     page.fill("For whom, or what", "The lender")
     page.fill("Groups", "Turnover: sales" + Keys.ENTER + "Energy: 5200, 5310")
+    page.until(lambda: page.find("button", "Keep the grouping").is_enabled(), "its preview")
     page.post()
     page.until(lambda: "What no group names" in page.text and "Energy" in page.text, "groups")
 
