@@ -64,6 +64,7 @@ ACTS = [
     {"act": "tie-out", "tie_out": "receivables", "as_at": "2026-10-31"},
     {"act": "recipe", "recipe": "accrual", "said": {"amount": "1"}, "near": "2026-10-31"},
     {"act": "assets", "assets": [ASSET]},
+    {"act": "recode", "transactions": ["T1"], "account": "5200", "to_account": "5310"},
     {"act": "budget", "table": "account,month,amount\n5200,2026-01,1"},
     {"act": "arrange", "name": "Lender", "groups": [{"heading": "Turnover", "picks": ["sales"]}]},
     {"act": "rates", "rates": [{"currency": "USD", "day": "2026-10-31", "rate": "0.9"}]},

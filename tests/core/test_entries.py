@@ -3,7 +3,7 @@
 import pytest
 
 from corkpost.core.bank.agreeing import ready
-from corkpost.core.books import Account
+from corkpost.core.books import Account, Dimension
 from corkpost.core.change import checked
 from corkpost.core.effect import effect_of
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
@@ -236,3 +236,24 @@ def test_property_bought_with_several_sources_of_money(entity):
     # 176,000.00 with 5,280.00 of duty and 3,320.00 of law: the land by valuation, the rest the house.
     moved = {row.code: row.after for row in effect_of(plan, books, day("2026-12-31")).accounts}
     assert moved[codes["land"]] + moved[codes["buildings"]] == eur("184600.00")
+
+
+def test_an_entry_across_branches_balances_in_each_by_itself():
+    between = Account("2900", "between sites", AccountType.LIABILITY, AccountRole.INTER_BRANCH)
+    sites = (Dimension("site", "QUAY", "Quay"), Dimension("site", "MILL", "Mill"))
+    books = books_with(accounts=(*ACCOUNTS, between), dimensions=sites)
+
+    def line(name, amount, site):
+        return EntryLine(CODES[name], eur(amount), dimensions=site)
+
+    shared = (line("office", "60.00", "site=QUAY"), line("bank", "-60.00", "site=MILL"))
+    plan = checked(plan_entry(books, entry("2026-09-12", *shared)), books)
+    assert journal(plan, books) == (
+        "2026-09-12: Dr office 60.00, Cr bank 60.00, Dr between sites 60.00, Cr between sites 60.00"
+    )
+    assert [x.dimensions for x in plan.entries[0].lines[2:]] == ["site=MILL", "site=QUAY"]
+    assert "stands on the account between them" in plan.notes[0]
+    # What stands on one branch, or on none, needs nothing.
+    for one, other in (("site=QUAY", "site=QUAY"), ("site=QUAY", None)):
+        own = (line("office", "60.00", one), line("bank", "-60.00", other))
+        assert len(plan_entry(books, entry("2026-09-12", *own)).entries[0].lines) == 2

@@ -1690,7 +1690,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"];
             /**
              * Opens
              * @default false
@@ -1768,7 +1768,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"];
             /**
              * Reason
              * @default
@@ -3392,7 +3392,7 @@ export interface components {
          * @description *compared*: where last year's figures come from. *totals* are nil where the books balance.
          *
          *     *groups*: the rows under the headings of an arrangement, where one was asked for; *arrangements*: those
-         *     that there are. *dimensions*: what it can be narrowed to. *has_budget*: whether that column has anything.
+         *     that there are. *dimensions*: what it can be narrowed to. *has_budget*: whether that column is used.
          *     *is_narrowed*: it is of one dimension, and need not balance.
          */
         WorksheetAnswer: {
@@ -4126,6 +4126,12 @@ export interface components {
             };
         };
         /**
+         * ProfitPart
+         * @description Where the profit part of a correction to an earlier year goes.
+         * @enum {string}
+         */
+        ProfitPart: "by-materiality" | "this-year" | "prior-year";
+        /**
          * RatesAct
          * @description Exchange rates added to the table.
          */
@@ -4160,6 +4166,38 @@ export interface components {
              * Format: date
              */
             near: string;
+        };
+        /**
+         * RecodeAct
+         * @description What stands on an account moved, many at once. What is left out stays; an empty text takes it away.
+         */
+        RecodeAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "recode";
+            /** Transactions */
+            transactions: string[];
+            /** Account */
+            account: string;
+            /**
+             * To Account
+             * @default null
+             */
+            to_account?: string | null;
+            /**
+             * Tax Code
+             * @default null
+             */
+            tax_code?: string | null;
+            /**
+             * Dimensions
+             * @default null
+             */
+            dimensions?: string | null;
+            /** @default by-materiality */
+            profit?: components["schemas"]["ProfitPart"];
         };
         /**
          * SharingAct
@@ -5464,7 +5502,8 @@ export interface components {
         /**
          * ReadingAnswer
          * @description *months*: the twelve to the end of the span; *earlier*: the twelve before; *broke*: which of the
-         *     later broke the run, from 0. *asks*: it moved so much that it wants a word.
+         *     later broke the run, from 0. *asks*: it moved so much that it wants a word. *budget*: none
+         *     where it has none.
          */
         ReadingAnswer: {
             /** Section */
@@ -5489,6 +5528,8 @@ export interface components {
             broke: number[];
             /** Asks */
             asks: boolean;
+            /** Budget */
+            budget: string | null;
         };
         /** FoundClientAnswer */
         FoundClientAnswer: {

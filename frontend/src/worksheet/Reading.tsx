@@ -92,6 +92,8 @@ function withUnit(value: string | null, unit: string): string {
 
 function Accounts({ found, notes }: { found: Analysis; notes: Remark[] }) {
   const table = useFirstRow<HTMLTableElement>()
+  const planned = found.rows.some((row) => row.budget !== null)
+  const heads = ['Now', 'A year earlier', 'Change', '', ...(planned ? ['Budget'] : [])]
   return (
     <table ref={table} className="w-full border-collapse" onKeyDown={moveInRows}>
       <caption className="sr-only">Accounts beside a year earlier</caption>
@@ -100,7 +102,7 @@ function Accounts({ found, notes }: { found: Analysis; notes: Remark[] }) {
           <th scope="col" className="py-1.5 pr-2.5 text-left font-semibold">
             Account
           </th>
-          {['Now', 'A year earlier', 'Change', ''].map((head) => (
+          {heads.map((head) => (
             <th key={head} scope="col" className="px-2.5 text-right font-semibold">
               {head || <span className="sr-only">in percent</span>}
             </th>
@@ -124,7 +126,7 @@ function Accounts({ found, notes }: { found: Analysis; notes: Remark[] }) {
             <tr>
               <th
                 scope="rowgroup"
-                colSpan={7}
+                colSpan={heads.length + 3}
                 className="pt-3 pb-1 text-left font-display font-semibold"
               >
                 {capital(section)}
@@ -135,6 +137,7 @@ function Accounts({ found, notes }: { found: Analysis; notes: Remark[] }) {
                 key={row.account}
                 row={row}
                 months={found.months}
+                planned={planned}
                 note={noteOn(row, notes)}
               />
             ))}
@@ -148,10 +151,12 @@ function Accounts({ found, notes }: { found: Analysis; notes: Remark[] }) {
 interface AccountRowProps {
   row: Row
   months: string[]
+  /** There is a budget to be beside. */
+  planned: boolean
   note: Remark | undefined
 }
 
-function AccountRow({ row, months, note }: AccountRowProps) {
+function AccountRow({ row, months, planned, note }: AccountRowProps) {
   const inspect = useInspect()
   const open = () => inspect({ kind: 'account', name: row.account, figure: 'adjusted' })
   return (
@@ -174,6 +179,11 @@ function AccountRow({ row, months, note }: AccountRowProps) {
       <td className={`px-2.5 text-right ${row.asks ? 'font-semibold' : 'text-quiet'}`}>
         {percentWords(row.percent)}
       </td>
+      {planned && (
+        <td className="px-2.5 text-right text-quiet">
+          {row.budget && <Amount value={row.budget} />}
+        </td>
+      )}
       <td className="px-2.5">
         <MonthBars row={row} months={months} />
       </td>

@@ -34,7 +34,8 @@ class ReadingSpan(Asked):
 
 class ReadingAnswer(Shape):
     """*months*: the twelve to the end of the span; *earlier*: the twelve before; *broke*: which of the
-    later broke the run, from 0. *asks*: it moved so much that it wants a word."""
+    later broke the run, from 0. *asks*: it moved so much that it wants a word. *budget*: none
+    where it has none."""
 
     section: str
     account: str
@@ -47,6 +48,7 @@ class ReadingAnswer(Shape):
     earlier: list[str]
     broke: list[int]
     asks: bool
+    budget: str | None
 
 
 class RatioAnswer(Shape):
@@ -135,6 +137,7 @@ def _reading(row: Reading, books: Books) -> ReadingAnswer:
         earlier=[money(amount) for amount in row.earlier],
         broke=list(row.broke),
         asks=row.asks,
+        budget=money(row.budget) if row.budget else None,
     )
 
 

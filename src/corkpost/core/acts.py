@@ -23,6 +23,7 @@ from corkpost.core.own_pocket import OwnPocket, plan_own_pocket
 from corkpost.core.points import Level, Point
 from corkpost.core.rates import AddRates, plan_add_rates
 from corkpost.core.recipes import UseRecipe, plan_recipe
+from corkpost.core.recoding import Recode, plan_recode
 from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import Settings, plan_route, settings_of
 from corkpost.core.sharing import Terms, plan_sharing
@@ -122,6 +123,7 @@ Act = (
     | AddRates
     | SetBudget
     | Arrange
+    | Recode
 )
 
 
@@ -171,6 +173,8 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return plan_set_budget(books, act)
         case Arrange():
             return plan_arrange(books, act)
+        case Recode():
+            return plan_recode(books, act)
         case AgreeTieOut():
             return plan_agree_tie_out(books, act)
         case _:

@@ -9,6 +9,7 @@ from statistics import median
 from typing import NamedTuple
 
 from corkpost.core.books import Books
+from corkpost.core.budgets import budget_of
 from corkpost.core.dating import materiality
 from corkpost.core.financials import (
     BalanceSheet,
@@ -43,7 +44,7 @@ class Unit(StrEnum):
 class Reading(NamedTuple):
     """One account of profit and loss. *months*: the twelve to the end of the span, the last one last;
     *earlier*: the twelve before; *broke*: which of the later broke the run, from 0. *asks*: it moved so
-    much that it wants a word."""
+    much, or is so far from its budget, that it wants a word. *budget*: nil where it has none."""
 
     section: Section
     account: str
@@ -54,6 +55,7 @@ class Reading(NamedTuple):
     earlier: tuple[Minor, ...]
     broke: tuple[int, ...]
     asks: bool
+    budget: Minor = 0
 
     @property
     def change(self) -> Minor:
@@ -89,6 +91,7 @@ def analysis(books: Books, first: date, last: date) -> Analysis:
     months, earlier = _months_to(last), _months_to(year_earlier(last))
     by_month = _by_month(books, (*earlier, *months))
     limit = materiality(books)
+    meant = budget_of(books, first, last)
     return Analysis(
         first,
         last,
@@ -103,9 +106,12 @@ def analysis(books: Books, first: date, last: date) -> Analysis:
                 series,
                 before,
                 breaks(series, before),
-                _asks(row.amount, row.before, limit),
+                _asks(row.amount, row.before, limit)
+                or bool(budget and _asks(row.amount, budget, limit)),
+                budget,
             )
             for row in result.rows
+            for budget in [meant.get(row.account, 0) * (-1 if row.section is Section.INCOME else 1)]
             for own in [by_month.get(row.account, {})]
             for series in [_series(row.section, own, months)]
             for before in [_series(row.section, own, earlier)]

@@ -5,6 +5,7 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, Transaction, opposite
+from corkpost.core.branches import apart_by_branch, balancing_lines
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
@@ -69,7 +70,7 @@ def plan_entries(
         entries=tuple(entries),
         allocations=tuple(writer.rows),
         proposed_reason=reason,
-        notes=tuple(dict.fromkeys(note for request in requests for note in _notes(request))),
+        notes=tuple(dict.fromkeys(note for request in requests for note in _notes(books, request))),
         warnings=tuple(dict.fromkeys(warnings)),
         counts_stock=counts_stock,
     )
@@ -77,6 +78,7 @@ def plan_entries(
 
 def _entry(books: Books, request: EntryRequest, plan_id: str) -> Transaction:
     lines = [part for keyed in request.lines for part in split(books, line_of(keyed), keyed.tax)]
+    lines += balancing_lines(books, tuple(lines))
     numbered = tuple(line._replace(number=number) for number, line in enumerate(lines, 1))
     entry = entry_of(plan_id, request.posting_date, request.kind)
     parties = {line.party for line in numbered if line.party}
@@ -112,7 +114,9 @@ def _mirror(books: Books, entry: Transaction, reverse_on: date, plan_id: str) ->
     )
 
 
-def _notes(request: EntryRequest) -> Iterator[str]:
+def _notes(books: Books, request: EntryRequest) -> Iterator[str]:
+    if apart_by_branch(books, (line_of(line) for line in request.lines)):
+        yield "what it moves between branches stands on the account between them, so that each balances"
     if request.reverse_on:
         yield (
             f"reverses by itself on {format_date(request.reverse_on)}: the mirror is made with it and "

@@ -10,6 +10,7 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from corkpost.core.books import Account, Allocation, Books, Line, Transaction
+from corkpost.core.branches import apart_by_branch
 from corkpost.core.change import ChangeKind, Plan
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, EntryKind
 from corkpost.core.money import Minor
@@ -83,6 +84,13 @@ def _of_entry(plan: Plan, books: Books, entry: Transaction) -> Iterator[Ruling]:
                 f"{account.name} bears no tax as a rule, and {tax.name} is on it here. Is it meant?",
             )
     yield from _profit_of_reclassifying(books, entry)
+    apart = apart_by_branch(books, entry.lines)
+    if apart:
+        sums = ", ".join(
+            f"{branch} {books.client.currency.format_amount(amount)}"
+            for branch, amount in sorted(apart.items())
+        )
+        yield Ruling(Answer.TOLD, f"The entry does not balance by branch: {sums}.")
 
 
 def _profit_of_reclassifying(books: Books, entry: Transaction) -> Iterator[Ruling]:

@@ -17,6 +17,7 @@ from corkpost.core.budgets import SetBudget
 from corkpost.core.by_hand import Picked
 from corkpost.core.chart.changing import AccountWanted, account_role, account_type
 from corkpost.core.closing import CloseYear
+from corkpost.core.dating import ProfitPart
 from corkpost.core.keying import keyed_amount
 from corkpost.core.kinds import PartyKind
 from corkpost.core.money import Currency, NotAnAmount
@@ -25,6 +26,7 @@ from corkpost.core.periods import FIRST_DAY, LAST_DAY
 from corkpost.core.points import Level, Point
 from corkpost.core.rates import AddRates
 from corkpost.core.recipes import UseRecipe
+from corkpost.core.recoding import Recode
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.row_kinds.arrangements import Arrangement, Group
 from corkpost.core.sharing import Terms
@@ -462,6 +464,29 @@ class BudgetAct(Act):
         return SetBudget(budget_table(self.table, books))
 
 
+class RecodeAct(Act):
+    """What stands on an account moved, many at once. What is left out stays; an empty text takes away."""
+
+    says = "many recoded at once"
+    act: Literal["recode"]
+    transactions: list[Name] = Field(min_length=1, max_length=2_000)
+    account: str = Field(max_length=100)
+    to_account: str | None = Field(default=None, max_length=100)
+    tax_code: str | None = Field(default=None, max_length=40)
+    dimensions: str | None = Field(default=None, max_length=400)
+    profit: ProfitPart = ProfitPart.BY_MATERIALITY
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return Recode(
+            tuple(self.transactions),
+            self.account,
+            self.to_account or None,
+            self.tax_code,
+            self.dimensions,
+            self.profit,
+        )
+
+
 class GroupPart(Fields):
     heading: Name
     picks: list[Name] = Field(max_length=2_000)
@@ -509,7 +534,8 @@ AnyAct = Annotated[
     | AssetsAct
     | RatesAct
     | BudgetAct
-    | ArrangeAct,
+    | ArrangeAct
+    | RecodeAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

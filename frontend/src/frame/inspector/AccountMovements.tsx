@@ -11,6 +11,7 @@ import { useSpan } from '../useSpan'
 import { worksheetOptions } from '../worksheet'
 import { AskAbout } from './AskAbout'
 import { Movements } from './Movements'
+import { RecodeLines } from './RecodeLines'
 
 interface AccountMovementsProps {
   code: string
@@ -90,6 +91,7 @@ const MOST_ASKED = 20
 
 function Movement(props: MovementProps) {
   const [asks, ask] = useState(false)
+  const [recodes, recode] = useState(false)
   const { code, span, column, closing, alone, dimension, signed = null } = props
   const { code: client } = useClient()
   const inspect = useInspect()
@@ -163,11 +165,18 @@ function Movement(props: MovementProps) {
           transactions={ledger.movements.slice(-MOST_ASKED).map((move) => move.transaction)}
           onDone={() => ask(false)}
         />
+      ) : recodes ? (
+        <RecodeLines ledger={ledger} onDone={() => recode(false)} />
       ) : (
         ledger.movements.length > 0 && (
-          <Button look="bare" onClick={() => ask(true)}>
-            Ask the client about it
-          </Button>
+          <p className="screen-only flex gap-5">
+            <Button look="bare" onClick={() => ask(true)}>
+              Ask the client about it
+            </Button>
+            <Button look="bare" onClick={() => recode(true)}>
+              Recode several
+            </Button>
+          </p>
         )
       )}
       <Movements ledger={ledger} caption={`Movements of ${ledger.name}`} />
