@@ -77,3 +77,23 @@ def test_a_foreign_balance_goes_to_the_closing_rate(page: Page):
     page.says("posted, A-2026-")
     page.open("/clients/TAMA/entries/recipe-revaluation")
     page.says("Nothing is held in another currency that is not at the closing rate already")
+
+
+def test_rows_of_a_spreadsheet_are_pasted_as_lines_and_an_entry_is_repeated(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/entries/new")
+    page.find("field", "Account, line 1").click()
+    page.driver.execute_script(
+        """const data = new DataTransfer()
+        data.setData('text/plain', 'Account\\tText\\tDebit\\tCredit\\n'
+          + '6100 Office costs\\tpaper\\t40.00\\t\\n2210\\tnot billed\\t\\t40.00')
+        document.activeElement.dispatchEvent(
+          new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))"""
+    )
+    page.says("balanced at 40.00")
+    page.open("/clients/SALT/entries/A-2026-2")
+    page.press("link", "Repeat it")
+    page.fill("Until", "31.12.2026")
+    page.says("2 steps follow, the last on 31 Dec 2026")
+    page.post()
+    page.says("no figure moves by it")

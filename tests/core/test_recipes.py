@@ -427,3 +427,29 @@ def test_a_level_payment_pays_a_loan_off_in_its_months(owed, rate, months):
 def test_the_part_of_a_year_by_either_way_of_counting(basis, since, to, part):
     assert year_part(basis, day(since), day(to)) == part
     assert interest(36_500_00, Fraction(10), basis, day(since), day(to)) == round(3_650_00 * part)
+
+
+def test_an_entry_is_repeated_in_its_rhythm_and_each_time_is_posted_when_it_is_due():
+    rent = posted("Dr office 640.00, Cr bank 640.00", "2026-01-31", memo="boathouse rent")
+    books = books_of(rent)
+    plan = use(books, "repeat", transaction=rent.id, until="2026-04-30")
+    assert (plan.entries, [str(step.day) for step in plan.schedule]) == (
+        (),
+        ["2026-02-28", "2026-03-31", "2026-04-30"],
+    )
+    held = after(books, plan)
+    twice = use(held, "carry-on", date="2026-03-31")
+    assert journal(twice, held) == (
+        "2026-02-28: Dr office 640.00, Cr bank 640.00\n2026-03-31: Dr office 640.00, Cr bank 640.00"
+    )
+    assert [str(row.step.day) for row in due(after(held, twice), day("2026-12-31"))] == [
+        "2026-04-30"
+    ]
+    quarterly = use(books, "repeat", transaction=rent.id, rhythm="quarter", until="2026-12-31")
+    assert [str(step.day) for step in quarterly.schedule] == [
+        "2026-04-30",
+        "2026-07-31",
+        "2026-10-31",
+    ]
+    with pytest.raises(BadEntry, match="would not come again"):
+        use(books, "repeat", transaction=rent.id, until="2026-02-01")

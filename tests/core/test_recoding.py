@@ -84,8 +84,11 @@ def test_what_can_not_be_recoded_is_said(wanted, says):
 def test_every_recoding_balances_and_the_second_finds_nothing(sums, to_other_code):
     rows = [taxed("2026-03-01", f"{cents / 100:.2f}", None, None) for cents in sums]
     books = books_with(*rows)
-    to = {"tax_code": "S23"} if to_other_code else {"to_account": CODES["office"]}
-    wanted = Recode(tuple(row.id for row in rows), CODES["fuel"], **to)
+    wanted = Recode(tuple(row.id for row in rows), CODES["fuel"])
+    wanted = wanted._replace(
+        tax_code="S23" if to_other_code else None,
+        to_account=None if to_other_code else CODES["office"],
+    )
     plan = ready(plan_recode(books, wanted), books)
     assert all(sum(line.amount for line in entry.lines) == 0 for entry in plan.entries)
     same = Recode(wanted.transactions, CODES["fuel"], to_account=CODES["fuel"])

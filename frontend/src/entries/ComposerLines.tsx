@@ -6,7 +6,7 @@ import { type Chart, chartOptions, useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { AccountPicker } from '../ledger/AccountPicker'
 import { amountWords, isNil } from '../ledger/words'
-import { blankLine, type Keyed, type KeyedLine } from './composed'
+import { blankLine, type Keyed, type KeyedLine, pastedLines } from './composed'
 
 interface ComposerLinesProps {
   entry: Keyed
@@ -53,9 +53,21 @@ export function ComposerLines({ entry, worked, onChange }: ComposerLinesProps) {
     const next = fields[fields.indexOf(field) + 1]
     next?.focus()
   }
+  /** Rows of a spreadsheet go on below the lines that there are. */
+  function onPaste(event: React.ClipboardEvent) {
+    const pasted = pastedLines(event.clipboardData.getData('text/plain'))
+    if (!pasted) return
+    event.preventDefault()
+    const kept = entry.lines.filter((line) => line.account || line.debit || line.credit)
+    onChange({ ...entry, lines: [...kept, ...pasted, blankLine()].slice(0, 500) })
+  }
   const hasDimensions = chart.dimensions.length > 0
   return (
-    <table className="w-full table-fixed border-collapse bg-sheet" onKeyDown={onKeyDown}>
+    <table
+      className="w-full table-fixed border-collapse bg-sheet"
+      onKeyDown={onKeyDown}
+      onPaste={onPaste}
+    >
       <caption className="sr-only">Lines of the entry</caption>
       <thead>
         <tr className="border-b border-ink bg-paper text-left text-deep">

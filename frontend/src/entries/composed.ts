@@ -92,3 +92,33 @@ export function copyOf(slip: Schemas['SlipAnswer'], withSums: boolean): Keyed {
     ),
   }
 }
+
+const FIGURE = /^[-(]?\s*[\d.,' ]*\d[\d.,' ]*\)?-?$/
+
+/** Rows pasted from a spreadsheet as lines: account, texts, then debit and credit, or one signed amount. None
+ * where it is not a table. */
+export function pastedLines(text: string): KeyedLine[] | null {
+  const rows = text.split(/\r?\n/).filter((row) => row.trim())
+  if (!rows.some((row) => row.includes('\t'))) return null
+  const lines = rows.map((row) => {
+    const [first = '', ...cells] = row.split('\t').map((cell) => cell.trim())
+    const account = /^\d/.test(first) ? (first.split(/\s/)[0] ?? '') : first
+    const sides = cells.slice(-2)
+    const two = sides.length === 2 && sides.every((cell) => !cell || FIGURE.test(cell))
+    const figures =
+      two && sides.some(Boolean) ? sides : cells.slice(-1).filter((c) => FIGURE.test(c))
+    const words = cells.slice(0, cells.length - figures.length).filter(Boolean)
+    return { ...blankLine(), account, text: words.join(' '), ...sidesOf(figures) }
+  })
+  // A heading has no figures: it is no line.
+  const kept = lines.filter((line) => line.debit || line.credit)
+  return kept.length > 0 ? kept : null
+}
+
+function sidesOf(figures: string[]): { debit: string; credit: string } {
+  if (figures.length === 2) return { debit: figures[0] ?? '', credit: figures[1] ?? '' }
+  const amount = figures[0] ?? ''
+  const below = /^[-(]|-$/.test(amount)
+  const plain = amount.replace(/[-()]/g, '').trim()
+  return below ? { debit: '', credit: plain } : { debit: plain, credit: '' }
+}

@@ -234,6 +234,13 @@ function CopyLinks({ name }: { name: string }) {
       <Link className="text-tide hover:underline" to={`${to}&sums=yes${search}`}>
         Copy with its amounts
       </Link>
+      <Link
+        className="text-tide hover:underline"
+        to={`/clients/${client}/entries/recipe-repeat${search.replace('&', '?')}`}
+        state={{ begins: { transaction: name } }}
+      >
+        Repeat it
+      </Link>
     </p>
   )
 }

@@ -29,9 +29,13 @@ def _make(books: Books, told: Told) -> Made:
 def _entries(books: Books, found: list[Due]) -> Iterator[EntryRequest]:
     for schedule, step in found:
         day = books.calendar.first_open_day(step.day)
+        title = f"{schedule.title}, {step.day:%B %Y}"
+        if schedule.copies:
+            yield adjusting(day, title, *_copied(books, schedule.copies))
+            continue
         yield adjusting(
             day,
-            f"{schedule.title}, {step.day:%B %Y}",
+            title,
             *(
                 EntryLine(account, amount, schedule.party, dimensions=schedule.dimensions)
                 for account, amount in (
@@ -39,6 +43,19 @@ def _entries(books: Books, found: list[Due]) -> Iterator[EntryRequest]:
                     (schedule.credit, -step.amount),
                 )
             ),
+        )
+
+
+def _copied(books: Books, name: str) -> Iterator[EntryLine]:
+    """The lines of what is repeated, its tax lines as they are."""
+    for line in books.transaction(name).lines:
+        yield EntryLine(
+            line.account,
+            line.amount,
+            line.party,
+            line.tax_code,
+            description=line.description,
+            dimensions=line.dimensions,
         )
 
 

@@ -16,7 +16,8 @@ class Step(NamedTuple):
 
 
 class Schedule(NamedTuple):
-    """Each step debits *debit* and credits *credit*. *recipe*: which made it."""
+    """Each step debits *debit* and credits *credit*, or posts the lines of the transaction that it
+    *copies*. *recipe*: which made it."""
 
     schedule: str
     recipe: str
@@ -26,6 +27,7 @@ class Schedule(NamedTuple):
     steps: tuple[Step, ...]
     party: str | None = None
     dimensions: str | None = None
+    copies: str | None = None
     stands: bool = True
     change: int | None = None
 
