@@ -1690,7 +1690,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"];
             /**
              * Opens
              * @default false
@@ -1768,7 +1768,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"];
             /**
              * Reason
              * @default
@@ -4051,6 +4051,21 @@ export interface components {
             rate: string;
         };
         /**
+         * MarkAccountAct
+         * @description What an account asks of entries: `inactive`, `no-journals`, `needs:site`.
+         */
+        MarkAccountAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "mark-account";
+            /** Account */
+            account: string;
+            /** Marks */
+            marks: string[];
+        };
+        /**
          * MergeAct
          * @description Two parties that are one. *other*: the one whose name goes.
          */
@@ -4169,7 +4184,7 @@ export interface components {
         };
         /**
          * RecodeAct
-         * @description What stands on an account moved, many at once. What is left out stays; an empty text takes it away.
+         * @description What stands on an account moved, many at once. What is left out stays; an empty text takes away.
          */
         RecodeAct: {
             /**
@@ -5243,6 +5258,8 @@ export interface components {
             confirmed: boolean;
             /** Amended */
             amended: boolean;
+            /** Marks */
+            marks: string[];
         };
         /** GuessAnswer */
         GuessAnswer: {

@@ -10,6 +10,7 @@ import { amountWords, counted, plainWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { ProblemNote } from '../ui/ProblemNote'
 import { TextField } from '../ui/TextField'
+import { AccountMarks } from './AccountMarks'
 import { RoleField, TypeField } from './fields'
 import type { AccountPart, AccountRow, Accounts } from './queries'
 import { useChart } from './useChart'
@@ -118,6 +119,7 @@ export function AccountEditor({ account, accounts, onDone }: AccountEditorProps)
           </div>
         </div>
       </fieldset>
+      {!says && <AccountMarks key={account.marks.join()} account={account} fixed={fixed} />}
       {says ? (
         <PostPanel label="Keep it" acting={acting}>
           {acting.preview && <ChartAmendings rows={acting.preview.chart} />}

@@ -8,6 +8,7 @@ from corkpost.api.clients import ChartParty, InYear
 from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
 from corkpost.core.chart.fitting import FITTING
+from corkpost.core.chart.marking import marks_of
 from corkpost.formats.shape import Shape
 from corkpost.services import chart as service
 from corkpost.services import jobs, statements
@@ -85,6 +86,7 @@ class AccountAnswer(Shape):
     guess: GuessAnswer | None
     confirmed: bool
     amended: bool
+    marks: list[str]
 
 
 class AccountsAnswer(Shape):
@@ -189,7 +191,12 @@ def accounts(client: str, query: AsAt) -> AccountsAnswer:
     money = books.client.currency.format
     amended = {row.account for row in books.tables.account_amendments if row.before != row.after}
     return AccountsAnswer(
-        accounts=[_account(row, money(row.balance), row.account.code in amended) for row in rows],
+        accounts=[
+            _account(row, money(row.balance), row.account.code in amended).model_copy(
+                update={"marks": list(marks_of(books).get(row.account.code, ()))}
+            )
+            for row in rows
+        ],
         may_change=person().may(May.CHANGE_CHART),
         roles={role.value: sorted(types) for role, types in FITTING.items()},
     )
@@ -211,6 +218,7 @@ def _account(row: ChartRow, balance: str, amended: bool) -> AccountAnswer:
         guess=GuessAnswer(role=row.guess.role, why=row.guess.why) if row.guess else None,
         confirmed=row.confirmed,
         amended=amended,
+        marks=[],
     )
 
 

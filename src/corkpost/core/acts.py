@@ -14,6 +14,7 @@ from corkpost.core.budgets import SetBudget, plan_set_budget
 from corkpost.core.by_hand import Picked, picked
 from corkpost.core.change import Plan
 from corkpost.core.chart.changing import AccountWanted, plan_account, plan_chart
+from corkpost.core.chart.marking import MarkAccount, plan_mark_account
 from corkpost.core.chart.parties import plan_party
 from corkpost.core.closing import CloseYear, plan_closing
 from corkpost.core.entries import EntryRequest, plan_entry
@@ -124,6 +125,7 @@ Act = (
     | SetBudget
     | Arrange
     | Recode
+    | MarkAccount
 )
 
 
@@ -175,6 +177,8 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return plan_arrange(books, act)
         case Recode():
             return plan_recode(books, act)
+        case MarkAccount():
+            return plan_mark_account(books, act)
         case AgreeTieOut():
             return plan_agree_tie_out(books, act)
         case _:

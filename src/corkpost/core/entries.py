@@ -7,6 +7,7 @@ from typing import NamedTuple
 from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.branches import apart_by_branch, balancing_lines
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
+from corkpost.core.chart.marking import mark_faults
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
 from corkpost.core.matching.references import folded
@@ -149,6 +150,7 @@ def line_faults(books: Books, line: EntryLine, *, counts_stock: bool = False) ->
         stock = None if counts_stock else stock_fault(account)
         faults = (control_fault(account, line.party), stock, private_fault(account))
         yield from (fault for fault in faults if fault)
+        yield from mark_faults(books, line_of(line))
     if not line.amount:
         yield "the amount is nil: give a debit or a credit."
     if line.party is not None and line.party not in books.parties:

@@ -12,7 +12,14 @@ from typing import NamedTuple
 from corkpost.core.books import Account, Allocation, Books, Line, Transaction
 from corkpost.core.branches import apart_by_branch
 from corkpost.core.change import ChangeKind, Plan
-from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, EntryKind
+from corkpost.core.chart.marking import mark_faults
+from corkpost.core.kinds import (
+    MONEY_ROLES,
+    OWNER_ROLES,
+    AccountRole,
+    EntryKind,
+    TransactionKind,
+)
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem, items_of, open_items
 
@@ -75,6 +82,10 @@ def _of_entry(plan: Plan, books: Books, entry: Transaction) -> Iterator[Ruling]:
             fault = stock_fault(account)
         if fault:
             yield Ruling(Answer.REFUSED, fault)
+        # A correction may have to touch what entries may not; it is told.
+        refuses = plan.kind is ChangeKind.ENTRY and entry.kind is not TransactionKind.CLOSING
+        for marked in mark_faults(books, line):
+            yield Ruling(Answer.REFUSED if refuses else Answer.TOLD, marked)
         if account.role in MONEY_ROLES and line.number not in agreed:
             yield Ruling(Answer.ASKED, _bank_words(account))
         tax = books.taxes.get(line.tax_code or "")

@@ -16,6 +16,7 @@ from corkpost.core.books import Account, Books
 from corkpost.core.budgets import SetBudget
 from corkpost.core.by_hand import Picked
 from corkpost.core.chart.changing import AccountWanted, account_role, account_type
+from corkpost.core.chart.marking import MarkAccount
 from corkpost.core.closing import CloseYear
 from corkpost.core.dating import ProfitPart
 from corkpost.core.keying import keyed_amount
@@ -487,6 +488,18 @@ class RecodeAct(Act):
         )
 
 
+class MarkAccountAct(Act):
+    """What an account asks of entries: `inactive`, `no-journals`, `needs:site`."""
+
+    says = "an account's rules for entries"
+    act: Literal["mark-account"]
+    account: str = Field(max_length=100)
+    marks: list[str] = Field(max_length=20)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return MarkAccount(self.account, tuple(self.marks))
+
+
 class GroupPart(Fields):
     heading: Name
     picks: list[Name] = Field(max_length=2_000)
@@ -535,7 +548,8 @@ AnyAct = Annotated[
     | RatesAct
     | BudgetAct
     | ArrangeAct
-    | RecodeAct,
+    | RecodeAct
+    | MarkAccountAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

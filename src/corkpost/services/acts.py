@@ -14,6 +14,7 @@ from corkpost.core.arrangements import Arrange
 from corkpost.core.assets.register import KeepAssets
 from corkpost.core.budgets import SetBudget
 from corkpost.core.change import Plan
+from corkpost.core.chart.marking import MarkAccount
 from corkpost.core.entries import EntryRequest
 from corkpost.core.rates import AddRates
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
@@ -33,7 +34,8 @@ SAY_WHY = (
     formats.AddAccountAct | formats.AddPartyAct,
     formats.AgreeAct | formats.AgreeSureAct | formats.ApartAct,
     AgreeTieOut | formats.AgreeTieOutAct,
-    KeepAssets | AddRates | SetBudget | Arrange,
+    KeepAssets | AddRates | SetBudget | Arrange | MarkAccount,
+    formats.MarkAccountAct,
     formats.AssetsAct | formats.RatesAct | formats.BudgetAct | formats.ArrangeAct,
 )
 """Acts whose reason is what they are: none is asked for, and they may be posted without being shown."""
@@ -97,7 +99,7 @@ def _read(ledger: ClientState, person: Person, asked: Asked) -> core.Act:
         act = asked.read(ledger.books, lambda name: uncorrected(ledger, name))
     else:
         act = asked
-    if isinstance(act, core.PutChartRight | core.AddAccount):
+    if isinstance(act, core.PutChartRight | core.AddAccount | MarkAccount):
         person.must_be_allowed(May.CHANGE_CHART)
     return act
 
