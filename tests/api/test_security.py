@@ -127,6 +127,7 @@ QUERIES = {
     "/tie-outs": "at=2026-10-31",
     "/recipes": "at=2026-10-31",
     "/assets": "at=2026-10-31",
+    "/entries.csv": "first=2026-01-01&last=2026-10-31",
     "/marks": "at=2026-10-31",
     "/pack.zip": "at=2026-10-31",
     "/audit-file.xml": "year=2026",

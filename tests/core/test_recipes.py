@@ -25,6 +25,7 @@ from corkpost.core.row_kinds.rates import Rate
 from corkpost.core.schedules import Spread, due
 from corkpost.core.trial_balance import balances_at
 from corkpost.core.undo import plan_undo
+from corkpost.formats.entry_table import entry_rows
 from tests.builders import ACCOUNTS, CODES, TAXES, after, books_with, day, invoice, posted
 from tests.notation import EUR, eur, journal, settlements
 
@@ -453,3 +454,29 @@ def test_an_entry_is_repeated_in_its_rhythm_and_each_time_is_posted_when_it_is_d
     ]
     with pytest.raises(BadEntry, match="would not come again"):
         use(books, "repeat", transaction=rent.id, until="2026-02-01")
+
+
+TABLE = """entry,kind,date,reverse_on,reason,account,party,debit,credit,tax_code,tax
+1,adjusting,31.10.2026,1.11.2026,Electricity,5310,,410.00,,,
+1,,,,,2210,,,410.00,,
+2,correcting,2026-10-05,,Bill in the van,office,,123.00,,S23,included
+2,,,,,2100,S3,,123.00,,
+"""
+
+
+def test_entries_come_from_a_table_in_one_change_and_go_out_as_the_table_they_came_from():
+    books = books_of(taxes=TAXES)
+    plan = use(books, "entry-table", file=TABLE)
+    assert journal(plan, books) == (
+        "2026-10-31: Dr electricity 410.00, Cr accruals 410.00\n"
+        "2026-11-01: Cr electricity 410.00, Dr accruals 410.00\n"
+        "2026-10-05: Dr office 100.00, Dr tax 23.00, Cr payables (Tern Print Ltd) 123.00"
+    )
+    done = after(books, plan)
+    out = entry_rows(done, done.ours)
+    assert journal(use(books, "entry-table", file=out), books) == journal(plan, books)
+    wrong = TABLE.replace("410.00,,,", "410.00,1.00,,").replace("5.10", "5.13")
+    with pytest.raises(BadEntry) as told:
+        use(books, "entry-table", file=wrong.replace("2026-10-05", "2026-13-05"))
+    assert "line 2: fill exactly one" in str(told.value)
+    assert "line 4: '2026-13-05' is no day" in str(told.value)

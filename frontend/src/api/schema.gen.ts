@@ -1424,6 +1424,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/entries.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Our entries of some days as a table, which the recipe *entries from a table* reads. */
+        get: operations["get__api_clients_{client}_entries.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/assets": {
         parameters: {
             query?: never;
@@ -2837,6 +2854,19 @@ export interface components {
             recipes: components["schemas"]["RecipeAnswer"][];
             /** Due */
             due: components["schemas"]["DueStepAnswer"][];
+        };
+        /** EntrySpan */
+        EntrySpan: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
         };
         /**
          * RegisterAnswer
@@ -10131,6 +10161,38 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecipesAnswer"];
                 };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_entries.csv": {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Content */
             422: {

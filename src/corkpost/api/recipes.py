@@ -2,12 +2,13 @@
 
 from datetime import date
 
-from flask import Blueprint, request
+from flask import Blueprint, Response, request
 
 from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, AtDay, Day, answers
-from corkpost.api.views import AskAnswer, asks_of
+from corkpost.api.views import AskAnswer, as_file, asks_of
 from corkpost.core.rates import rates_of
+from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import (
     AssetRow,
     RegisteredAnswer,
@@ -90,6 +91,11 @@ class NoQuery(Asked):
     pass
 
 
+class EntrySpan(Asked):
+    first: Day
+    last: Day
+
+
 @bp.get("/clients/<client>/recipes")
 @answers(RecipesAnswer, "recipes")
 def listed(client: str, query: AtDay) -> RecipesAnswer:
@@ -117,6 +123,21 @@ def listed(client: str, query: AtDay) -> RecipesAnswer:
             for row in service.due_steps(workplace(), person(), client, query.at)
         ],
     )
+
+
+@bp.get("/clients/<client>/entries.csv")
+@answers(None, "recipes")
+def entry_table(client: str, query: EntrySpan) -> Response:
+    """Our entries of some days as a table, which the recipe *entries from a table* reads."""
+    books = workplace().ledger(person(), client).books
+    found = [
+        posted
+        for posted in books.ours
+        if query.first <= posted.posting_date <= query.last and not books.is_taken_back(posted.id)
+    ]
+    # The mark tells spreadsheets that it is UTF-8.
+    content = ("\ufeff" + entry_rows(books, found)).encode()
+    return as_file(f"{client} entries to {query.last}.csv", content, "text/csv")
 
 
 @bp.get("/clients/<client>/assets")

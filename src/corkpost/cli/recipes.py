@@ -13,6 +13,7 @@ from corkpost.core.budgets import SetBudget, budget_of
 from corkpost.core.rates import AddRates, rates_of
 from corkpost.core.recipes import UseRecipe, recipe_named, registry
 from corkpost.formats import answers
+from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import (
     asset_table,
     budget_table,
@@ -230,4 +231,24 @@ def budget(
     table([("No.", "Account", "Meant to be"), *rows], 1)
 
 
-COMMANDS = (recipes, recipe, assets, rates, budget)
+@click.command("entries")
+@client_code
+@click.option("--from", "first", type=At(), required=True)
+@click.option("--to", "last", type=At(), required=True)
+@as_json
+@pass_work
+def entries(work: Work, client: str, first: date, last: date, as_json: bool) -> None:
+    """Our entries of some days, as the table that `recipe CLIENT entry-table` reads, or as JSON."""
+    books = overview.chart(work.workplace, work.person, client)
+    found = [
+        posted
+        for posted in books.ours
+        if first <= posted.posting_date <= last and not books.is_taken_back(posted.id)
+    ]
+    if as_json:
+        print_json([answers.entry_answer(posted, books) for posted in found])
+    else:
+        click.echo(entry_rows(books, found), nl=False)
+
+
+COMMANDS = (recipes, recipe, assets, rates, budget, entries)

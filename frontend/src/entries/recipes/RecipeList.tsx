@@ -22,7 +22,15 @@ export function RecipeList({ onOpen }: RecipeListProps) {
   const recipes = data.recipes.filter((recipe) => recipe.id !== 'carry-on')
   return (
     <section aria-label="Recipes" className="max-w-3xl space-y-5">
-      <h1 className="text-[21px] leading-7 font-semibold">Recipes</h1>
+      <h1 className="flex items-baseline gap-4 text-[21px] leading-7 font-semibold">
+        <span className="grow">Recipes</span>
+        <a
+          className="text-base font-normal text-tide hover:underline"
+          href={`/api/clients/${client.code}/entries.csv?first=${span.first}&last=${span.last}`}
+        >
+          our entries as a table
+        </a>
+      </h1>
       {data.due.length > 0 && (
         <div className="border-l-4 border-cork bg-sheet px-4 py-2">
           <p className="flex items-baseline gap-4">
