@@ -24,7 +24,7 @@ def test_an_accrual_takes_five_keys_besides_its_words(page: Page):
 
 
 def test_an_asset_is_written_off_changed_and_sold_and_its_proof_agrees_again(page: Page):
-    page.sign_in("PH")
+    page.sign_in("TV")
     page.open("/clients/KILN/entries/assets")
     page.says("Gas kiln, two wheels and the pug mill")
     page.says("evenly, 50 years")

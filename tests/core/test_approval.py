@@ -7,6 +7,8 @@ from corkpost.core.by_hand import picked
 from corkpost.core.change import opened_for
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
 from corkpost.core.kinds import EntryKind, PeriodState, Role
+from corkpost.core.recipes import UseRecipe, plan_recipe
+from corkpost.core.recoding import Recode, plan_recode
 from corkpost.core.routes import plan_route
 from tests.builders import CODES, bill, books_with, day
 from tests.notation import eur
@@ -61,3 +63,13 @@ def test_a_period_barred_by_hand_is_opened_for_a_plan_and_a_filed_or_sealed_one_
     (may,) = opened_for(plan_entry(books, entry("1.00", "2026-05-31")), books.calendar)
     assert (may.first_day, may.last_day) == (day("2026-05-01"), day("2026-05-31"))
     assert opened_for(plan_entry(books, entry("1.00")), books.calendar) == ()
+
+
+def test_who_writes_drafts_hands_in_recipes_and_many_recoded_at_once_too():
+    books = books_with(bill("RW-1", on="2026-06-03", id="A", fuel="10.00"))
+    told = {"account": CODES["fuel"], "amount": "4.00", "date": "2026-06-30"}
+    by_recipe = plan_recipe(books, UseRecipe("accrual", told))
+    recoded = plan_recode(books, Recode(("A",), CODES["fuel"], to_account=CODES["office"]))
+    for plan in (by_recipe, recoded):
+        assert why_held(ApprovalRule(journals=True), Role.PREPARER, plan, books) is not None
+        assert why_held(ApprovalRule(), Role.PREPARER, plan, books) is None

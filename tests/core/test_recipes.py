@@ -18,6 +18,7 @@ from corkpost.core.books import (
 from corkpost.core.kinds import AccountRole, AccountType, Entity
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.loans import Basis, interest, level_payment, payments, year_part
+from corkpost.core.open_items import open_items
 from corkpost.core.rates import AddRates, plan_add_rates
 from corkpost.core.recipes import UseRecipe, plan_recipe, registry
 from corkpost.core.refusals import BadEntry, DependedOn, NothingToDo
@@ -167,6 +168,11 @@ def test_a_bad_debt_with_and_without_relief():
     assert settlements(plan).endswith("1230.00")
     plain = use(books, "bad-debt", relief="no", **told)
     assert "Dr bad debt 1230.00, Cr receivables" in journal(plain, books)
+    part = use(books, "bad-debt", amount="123.00", **told)
+    assert "Dr bad debt 100.00, Dr tax 23.00, Cr receivables" in journal(part, books)
+    assert settlements(part).endswith(" 123.00")
+    with pytest.raises(BadEntry, match=r"1,230.00 is open"):
+        use(books, "bad-debt", amount="1230.01", **told)
     with pytest.raises(BadEntry, match="SK-10 is not open of Harbour School"):
         use(books, "bad-debt", **{**told, "items": "SK-10"})
 
@@ -480,3 +486,39 @@ def test_entries_come_from_a_table_in_one_change_and_go_out_as_the_table_they_ca
         use(books, "entry-table", file=wrong.replace("2026-10-05", "2026-13-05"))
     assert "line 2: fill exactly one" in str(told.value)
     assert "line 4: '2026-13-05' is no day" in str(told.value)
+
+
+def test_an_invoice_in_dollars_paid_at_another_rate_leaves_nothing_but_the_difference():
+    def abroad(text, on, foreign, **more):
+        found = posted(text, on, **more)
+        lines = [
+            line._replace(currency="USD", foreign_amount=foreign)
+            if line.account == NAMES["receivables"]
+            else line
+            for line in found.lines
+        ]
+        return found._replace(lines=tuple(lines), party="C1")
+
+    owed = abroad(
+        "Dr receivables (Harbour School) 900.00, Cr sales 900.00", "2026-03-01", "1000.00"
+    )
+    paid = abroad(
+        "Dr bank 935.00, Cr receivables (Harbour School) 935.00", "2026-05-01", "-1000.00"
+    )
+    books = books_of(owed, paid)
+    plan = use(books, "exchange-settled", date="2026-05-01")
+    assert journal(plan, books) == (
+        "2026-05-01: Dr receivables (Harbour School) 35.00, Cr exchange 35.00"
+    )
+    done = after(books, plan)
+    assert open_items(done).open_of("C1") == ()
+    assert balances_at(done, day("2026-12-31")).get(NAMES["receivables"], 0) == 0
+    with pytest.raises(NothingToDo):
+        use(done, "exchange-settled", date="2026-05-01")
+    # Half of it paid in dollars settles nothing yet.
+    half = books_of(owed, paid._replace(lines=tuple(
+        line._replace(foreign_amount="-500.00") if line.foreign_amount else line
+        for line in paid.lines
+    )))  # fmt: skip
+    with pytest.raises(NothingToDo):
+        use(half, "exchange-settled", date="2026-05-01")

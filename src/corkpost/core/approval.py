@@ -23,8 +23,8 @@ class HeldForApproval(Refusal):
 
 
 def is_journal(plan: Plan, books: Books) -> bool:
-    """Whether a person wrote it line by line, rather than choosing a route with lines of its own; or it
-    takes such an entry back, which is for whoever might have posted it."""
+    """Whether a person wrote it line by line or by a recipe, rather than choosing a route with lines of its
+    own; or it takes such an entry back, which is for whoever might have posted it."""
     # A route may take entries back too: what a mirror takes back counts, whichever way it came.
     back = {
         books.transactions[entry.reverses].change
@@ -35,7 +35,9 @@ def is_journal(plan: Plan, books: Books) -> bool:
     if plan.undoes is None or not written:
         written.append((str(plan.kind), plan.route))
     return any(
-        (kind == ChangeKind.ENTRY and route is None) or route == "adjust" for kind, route in written
+        (kind == ChangeKind.ENTRY and (route is None or route.startswith("recipe-")))
+        or route in ("adjust", "recode")
+        for kind, route in written
     )
 
 

@@ -24,6 +24,9 @@ def _make(books: Books, told: Told) -> Made:
         because=(),
     )
     settings = {"relief": told.text("relief"), "date": told.day("date").isoformat()}
+    part = told.maybe_amount("amount")
+    if part is not None:
+        settings["amount"] = books.client.currency.format(part)
     code = told.maybe_code("account")
     if code:
         settings["account"] = code
@@ -59,6 +62,7 @@ RECIPE = Recipe(
     (
         Ask("party", AskKind.PARTY, "Who will not pay", needed=True),
         Ask("items", AskKind.ITEMS, "Which invoices: all that are open unless told"),
+        Ask("amount", AskKind.AMOUNT, "So much of them: all that is open unless told"),
         Ask("date", AskKind.DAY, "Decided on", needed=True),
         Ask(
             "relief",

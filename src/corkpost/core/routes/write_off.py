@@ -8,6 +8,7 @@ from fractions import Fraction
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
+from corkpost.core.keying import keyed_amount
 from corkpost.core.kinds import AccountRole, EntryKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.open_items import OpenItem, open_items
@@ -45,6 +46,24 @@ def _items(books: Books, point: Point) -> Iterator[tuple[OpenItem, Minor]]:
                 yield item, left
 
 
+def _in_part(
+    books: Books, items: list[tuple[OpenItem, Minor]], keyed: str
+) -> Iterator[tuple[OpenItem, Minor]]:
+    if not keyed.strip():
+        yield from items
+        return
+    wanted = keyed_amount(keyed, books.client.currency)
+    open_ = sum(left for _, left in items)
+    if not 0 < wanted <= open_:
+        words = books.client.currency.format_amount
+        raise BadEntry([f"{words(open_)} is open: what is written off is no more than that."])
+    for item, left in sorted(items, key=lambda pair: pair[0].transaction.posting_date):
+        part = min(left, wanted)
+        wanted -= part
+        if part:
+            yield item, part
+
+
 def _tax_share(books: Books, item: OpenItem, left: Minor) -> list[Line]:
     """The tax in what is left of the invoice, by its own lines."""
     return [
@@ -55,8 +74,9 @@ def _tax_share(books: Books, item: OpenItem, left: Minor) -> list[Line]:
 
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
-    """Write the point's invoices off, `relief` yes or no, on `date` (the point's unless said)."""
-    items = list(_items(books, point))
+    """Write the point's invoices off, `relief` yes or no, on `date` (the point's unless said); with `amount`
+    so much of them alone, the oldest first. Raises BadEntry for more than is open."""
+    items = list(_in_part(books, list(_items(books, point)), settings.get("amount", "")))
     if not items:
         raise NothingToDo("Nothing of it is open any more.")
     code = settings.get("account") or _bad_debt(books)
