@@ -66,6 +66,7 @@ ACTS = [
     {"act": "assets", "assets": [ASSET]},
     {"act": "recode", "transactions": ["T1"], "account": "5200", "to_account": "5310"},
     {"act": "mark-account", "account": "5200", "marks": ["inactive"]},
+    {"act": "payroll", "table": "month,gross,net_pay\n2026-01,1,1"},
     {"act": "budget", "table": "account,month,amount\n5200,2026-01,1"},
     {"act": "arrange", "name": "Lender", "groups": [{"heading": "Turnover", "picks": ["sales"]}]},
     {"act": "rates", "rates": [{"currency": "USD", "day": "2026-10-31", "rate": "0.9"}]},

@@ -19,14 +19,17 @@ from corkpost.core.kinds import AccountRole, AccountType, Entity
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.loans import Basis, interest, level_payment, payments, year_part
 from corkpost.core.open_items import open_items
+from corkpost.core.payroll import TakePayroll, payroll_months, plan_take_payroll
 from corkpost.core.rates import AddRates, plan_add_rates
 from corkpost.core.recipes import UseRecipe, plan_recipe, registry
 from corkpost.core.refusals import BadEntry, DependedOn, NothingToDo
 from corkpost.core.row_kinds.rates import Rate
 from corkpost.core.schedules import Spread, due
+from corkpost.core.tie_outs import tie_out_named
 from corkpost.core.trial_balance import balances_at
 from corkpost.core.undo import plan_undo
 from corkpost.formats.entry_table import entry_rows
+from corkpost.formats.registers import payroll_table
 from tests.builders import ACCOUNTS, CODES, TAXES, after, books_with, day, invoice, posted
 from tests.notation import EUR, eur, journal, settlements
 
@@ -522,3 +525,26 @@ def test_an_invoice_in_dollars_paid_at_another_rate_leaves_nothing_but_the_diffe
     )))  # fmt: skip
     with pytest.raises(NothingToDo):
         use(half, "exchange-settled", date="2026-05-01")
+
+
+BUREAU = """month,employee_group,gross,employer_contributions,net_pay,income_tax,employee_contributions
+2026-03,staff,8400.00,928.00,6310.00,1460.00,630.00
+2026-03,,100.00,,100.00,,
+"""
+
+
+def test_a_bureau_s_file_is_checked_taken_in_and_read_by_the_recipe_and_the_proof():
+    books = books_of(entity=Entity.COMPANY)
+    act = TakePayroll(payroll_table(BUREAU, books))
+    taken = after(books, ready(plan_take_payroll(books, act), books))
+    pay = use(taken, "payroll", month="2026-03", group="staff")
+    assert "Cr payroll tax 1460.00, Cr payroll tax 1558.00" in journal(pay, taken)
+    posted_ = after(taken, use(taken, "payroll", month="2026-03"))
+    assert tie_out_named(posted_, "payroll-net", day("2026-03-31")).difference == 0
+    with pytest.raises(NothingToDo):
+        plan_take_payroll(taken, act)
+    wrong = TakePayroll(payroll_table(BUREAU.replace("6310.00", "6311.00"), books))
+    with pytest.raises(BadEntry, match="2026-03, staff: gross less net pay and deductions"):
+        plan_take_payroll(books, wrong)
+    back = after(taken, ready(plan_undo(taken, taken.changes[-1].number), taken))
+    assert payroll_months(back) == ()

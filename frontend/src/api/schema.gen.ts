@@ -1707,7 +1707,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"];
             /**
              * Opens
              * @default false
@@ -1785,7 +1785,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"];
             /**
              * Reason
              * @default
@@ -4150,6 +4150,19 @@ export interface components {
              * @default
              */
             text?: string;
+        };
+        /**
+         * PayrollAct
+         * @description A payroll bureau's file: CSV with the columns of the books folder's table.
+         */
+        PayrollAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "payroll";
+            /** Table */
+            table: string;
         };
         /**
          * PointAct

@@ -10,6 +10,7 @@ from corkpost.cli.context import At, Work, as_json, client_code, pass_work, prin
 from corkpost.core.asks import Ask, AskKind
 from corkpost.core.assets.register import KeepAssets, offered
 from corkpost.core.budgets import SetBudget, budget_of
+from corkpost.core.payroll import TakePayroll
 from corkpost.core.rates import AddRates, rates_of
 from corkpost.core.recipes import UseRecipe, recipe_named, registry
 from corkpost.formats import answers
@@ -17,6 +18,7 @@ from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import (
     asset_table,
     budget_table,
+    payroll_table,
     plain_number,
     rate_table,
     read_assets,
@@ -251,4 +253,16 @@ def entries(work: Work, client: str, first: date, last: date, as_json: bool) -> 
         click.echo(entry_rows(books, found), nl=False)
 
 
-COMMANDS = (recipes, recipe, assets, rates, budget, entries)
+@click.command("payroll")
+@client_code
+@click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
+@pass_work
+def payroll(work: Work, client: str, file: Path) -> None:
+    """Take in a payroll bureau's file, with the columns of the books folder's payroll table."""
+    books = overview.chart(work.workplace, work.person, client)
+    act = TakePayroll(payroll_table(file.read_text(encoding="utf-8-sig"), books))
+    posted = acts.post(work.workplace, work.person, client, act, PostRequest(""))
+    click.echo(f"{client}: change {posted.number} posted, {len(act.months)} rows.")
+
+
+COMMANDS = (recipes, recipe, assets, rates, budget, entries, payroll)

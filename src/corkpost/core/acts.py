@@ -21,6 +21,7 @@ from corkpost.core.entries import EntryRequest, plan_entry
 from corkpost.core.kinds import PartyKind
 from corkpost.core.merging import plan_merge
 from corkpost.core.own_pocket import OwnPocket, plan_own_pocket
+from corkpost.core.payroll import TakePayroll, plan_take_payroll
 from corkpost.core.points import Level, Point
 from corkpost.core.rates import AddRates, plan_add_rates
 from corkpost.core.recipes import UseRecipe, plan_recipe
@@ -126,6 +127,7 @@ Act = (
     | Arrange
     | Recode
     | MarkAccount
+    | TakePayroll
 )
 
 
@@ -177,6 +179,8 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return plan_arrange(books, act)
         case Recode():
             return plan_recode(books, act)
+        case TakePayroll():
+            return plan_take_payroll(books, act)
         case MarkAccount():
             return plan_mark_account(books, act)
         case AgreeTieOut():

@@ -23,6 +23,7 @@ from corkpost.core.keying import keyed_amount
 from corkpost.core.kinds import PartyKind
 from corkpost.core.money import Currency, NotAnAmount
 from corkpost.core.own_pocket import OwnPocket
+from corkpost.core.payroll import TakePayroll
 from corkpost.core.periods import FIRST_DAY, LAST_DAY
 from corkpost.core.points import Level, Point
 from corkpost.core.rates import AddRates
@@ -34,7 +35,13 @@ from corkpost.core.sharing import Terms
 from corkpost.core.takings import DayTakings, Sold
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.formats.composed import ComposedEntry, request_in
-from corkpost.formats.registers import AssetRow, budget_table, read_assets, read_rate
+from corkpost.formats.registers import (
+    AssetRow,
+    budget_table,
+    payroll_table,
+    read_assets,
+    read_rate,
+)
 from corkpost.formats.shape import Shape
 
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
@@ -500,6 +507,17 @@ class MarkAccountAct(Act):
         return MarkAccount(self.account, tuple(self.marks))
 
 
+class PayrollAct(Act):
+    """A payroll bureau's file: CSV with the columns of the books folder's table."""
+
+    says = "a payroll bureau's summary"
+    act: Literal["payroll"]
+    table: str = Field(max_length=1_000_000)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return TakePayroll(payroll_table(self.table, books))
+
+
 class GroupPart(Fields):
     heading: Name
     picks: list[Name] = Field(max_length=2_000)
@@ -549,7 +567,8 @@ AnyAct = Annotated[
     | BudgetAct
     | ArrangeAct
     | RecodeAct
-    | MarkAccountAct,
+    | MarkAccountAct
+    | PayrollAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

@@ -20,6 +20,7 @@ from corkpost.core.recipes.told import account_told
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.row_kinds.assets import FixedAsset
 from corkpost.core.row_kinds.budgets import BudgetFigure
+from corkpost.core.row_kinds.bureau_months import BureauMonth
 from corkpost.core.row_kinds.rates import Rate
 from corkpost.formats.shape import Shape
 from corkpost.formats.statements.parsed import text_of
@@ -168,6 +169,30 @@ def budget_table(text: str, books: Books) -> tuple[BudgetFigure, ...]:
                 faults.append(f"line {number}: {str(wrong).rstrip('.')}.")
     if faults or not found:
         raise BadEntry(faults[:100] or ["There is no figure in the table."])
+    return tuple(found)
+
+
+PAYROLL_SUMS = (
+    *("gross", "employer_contributions", "net_pay"),
+    *("income_tax", "employee_contributions", "other_deductions"),
+)
+
+
+def payroll_table(text: str, books: Books) -> tuple[BureauMonth, ...]:
+    """The months of a bureau's file. Raises BadEntry with each line's fault."""
+    found, faults = [], []
+    rows = _table(text.encode(), ["month", "gross", "net_pay"], ["employee_group", *PAYROLL_SUMS])
+    for number, cells in rows:
+        try:
+            if not _MONTH.fullmatch(cells["month"]):
+                raise ValueError(f"{cells['month']!r} is no month: write 2026-03")
+            sums = [keyed_amount(cells.get(n) or "0", books.client.currency) for n in PAYROLL_SUMS]
+            group = cells.get("employee_group") or None
+            found.append(BureauMonth._make((cells["month"], group, *sums, True, None)))
+        except (NotAnAmount, ValueError) as wrong:
+            faults.append(f"line {number}: {wrong}.")
+    if faults or not found:
+        raise BadEntry(faults[:100] or ["There is no month in the file."])
     return tuple(found)
 
 

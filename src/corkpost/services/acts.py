@@ -16,6 +16,7 @@ from corkpost.core.budgets import SetBudget
 from corkpost.core.change import Plan
 from corkpost.core.chart.marking import MarkAccount
 from corkpost.core.entries import EntryRequest
+from corkpost.core.payroll import TakePayroll
 from corkpost.core.rates import AddRates
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.core.together import together
@@ -34,8 +35,8 @@ SAY_WHY = (
     formats.AddAccountAct | formats.AddPartyAct,
     formats.AgreeAct | formats.AgreeSureAct | formats.ApartAct,
     AgreeTieOut | formats.AgreeTieOutAct,
-    KeepAssets | AddRates | SetBudget | Arrange | MarkAccount,
-    formats.MarkAccountAct,
+    KeepAssets | AddRates | SetBudget | Arrange | MarkAccount | TakePayroll,
+    formats.MarkAccountAct | formats.PayrollAct,
     formats.AssetsAct | formats.RatesAct | formats.BudgetAct | formats.ArrangeAct,
 )
 """Acts whose reason is what they are: none is asked for, and they may be posted without being shown."""

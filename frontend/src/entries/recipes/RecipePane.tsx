@@ -8,6 +8,7 @@ import { useAct } from '../../frame/useAct'
 import { useSpan } from '../../frame/useSpan'
 import { useSettled } from '../../ui/useSettled'
 import { Coming } from './Coming'
+import { PayrollFile } from './PayrollFile'
 import { type Recipe, recipesOptions } from './queries'
 
 interface RecipePaneProps {
@@ -61,6 +62,7 @@ function RecipeForm({
         <h1 className="text-[21px] leading-7 font-semibold">{recipe.title}</h1>
         <p className="text-quiet">{recipe.says}</p>
       </header>
+      {recipe.id === 'payroll' && <PayrollFile />}
       <AskFields asks={first} said={said} onSay={onSay} focuses />
       {more.length > 0 && (
         <details>

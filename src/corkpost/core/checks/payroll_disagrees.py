@@ -8,6 +8,7 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.payroll import PARTS, Summary, summaries
 from corkpost.core.money import Minor
+from corkpost.core.payroll import payroll_months
 from corkpost.core.periods import month_end
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side
@@ -29,7 +30,7 @@ def find(run: CheckRun) -> Iterator[Point]:
         return
     journals = _journals(books)
     latest = books.received_through or run.today
-    for summary in summaries(books.tables.payroll):
+    for summary in summaries(payroll_months(books)):
         if summary.month > min(run.today, latest):
             continue
         mine = journals.get((summary.month.year, summary.month.month), [])
@@ -88,7 +89,7 @@ def _pays_in_arrears(books: Books, posted: Transaction) -> bool:
     return any(
         summary.month == month_end(before.year, before.month, 31)
         and summary.parts["net pay"] == net
-        for summary in summaries(books.tables.payroll)
+        for summary in summaries(payroll_months(books))
     )
 
 

@@ -9,6 +9,7 @@ from corkpost.core.entries import EntryLine
 from corkpost.core.kinds import AccountRole
 from corkpost.core.money import Minor
 from corkpost.core.owners import chosen_owner_account
+from corkpost.core.payroll import payroll_months
 from corkpost.core.periods import month_end
 from corkpost.core.recipes.recipe import Made, Recipe, adjusting
 from corkpost.core.recipes.told import Told
@@ -68,7 +69,7 @@ def _told(books: Books, told: Told, month: str) -> Pay:
     group = told.text("group").casefold()
     rows = [
         row
-        for row in books.tables.payroll
+        for row in payroll_months(books)
         if row.month == month and (not group or (row.employee_group or "").casefold() == group)
     ]
     keyed = {name: told.maybe_amount(name) for name in Pay._fields}

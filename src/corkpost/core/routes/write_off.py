@@ -74,8 +74,8 @@ def _tax_share(books: Books, item: OpenItem, left: Minor) -> list[Line]:
 
 
 def plan(books: Books, point: Point, settings: Settings) -> Plan:
-    """Write the point's invoices off, `relief` yes or no, on `date` (the point's unless said); with `amount`
-    so much of them alone, the oldest first. Raises BadEntry for more than is open."""
+    """Write the point's invoices off, `relief` yes or no, on `date` (the point's unless said); with
+    `amount` so much of them alone, the oldest first. Raises BadEntry for more than is open."""
     items = list(_in_part(books, list(_items(books, point)), settings.get("amount", "")))
     if not items:
         raise NothingToDo("Nothing of it is open any more.")

@@ -6,6 +6,7 @@ from datetime import date
 from corkpost.core.books import Account, Books
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.payroll import summaries
+from corkpost.core.payroll import payroll_months
 from corkpost.core.tie_outs.accounts import balances_of, is_used
 from corkpost.core.tie_outs.tie_out import Part, TieOut, account_part
 
@@ -40,7 +41,7 @@ def _proof(
         ),
         keyed=True,
     )
-    told = [summary for summary in summaries(books.tables.payroll) if summary.month <= as_at]
+    told = [summary for summary in summaries(payroll_months(books)) if summary.month <= as_at]
     if not told:
         return proof._replace(lacks="No summary of the payroll bureau is known.")
     first = told[0].month.replace(day=1)
