@@ -1424,6 +1424,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/tax": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tax by code of a span, and what of earlier days belongs to it. */
+        get: operations["get__api_clients_{client}_tax"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/entries.csv": {
         parameters: {
             query?: never;
@@ -1707,7 +1724,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"];
             /**
              * Opens
              * @default false
@@ -1785,7 +1802,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"];
             /**
              * Reason
              * @default
@@ -2867,6 +2884,35 @@ export interface components {
              * Format: date
              */
             last: string;
+        };
+        /**
+         * TaxAnswer
+         * @description *due*: to be paid, positive. *moved*: what the tax accounts moved by on these lines, debit positive:
+         *     its opposite. *returned_through*: of the last return; *filed_on*: of this one, where it was filed.
+         */
+        TaxAnswer: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /** Codes */
+            codes: components["schemas"]["TaxCodeAnswer"][];
+            /** Late */
+            late: components["schemas"]["LateTaxAnswer"][];
+            /** Due */
+            due: string;
+            /** Moved */
+            moved: string;
+            /** Filed On */
+            filed_on: string | null;
+            /** Returned Through */
+            returned_through: string | null;
         };
         /**
          * RegisterAnswer
@@ -4025,6 +4071,32 @@ export interface components {
          * @enum {string}
          */
         EntryKind: "correcting" | "adjusting" | "reversing" | "reclassifying" | "closing";
+        /**
+         * FileReturnAct
+         * @description A tax return that was filed, by its span.
+         */
+        FileReturnAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "file-return";
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Filed On
+             * Format: date
+             */
+            filed_on: string;
+        };
         /** GroupPart */
         GroupPart: {
             /** Heading */
@@ -6008,6 +6080,41 @@ export interface components {
             says: string;
             /** Asks */
             asks: components["schemas"]["AskAnswer"][];
+        };
+        /**
+         * LateTaxAnswer
+         * @description An entry of earlier days whose tax belongs to this return; *tax*: what is owed more by it.
+         */
+        LateTaxAnswer: {
+            /** Transaction */
+            transaction: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Says */
+            says: string;
+            /** Tax */
+            tax: string;
+        };
+        /**
+         * TaxCodeAnswer
+         * @description Sales and purchases by a code, positive as people read them.
+         */
+        TaxCodeAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Sales */
+            sales: string;
+            /** Tax On Sales */
+            tax_on_sales: string;
+            /** Purchases */
+            purchases: string;
+            /** Tax On Purchases */
+            tax_on_purchases: string;
         };
         /**
          * AssetRowAnswer
@@ -10173,6 +10280,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipesAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_tax": {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaxAnswer"];
                 };
             };
             /** @description Unprocessable Content */

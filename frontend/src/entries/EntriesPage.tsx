@@ -14,6 +14,7 @@ import { AssetRegister } from './recipes/AssetRegister'
 import { Rates } from './recipes/Rates'
 import { RecipeList } from './recipes/RecipeList'
 import { RecipePane } from './recipes/RecipePane'
+import { TaxReturn } from './recipes/TaxReturn'
 
 /** The register of our entries beside the composer; or every posting there is. */
 export function EntriesPage() {
@@ -44,6 +45,8 @@ export function EntriesPage() {
             <RecipeList onOpen={open} />
           ) : entry === 'assets' ? (
             <AssetRegister onOpen={(name, begins) => open(name, { begins })} />
+          ) : entry === 'tax' ? (
+            <TaxReturn />
           ) : entry === 'rates' ? (
             <Rates />
           ) : entry.startsWith('recipe-') ? (

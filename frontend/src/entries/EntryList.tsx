@@ -91,6 +91,7 @@ function Leads({ open, onOpen }: EntryListProps) {
       key: 'r',
     },
     { name: 'assets', says: 'Fixed assets', aside: '', key: 'f' },
+    { name: 'tax', says: 'Tax return', aside: '', key: '' },
     { name: 'rates', says: 'Exchange rates', aside: '', key: '' },
   ]
   return leads.map((lead) => (

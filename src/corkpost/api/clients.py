@@ -165,7 +165,7 @@ def _client(found: Overview) -> ClientAnswer:
         queries_to_do=found.queries_to_do,
         to_approve=found.to_approve,
         filed_through=facts.filed_through,
-        tax_returned_through=facts.tax_returned_through,
+        tax_returned_through=found.books.returned_through,
         materiality=facts.currency.format(service.client_materiality(found.books)),
         last_seal=_seal(found.last_seal, found),
         has_owners=any(account.role in OWNER_ROLES for account in found.books.tables.accounts),

@@ -8,6 +8,7 @@ from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, AtDay, Day, answers
 from corkpost.api.views import AskAnswer, as_file, asks_of
 from corkpost.core.rates import rates_of
+from corkpost.core.tax_returns import tax_summary
 from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import (
     AssetRow,
@@ -122,6 +123,76 @@ def listed(client: str, query: AtDay) -> RecipesAnswer:
             )
             for row in service.due_steps(workplace(), person(), client, query.at)
         ],
+    )
+
+
+class TaxCodeAnswer(Shape):
+    """Sales and purchases by a code, positive as people read them."""
+
+    code: str
+    name: str
+    sales: str
+    tax_on_sales: str
+    purchases: str
+    tax_on_purchases: str
+
+
+class LateTaxAnswer(Shape):
+    """An entry of earlier days whose tax belongs to this return; *tax*: what is owed more by it."""
+
+    transaction: str
+    date: Day
+    says: str
+    tax: str
+
+
+class TaxAnswer(Shape):
+    """*due*: to be paid, positive. *moved*: what the tax accounts moved by on these lines, debit positive:
+    its opposite. *returned_through*: of the last return; *filed_on*: of this one, where it was filed."""
+
+    first: Day
+    last: Day
+    codes: list[TaxCodeAnswer]
+    late: list[LateTaxAnswer]
+    due: str
+    moved: str
+    filed_on: Day | None
+    returned_through: Day | None
+
+
+@bp.get("/clients/<client>/tax")
+@answers(TaxAnswer, "recipes")
+def tax(client: str, query: EntrySpan) -> TaxAnswer:
+    """Tax by code of a span, and what of earlier days belongs to it."""
+    books = workplace().ledger(person(), client).books
+    found = tax_summary(books, query.first, query.last)
+    money = books.client.currency.format
+    return TaxAnswer(
+        first=found.first,
+        last=found.last,
+        codes=[
+            TaxCodeAnswer(
+                name=books.taxes[row.code].name if row.code in books.taxes else row.code,
+                **{
+                    name: value if name == "code" else money(value)
+                    for name, value in row._asdict().items()
+                },
+            )
+            for row in found.codes
+        ],
+        late=[
+            LateTaxAnswer(
+                transaction=row.transaction.id,
+                date=row.transaction.posting_date,
+                says=row.transaction.reason or row.transaction.memo or row.transaction.id,
+                tax=money(row.tax),
+            )
+            for row in found.late
+        ],
+        due=money(found.due),
+        moved=money(found.on_account),
+        filed_on=found.filed.filed_on if found.filed else None,
+        returned_through=books.returned_through,
     )
 
 

@@ -30,6 +30,7 @@ from corkpost.core.refusals import BadEntry
 from corkpost.core.routes import Settings, plan_route, settings_of
 from corkpost.core.sharing import Terms, plan_sharing
 from corkpost.core.takings import Sold, plan_takings
+from corkpost.core.tax_returns import FileReturn, plan_file_return
 from corkpost.core.tie_outs.agreeing import AgreeTieOut, plan_agree_tie_out
 from corkpost.core.together import together
 from corkpost.core.undo import plan_undo
@@ -128,6 +129,7 @@ Act = (
     | Recode
     | MarkAccount
     | TakePayroll
+    | FileReturn
 )
 
 
@@ -179,6 +181,8 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return plan_arrange(books, act)
         case Recode():
             return plan_recode(books, act)
+        case FileReturn():
+            return plan_file_return(books, act)
         case TakePayroll():
             return plan_take_payroll(books, act)
         case MarkAccount():

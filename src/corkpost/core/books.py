@@ -591,6 +591,13 @@ class Books:
         """The financial year after the last that there is: the one that can be opened next."""
         return self.calendar.year_of(self.reach.last_day + ONE_DAY)
 
+    @property
+    def returned_through(self) -> date | None:
+        """The last day of the last tax return that was filed, here or by what came with the books."""
+        latest = {row.last: row.stands for row in self.tables.of("tax_returns")}
+        days = [day for day, stands in latest.items() if stands]
+        return max([*days, *filter(None, [self.client.tax_returned_through])], default=None)
+
     @cached_property
     def received_through(self) -> date | None:
         """The latest posting date among what came in; entries of ours say nothing of how far the

@@ -31,7 +31,7 @@ _TAXED_ROLES = (
 
 def tax_date(books: Books, posting_date: date) -> date:
     """The posting date or, if that period's return was filed, the first day not yet returned."""
-    returned = books.client.tax_returned_through
+    returned = books.returned_through
     return returned + ONE_DAY if returned and posting_date <= returned else posting_date
 
 

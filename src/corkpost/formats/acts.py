@@ -33,6 +33,7 @@ from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.row_kinds.arrangements import Arrangement, Group
 from corkpost.core.sharing import Terms
 from corkpost.core.takings import DayTakings, Sold
+from corkpost.core.tax_returns import FileReturn
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.formats.composed import ComposedEntry, request_in
 from corkpost.formats.registers import (
@@ -518,6 +519,19 @@ class PayrollAct(Act):
         return TakePayroll(payroll_table(self.table, books))
 
 
+class FileReturnAct(Act):
+    """A tax return that was filed, by its span."""
+
+    says = "a tax return filed"
+    act: Literal["file-return"]
+    first: Day
+    last: Day
+    filed_on: Day
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return FileReturn(self.first, self.last, self.filed_on)
+
+
 class GroupPart(Fields):
     heading: Name
     picks: list[Name] = Field(max_length=2_000)
@@ -568,7 +582,8 @@ AnyAct = Annotated[
     | ArrangeAct
     | RecodeAct
     | MarkAccountAct
-    | PayrollAct,
+    | PayrollAct
+    | FileReturnAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

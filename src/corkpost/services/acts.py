@@ -18,6 +18,7 @@ from corkpost.core.chart.marking import MarkAccount
 from corkpost.core.entries import EntryRequest
 from corkpost.core.payroll import TakePayroll
 from corkpost.core.rates import AddRates
+from corkpost.core.tax_returns import FileReturn
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.core.together import together
 from corkpost.formats import acts as formats
@@ -35,8 +36,8 @@ SAY_WHY = (
     formats.AddAccountAct | formats.AddPartyAct,
     formats.AgreeAct | formats.AgreeSureAct | formats.ApartAct,
     AgreeTieOut | formats.AgreeTieOutAct,
-    KeepAssets | AddRates | SetBudget | Arrange | MarkAccount | TakePayroll,
-    formats.MarkAccountAct | formats.PayrollAct,
+    KeepAssets | AddRates | SetBudget | Arrange | MarkAccount | TakePayroll | FileReturn,
+    formats.MarkAccountAct | formats.PayrollAct | formats.FileReturnAct,
     formats.AssetsAct | formats.RatesAct | formats.BudgetAct | formats.ArrangeAct,
 )
 """Acts whose reason is what they are: none is asked for, and they may be posted without being shown."""
@@ -102,6 +103,8 @@ def _read(ledger: ClientState, person: Person, asked: Asked) -> core.Act:
         act = asked
     if isinstance(act, core.PutChartRight | core.AddAccount | MarkAccount):
         person.must_be_allowed(May.CHANGE_CHART)
+    if isinstance(act, FileReturn):
+        person.must_be_allowed(May.SET_PERIODS)
     return act
 
 

@@ -1,0 +1,2 @@
+-- Tax returns that were filed.
+INSERT INTO row_kinds (name) VALUES ('tax_returns');
