@@ -40,6 +40,13 @@ def test_a_return_has_sales_and_purchases_by_code_and_ties_to_the_account():
     assert (found.due, found.on_account, found.late) == (eur("184.00"), -eur("184.00"), ())
 
 
+def test_the_money_of_a_till_s_entry_is_no_sale_though_it_bears_the_code():
+    till = taxed("2026-05-05", "sales", "100.00", "23.00", sign=-1)
+    till = till._replace(lines=(*till.lines[:2], till.lines[2]._replace(tax_code="S23")))
+    (row,) = tax_summary(books_with(till), *QUARTER).codes
+    assert (row.sales, row.tax_on_sales) == (eur("100.00"), eur("23.00"))
+
+
 def test_what_is_corrected_in_a_returned_span_is_collected_by_the_next_and_comes_back_with_undo():
     books = filed(books_with(SOLD, BOUGHT))
     assert books.returned_through == QUARTER[1]

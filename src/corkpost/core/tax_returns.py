@@ -12,9 +12,16 @@ from typing import NamedTuple
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.change import ChangeKind, Plan
 from corkpost.core.formatting import format_date
-from corkpost.core.kinds import MONEY_ROLES, AccountRole, AccountType, TransactionKind
+from corkpost.core.kinds import (
+    MONEY_ROLES,
+    PASSED_THROUGH_ROLES,
+    AccountRole,
+    AccountType,
+    TransactionKind,
+)
 from corkpost.core.money import Minor
 from corkpost.core.periods import ONE_DAY
+from corkpost.core.plan_rules import UNTAXED_ROLES
 from corkpost.core.refusals import BadEntry
 from corkpost.core.row_kinds import standing, tax_returns
 from corkpost.core.row_kinds.tax_returns import TaxReturn
@@ -114,7 +121,9 @@ def _counted(books: Books, posted: Transaction) -> Iterator[tuple[Line, int, Min
         if line.tax_code
     )
     for line in posted.lines:
-        if not line.tax_code:
+        role = books.accounts[line.account].role
+        # A till's entry may bear its code on the money too: only what was sold or bought counts.
+        if not line.tax_code or role in UNTAXED_ROLES | PASSED_THROUGH_ROLES:
             continue
         is_tax = books.accounts[line.account].role is AccountRole.TAX
         place = (0 if sells else 2) + is_tax
