@@ -92,6 +92,10 @@ BODIES: dict[str, Any] = {
     "/reopening": {"first_day": "2026-10-31", "reason": "x"},
     "/periods/<day>": {"state": "held", "reason": "x"},
     "/years": {"label": "2028"},
+    "/windows": {
+        "staff": "IO", "first_day": "2026-10-01", "last_day": "2026-10-31", "until": "2026-11-30",
+        "reason": "x",
+    },
     "/place": {"path": "/clients/SMALL/review"},
     "/api/statements": {"clients": ["SMALL"]},
     "/api/checks": {"clients": ["SMALL"]},

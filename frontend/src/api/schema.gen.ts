@@ -725,6 +725,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/posting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who may post where others may not, and what was held or barred by whom. */
+        get: operations["get__api_clients_{client}_posting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/windows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let one person post where others may not, until a day. */
+        post: operations["post__api_clients_{client}_windows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/years": {
         parameters: {
             query?: never;
@@ -3245,6 +3279,70 @@ export interface components {
             last_day: string;
             /** State */
             state: string;
+        };
+        /**
+         * PostingAnswer
+         * @description *windows*: that may be used now. *history*: of every period, the latest first. *staff*: who may be given
+         *     a window.
+         */
+        PostingAnswer: {
+            /** Windows */
+            windows: components["schemas"]["WindowAnswer"][];
+            /** History */
+            history: components["schemas"]["StateSetAnswer"][];
+            /** Staff */
+            staff: string[];
+        };
+        /**
+         * WindowBody
+         * @description *until*: the last day on which it may be used.
+         */
+        WindowBody: {
+            /** Staff */
+            staff: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Reason */
+            reason: string;
+        };
+        /** WindowAnswer */
+        WindowAnswer: {
+            /** Staff */
+            staff: string;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Reason */
+            reason: string;
+            /** Made By */
+            made_by: string;
+            /** Made At */
+            made_at: string;
         };
         /** YearBody */
         YearBody: {
@@ -6627,6 +6725,25 @@ export interface components {
          * @enum {string}
          */
         PeriodState: "open" | "held" | "barred";
+        /**
+         * StateSetAnswer
+         * @description What a period was set to, by whom, when and why.
+         */
+        StateSetAnswer: {
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /** State */
+            state: string;
+            /** Reason */
+            reason: string;
+            /** Made By */
+            made_by: string;
+            /** Made At */
+            made_at: string;
+        };
         /** DidAnswer */
         DidAnswer: {
             /** At */
@@ -8831,6 +8948,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PeriodSet"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_posting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostingAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_windows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WindowBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WindowAnswer"];
                 };
             };
             /** @description Unprocessable Content */

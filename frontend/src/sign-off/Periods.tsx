@@ -7,6 +7,7 @@ import { dayWords, longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { ProblemNote } from '../ui/ProblemNote'
 import { TextField } from '../ui/TextField'
+import { Windows } from './Windows'
 
 type State = Schemas['PeriodState']
 
@@ -65,6 +66,7 @@ export function Periods() {
           </li>
         ))}
       </ul>
+      <Windows />
       <Years may={may} />
     </section>
   )

@@ -12,6 +12,7 @@ from corkpost.api.spec import DONE, Asked, AtDay, Day, Done, answers
 from corkpost.api.views import SealAnswer, as_file, seal_answer
 from corkpost.core.books import Books
 from corkpost.core.kinds import PeriodState
+from corkpost.core.periods import PostingWindow
 from corkpost.core.refusals import BadEntry
 from corkpost.core.trial_balance import digest_of
 from corkpost.formats.answers import account_name
@@ -340,6 +341,68 @@ def set_period(client: str, day: str, json: PeriodBody) -> PeriodSet:
     """Set who may post in the period of a day."""
     period = periods.set_period(workplace(), person(), client, _day(day), json.state, json.reason)
     return PeriodSet(first_day=period.first_day, last_day=period.last_day, state=json.state)
+
+
+class WindowBody(Asked):
+    """*until*: the last day on which it may be used."""
+
+    staff: str = Field(max_length=20)
+    first_day: Day
+    last_day: Day
+    until: Day
+    reason: str = Field(max_length=2000)
+
+
+class WindowAnswer(Shape):
+    staff: str
+    first_day: Day
+    last_day: Day
+    until: Day
+    reason: str
+    made_by: str
+    made_at: str
+
+
+class StateSetAnswer(Shape):
+    """What a period was set to, by whom, when and why."""
+
+    first_day: Day
+    state: str
+    reason: str
+    made_by: str
+    made_at: str
+
+
+class PostingAnswer(Shape):
+    """*windows*: that may be used now. *history*: of every period, the latest first. *staff*: who may be
+    given a window."""
+
+    windows: list[WindowAnswer]
+    history: list[StateSetAnswer]
+    staff: list[str]
+
+
+@bp.get("/clients/<client>/posting")
+@answers(PostingAnswer, "sign-off")
+def posting(client: str) -> PostingAnswer:
+    """Who may post where others may not, and what was held or barred by whom."""
+    found = periods.posting_rules(workplace(), person(), client)
+    return PostingAnswer(
+        windows=[WindowAnswer(**window._asdict()) for window in found.windows],
+        history=[
+            StateSetAnswer(**{**row._asdict(), "state": row.state.value}) for row in found.history
+        ],
+        staff=list(found.staff),
+    )
+
+
+@bp.post("/clients/<client>/windows")
+@answers(WindowAnswer, "sign-off", status=201)
+def grant_window(client: str, json: WindowBody) -> tuple[WindowAnswer, int]:
+    """Let one person post where others may not, until a day."""
+    window = PostingWindow(**json.model_dump(), made_by="", made_at="")
+    granted = periods.grant_window(workplace(), person(), client, window)
+    return WindowAnswer(**granted._asdict()), 201
 
 
 @bp.post("/clients/<client>/years")

@@ -7,6 +7,7 @@ import click
 from corkpost.cli.context import At, Work, as_json, client_code, pass_work, password, print_json
 from corkpost.core.books import Books
 from corkpost.core.kinds import AccountRole, PeriodState
+from corkpost.core.periods import PostingWindow
 from corkpost.formats import answers
 from corkpost.formats.acts import CloseYearAct
 from corkpost.services import acts, periods, sign_off
@@ -172,4 +173,23 @@ def _shares(books: Books, text: str) -> dict[str, str]:
     return {accounts.get(name.strip(), name.strip()): percent for name, percent in pairs}
 
 
-COMMANDS = (checklist, close_year, open_year, period, sign, reopen)
+@click.command("window")
+@client_code
+@click.argument("staff")
+@click.option("--from", "first_day", type=At(), required=True)
+@click.option("--to", "last_day", type=At(), required=True)
+@click.option("--until", type=At(), required=True, help="The last day on which it may be used.")
+@click.option("--reason", required=True)
+@pass_work
+def window(
+    work: Work, client: str, staff: str, first_day: date, last_day: date, until: date, reason: str
+) -> None:
+    """Let one person post from one day to another where others may not, until a day."""
+    wanted = PostingWindow(staff, first_day, last_day, until, reason, "", "")
+    found = periods.grant_window(work.workplace, work.person, client, wanted)
+    click.echo(
+        f"{client}: {staff} may post {found.first_day} to {found.last_day} until {found.until}."
+    )
+
+
+COMMANDS = (checklist, close_year, open_year, period, sign, reopen, window)

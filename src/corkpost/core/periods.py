@@ -59,6 +59,22 @@ def parse_year_end(text: str) -> tuple[int, int]:
     return month, 31 if day >= last else day
 
 
+class PostingWindow(NamedTuple):
+    """Dates from *first_day* to *last_day* in which *staff* may post, though the period is held or was
+    barred by somebody; up to the end of *until*. What is filed or sealed stays barred."""
+
+    staff: str
+    first_day: date
+    last_day: date
+    until: date
+    reason: str
+    made_by: str
+    made_at: str
+
+    def holds(self, day: date) -> bool:
+        return self.first_day <= day <= self.last_day
+
+
 @dataclass(frozen=True)
 class Calendar:
     """A client's years and periods and the posting states upon them.
@@ -169,6 +185,15 @@ class Calendar:
         """The calendar as it would be if nobody had barred a period: filed and sealed spans stay."""
         states = {d: s for d, s in self.states.items() if s is not PeriodState.BARRED}
         return replace(self, states=states)
+
+    def with_window(self, window: PostingWindow) -> "Calendar":
+        """The calendar as it is for who has the window: the periods that it touches are open."""
+        kept = {
+            first: state
+            for first, state in self.states.items()
+            if not (first <= window.last_day and self.period_of(first).last_day >= window.first_day)
+        }
+        return replace(self, states=kept)
 
     def why_barred(self, day: date) -> str:
         """In words, for a day that is barred."""

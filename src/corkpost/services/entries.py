@@ -50,7 +50,7 @@ def preview_plan(
     books = ledger.books
     at = max(as_at, min(dates_of(plan), default=as_at)) if as_at else year_end_after(plan, books)
     effect = effect_of(plan, books, at)
-    held = why_held(person.rule, person.role, plan, books)
+    held = why_held(person.rule, person.role, plan, ledger.seen_by(person.code).books)
     return Preview(plan, effect, t_accounts(plan, books), held, opened)
 
 

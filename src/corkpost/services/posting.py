@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 from corkpost.core import row_kinds
 from corkpost.core.approval import HeldForApproval, why_held
 from corkpost.core.bank.agreeing import ready
-from corkpost.core.change import Plan, opened_for
+from corkpost.core.change import Plan, dates_of, opened_for
 from corkpost.core.kinds import PeriodState
 from corkpost.core.numbering import numbered
 from corkpost.core.periods import Period
@@ -79,7 +79,10 @@ def planned(
 ) -> tuple[Plan, tuple[Period, ...]]:
     """The checked plan and, with *opens*, the barred periods that are opened for it."""
     if not opens:
-        return ready(make_plan(ledger), ledger.books), ()
+        own = ledger.seen_by(person.code)
+        plan = ready(make_plan(own), own.books)
+        ledger.refuse_outside_window(person.code, dates_of(plan))
+        return plan, ()
     person.must_be_allowed(May.REOPEN)
     wide = ledger.without_bars()
     plan = ready(make_plan(wide), wide.books)
@@ -134,7 +137,7 @@ def post(
         if post_request.approves:
             must_wait(workplace, ledger, post_request.approves.number)
         plan, opened = planned(ledger, person, make_plan, opens=post_request.opens)
-        why = why_held(person.rule, person.role, plan, ledger.books)
+        why = why_held(person.rule, person.role, plan, ledger.seen_by(person.code).books)
         if why:
             raise HeldForApproval(why)
         if post_request.shown is not None and post_request.shown != plan.digest:

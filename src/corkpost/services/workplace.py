@@ -6,7 +6,7 @@ import json
 import threading
 import time
 from collections import OrderedDict
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
 from datetime import UTC, date, datetime
@@ -24,11 +24,14 @@ from corkpost.core.books import (
     Transaction,
 )
 from corkpost.core.checks import run_checks
+from corkpost.core.formatting import format_date
+from corkpost.core.kinds import PeriodState
 from corkpost.core.matching.private_words import left_as_business
 from corkpost.core.open_items import OpenItems
+from corkpost.core.periods import PostingWindow
 from corkpost.core.points import CheckRun, Point, PointState
 from corkpost.core.queries import Query
-from corkpost.core.refusals import UnknownName
+from corkpost.core.refusals import NotAllowed, UnknownName
 from corkpost.core.seal_forms import seal_digest
 from corkpost.core.states import Decision
 from corkpost.services.mail import Mail
@@ -39,6 +42,7 @@ from corkpost.store.changes import changes_of
 from corkpost.store.clients import ClientRow
 from corkpost.store.database import Database
 from corkpost.store.kept_points import kept_points
+from corkpost.store.periods import windows_of
 from corkpost.store.queries import queries_of
 from corkpost.store.review import decisions_of
 from corkpost.store.sign_off import SealRow, seals_of
@@ -80,6 +84,8 @@ class ClientState:
     seals: tuple[SealRow, ...]
     today: date
     queries: tuple[Query, ...] = ()
+    windows: tuple[PostingWindow, ...] = ()
+    """In which one person may post where others may not."""
     kept_points: tuple[Point, ...] | None = None
     """What the checks found at this revision and day, where that was kept in the store."""
     read_at: float = field(default_factory=time.monotonic, compare=False, repr=False)
@@ -132,6 +138,29 @@ class ClientState:
                 if not goes_on:
                     _passed_over_by_the_collector()
             return self._runs[0]
+
+    def seen_by(self, staff: str) -> "ClientState":
+        """The same books as that person may post in them: with the window that they have, if they do."""
+        window = next((window for window in self.windows if window.staff == staff), None)
+        if window is None or not self.books.calendar.states:
+            return self
+        calendar = self.books.calendar.with_window(window)
+        return replace(
+            self, books=self.books.followed_by(calendar=calendar), kept_points=self.points
+        )
+
+    def refuse_outside_window(self, staff: str, days: Iterable[date]) -> None:
+        """Raises NotAllowed for a day that the person's window opened with its period and does not hold."""
+        window = next((window for window in self.windows if window.staff == staff), None)
+        for day in days if window else ():
+            if window and not window.holds(day) and self._is_closed(day):
+                raise NotAllowed(
+                    f"{format_date(day)} is outside of the window that {staff} has: "
+                    f"{format_date(window.first_day)} to {format_date(window.last_day)}."
+                )
+
+    def _is_closed(self, day: date) -> bool:
+        return self.books.calendar.state_on(day) is not PeriodState.OPEN
 
     def without_bars(self) -> "ClientState":
         """The same books as if nobody had barred a period, for making a plan that has one opened."""
@@ -243,6 +272,7 @@ class Workplace:
                 tuple(seals_of(connection, client.id, self.today)),
                 self.today,
                 queries_of(connection, client.id),
+                tuple(windows_of(connection, client.id, self.today)),
                 kept_points(connection, client, self.today),
             )
 
@@ -306,6 +336,7 @@ class Workplace:
                 before.seals,
                 before.today,
                 queries_of(connection, client.id),
+                before.windows,
             )
         with self._lock:
             self._ledgers[client.id] = ledger

@@ -6,6 +6,7 @@ from datetime import date, datetime
 from typing import NamedTuple
 
 from corkpost.core.kinds import PeriodState
+from corkpost.core.periods import PostingWindow
 
 STATES = """
     SELECT first_day, state, reason, made_by, made_at
@@ -27,6 +28,22 @@ OPENED_THROUGH = """
 ADD_YEAR = """
     INSERT INTO opened_years (client_id, last_day, made_by, made_at)
     VALUES (:client_id, :last_day, :made_by, :made_at)
+"""
+
+
+WINDOWS = """
+    SELECT staff, first_day, last_day, until, reason, made_by, made_at
+    FROM posting_windows
+    WHERE client_id = :client_id
+    ORDER BY number
+"""
+ADD_WINDOW = """
+    INSERT INTO posting_windows
+      (client_id, number, staff, first_day, last_day, until, reason, made_by, made_at)
+    SELECT :client_id, COALESCE(MAX(number), 0) + 1, :staff, :first_day, :last_day, :until, :reason,
+           :made_by, :made_at
+    FROM posting_windows
+    WHERE client_id = :client_id
 """
 
 
@@ -98,3 +115,20 @@ def add_year(
             "made_at": made_at.isoformat(timespec="seconds"),
         },
     )
+
+
+def windows_of(connection: sqlite3.Connection, client_id: int, today: date) -> list[PostingWindow]:
+    """The windows that may be used on *today*: the latest of each person."""
+    latest = {
+        row[0]: PostingWindow._make((row[0], *map(date.fromisoformat, row[1:4]), *row[4:]))
+        for row in connection.execute(WINDOWS, {"client_id": client_id})
+    }
+    return [window for window in latest.values() if window.until >= today]
+
+
+def add_window(connection: sqlite3.Connection, client_id: int, window: PostingWindow) -> None:
+    fields = {
+        name: value.isoformat() if isinstance(value, date) else value
+        for name, value in window._asdict().items()
+    }
+    connection.execute(ADD_WINDOW, {"client_id": client_id, **fields})
