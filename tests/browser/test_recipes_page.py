@@ -97,3 +97,29 @@ def test_rows_of_a_spreadsheet_are_pasted_as_lines_and_an_entry_is_repeated(page
     page.says("2 steps follow, the last on 31 Dec 2026")
     page.post()
     page.says("no figure moves by it")
+
+
+def test_a_recipe_runs_for_several_clients_at_once(page: Page):
+    page.sign_in("OB")
+    page.open("/")
+    page.says("What is next")
+    for name in ("Lantern Street Kiln Ltd", "Saltmarsh Kayaks"):
+        page.press("field", f"Choose {name}")
+    page.keys("r")
+    page.find("field", "Recipe").send_keys("Depreciation")
+    page.says("Depreciation to 30 June 2026, 2 assets. 1 entry from 30 Jun 2026")
+    page.says("The register of fixed assets is empty")
+    page.press("button", "Post for 1 client")
+    page.says("posted")
+
+
+def test_an_account_that_is_missing_is_made_in_the_midst_of_an_entry(page: Page):
+    page.sign_in("OB")
+    page.open("/clients/SALT/entries/new")
+    page.find("field", "Account, line 1").send_keys("5250 ", Keys.ENTER)
+    page.fill("Name", "Sailcloth")
+    page.press("button", "Add it")
+    page.until(
+        lambda: "Sailcloth" in (page.find("field", "Account, line 1").get_attribute("value") or ""),
+        "the new account in its line",
+    )

@@ -3282,8 +3282,8 @@ export interface components {
         };
         /**
          * PostingAnswer
-         * @description *windows*: that may be used now. *history*: of every period, the latest first. *staff*: who may be given
-         *     a window.
+         * @description *windows*: that may be used now. *history*: of every period, the latest first. *staff*: who may be
+         *     given a window.
          */
         PostingAnswer: {
             /** Windows */
@@ -5324,7 +5324,8 @@ export interface components {
         };
         /**
          * ChartAccount
-         * @description *tax_code*: what a line to it begins with.
+         * @description *tax_code*: what a line to it begins with. *uses*: how many transactions stand on it: what is used
+         *     most is offered first.
          */
         ChartAccount: {
             /** Code */
@@ -5339,6 +5340,8 @@ export interface components {
             balance: string;
             /** Tax Code */
             tax_code: string | null;
+            /** Uses */
+            uses: number;
         };
         /** ChartDimension */
         ChartDimension: {
@@ -5349,7 +5352,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** ChartParty */
+        /**
+         * ChartParty
+         * @description *uses*: how many transactions are its own: what is used most is offered first.
+         */
         ChartParty: {
             /** Code */
             code: string;
@@ -5357,6 +5363,11 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
+            /**
+             * Uses
+             * @default 0
+             */
+            uses?: number;
         };
         /** ChartTax */
         ChartTax: {

@@ -1,6 +1,7 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Schemas } from '../api/client'
+import { NewAccount } from '../frame/chart/NewAccount'
 import { useClient } from '../frame/queries'
 import { useSpan } from '../frame/useSpan'
 import { amountWords, counted, longDayWords, plainWords } from '../ledger/words'
@@ -9,7 +10,6 @@ import { type Column, DataTable } from '../ui/DataTable'
 import { useKeys } from '../ui/keys'
 import { AccountEditor } from './AccountEditor'
 import { ConfirmGuesses } from './ConfirmGuesses'
-import { NewAccount } from './NewAccount'
 import { type AccountRow, accountsOptions } from './queries'
 
 /** What is open beside the list. */

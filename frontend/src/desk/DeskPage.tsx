@@ -18,6 +18,7 @@ import { ClientBands } from './ClientBands'
 import { DueChart } from './DueChart'
 import { fits, type Order, ordered } from './ordering'
 import { RunChecks } from './RunChecks'
+import { RunRecipe } from './RunRecipe'
 
 type Row = Schemas['ClientRow']
 
@@ -57,7 +58,7 @@ function Desk() {
   const [active, setActive] = useState(0)
   const [takingIn, setTakingIn] = useState<File | 'choose' | null>(null)
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
-  const [doing, doNow] = useState<'statements' | 'checks' | 'assign' | null>(null)
+  const [doing, doNow] = useState<'statements' | 'checks' | 'assign' | 'recipe' | null>(null)
   const [staff, setStaff] = useState('')
   const [stage, setStage] = useState('')
   const [order, setOrder] = useKept<Order>('desk order', 'due')
@@ -101,6 +102,7 @@ function Desk() {
     ...(mayAssign
       ? [{ keys: 'a', does: 'assign the chosen', run: () => chosen.size > 0 && doNow('assign') }]
       : []),
+    { keys: 'r', does: 'a recipe for the chosen', run: () => chosen.size > 0 && doNow('recipe') },
     { keys: 't', does: 'take in books', run: () => setTakingIn('choose') },
   ])
 
@@ -132,6 +134,11 @@ function Desk() {
             {rows.length > 0 && (
               <Button onClick={() => doNow('checks')} hint="c">
                 Run checks{ofSome}
+              </Button>
+            )}
+            {chosen.size > 0 && (
+              <Button onClick={() => doNow('recipe')} hint="r">
+                Recipe{ofSome}
               </Button>
             )}
             {mayAssign && chosen.size > 0 && (
@@ -192,6 +199,7 @@ function Desk() {
       )}
       {doing === 'statements' && <AskBank clients={some} onClose={() => doNow(null)} />}
       {doing === 'checks' && <RunChecks clients={some} onClose={() => doNow(null)} />}
+      {doing === 'recipe' && <RunRecipe clients={[...chosen]} onClose={() => doNow(null)} />}
       {doing === 'assign' && (
         <Assign clients={[...chosen]} staff={desk.assignable} onClose={() => doNow(null)} />
       )}

@@ -1,8 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
-import { useRef } from 'react'
+import { useRef, useState } from 'react'
 import type { Schemas } from '../api/client'
+import { NewAccountDialog } from '../frame/chart/NewAccountDialog'
 import { PartyField } from '../frame/PartyField'
 import { type Chart, chartOptions, useClient } from '../frame/queries'
+import { usePerson } from '../frame/session'
 import { useSpan } from '../frame/useSpan'
 import { AccountPicker } from '../ledger/AccountPicker'
 import { amountWords, isNil } from '../ledger/words'
@@ -156,6 +158,8 @@ interface LineProps {
 
 function Line(props: LineProps) {
   const { line, place, chart, worked, offered, onChange } = props
+  const person = usePerson()
+  const [made, make] = useState<string | null>(null)
   const number = place + 1
   const blank = !line.account && !line.debit && !line.credit && !line.party
   const faults = blank ? [] : (worked?.faults ?? [])
@@ -171,8 +175,19 @@ function Line(props: LineProps) {
             value={line.account}
             options={chart.accounts}
             onPick={(account) => onChange({ account, ...presetTax(props, account) })}
+            onNew={person.may.includes('change-chart') ? make : undefined}
             invalid={told.some((fault) => fault.includes('account'))}
           />
+          {made !== null && (
+            <NewAccountDialog
+              typed={made}
+              onPick={(account) => {
+                onChange({ account })
+                make(null)
+              }}
+              onClose={() => make(null)}
+            />
+          )}
         </td>
         <td>
           <PartyField

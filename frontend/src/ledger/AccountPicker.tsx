@@ -25,6 +25,7 @@ export function AccountPicker({ options, ...rest }: PickerProps<Schemas['ChartAc
         name: account.name,
         note: account.type,
         aside: isNil(account.balance) ? '' : amountWords(account.balance),
+        uses: account.uses,
       })),
     [options],
   )
@@ -34,7 +35,13 @@ export function AccountPicker({ options, ...rest }: PickerProps<Schemas['ChartAc
 /** A party by any part of its code or name. */
 export function PartyPicker({ options, ...rest }: PickerProps<Schemas['ChartParty']>) {
   const suggestions = useMemo(
-    () => options.map((party) => ({ code: party.code, name: party.name, note: party.kind })),
+    () =>
+      options.map((party) => ({
+        code: party.code,
+        name: party.name,
+        note: party.kind,
+        uses: party.uses,
+      })),
     [options],
   )
   return <Suggest suggestions={suggestions} {...rest} />

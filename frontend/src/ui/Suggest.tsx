@@ -10,6 +10,8 @@ export interface Suggestion {
   aside?: ReactNode
   /** What stands below the name: what kind it is. */
   note?: string
+  /** How often it is used: of those that fit as well, the most used comes first. */
+  uses?: number
 }
 
 interface SuggestProps {
@@ -149,7 +151,7 @@ function fitting(suggestions: Suggestion[], typed: string): Suggestion[] {
   const ranked = suggestions
     .map((suggestion) => ({ one: suggestion, rank: rankOf(suggestion, words) }))
     .filter(({ rank }) => rank < 9)
-  ranked.sort((a, b) => a.rank - b.rank)
+  ranked.sort((a, b) => a.rank - b.rank || (b.one.uses ?? 0) - (a.one.uses ?? 0))
   return ranked.slice(0, MOST).map(({ one: suggestion }) => suggestion)
 }
 

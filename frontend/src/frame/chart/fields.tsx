@@ -1,4 +1,4 @@
-import { plainWords } from '../ledger/words'
+import { plainWords } from '../../ledger/words'
 
 const TYPES = ['asset', 'liability', 'equity', 'income', 'expense']
 const FIELD = 'w-full border border-edge bg-sheet px-2 py-1.5 disabled:bg-wash'

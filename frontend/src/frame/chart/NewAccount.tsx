@@ -1,25 +1,31 @@
 import { useState } from 'react'
-import { carryOut } from '../frame/acts'
-import { useClientCode } from '../frame/useClientCode'
-import { usePosting } from '../frame/usePosting'
-import { Button } from '../ui/Button'
-import { useKeys } from '../ui/keys'
-import { ProblemNote } from '../ui/ProblemNote'
-import { TextField } from '../ui/TextField'
+import { Button } from '../../ui/Button'
+import { useKeys } from '../../ui/keys'
+import { ProblemNote } from '../../ui/ProblemNote'
+import { TextField } from '../../ui/TextField'
+import { carryOut } from '../acts'
+import { useClientCode } from '../useClientCode'
+import { usePosting } from '../usePosting'
 import { RoleField, TypeField } from './fields'
 
 interface NewAccountProps {
   roles: Record<string, string[]>
-  onDone: () => void
+  /** What it begins with. */
+  typed?: string
+  onDone: (code: string) => void
 }
 
 /** A new account in the chart. */
-export function NewAccount({ roles, onDone }: NewAccountProps) {
+export function NewAccount({ roles, typed = '', onDone }: NewAccountProps) {
   const client = useClientCode()
-  const [keyed, setKeyed] = useState({ code: '', name: '', type: 'expense', role: '' })
+  const isCode = /^\d/.test(typed)
+  const [keyed, setKeyed] = useState({
+    ...{ code: isCode ? typed : '', name: isCode ? '' : typed },
+    ...{ type: 'expense', role: '' },
+  })
   const adding = usePosting({
     send: (_: null, key) => carryOut(client, { act: { act: 'account', ...keyed } }, key),
-    onDone,
+    onDone: () => onDone(keyed.code.trim()),
   })
   const ready = keyed.code.trim() !== '' && keyed.name.trim() !== '' && !adding.isPending
   function key(part: Partial<typeof keyed>) {
