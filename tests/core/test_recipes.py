@@ -280,6 +280,8 @@ def test_a_year_of_payments_is_split_in_one_change_and_only_once():
     assert [entry.lines[0].amount for entry in plan.entries] == found
     done = after(books, plan)
     assert balances_at(done, day("2026-12-31"))[NAMES["loan"]] == -owed
+    with pytest.raises(NothingToDo):
+        use(done, "loan-year", **told)
 
 
 def test_stock_private_use_tax_on_profit_and_dividends():

@@ -5,7 +5,7 @@ import pytest
 from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Line
 from corkpost.core.by_hand import picked
-from corkpost.core.refusals import BadEntry
+from corkpost.core.refusals import BadEntry, DependedOn
 from corkpost.core.routes import plan_route
 from corkpost.core.tax_returns import CodeSums, FileReturn, plan_file_return, tax_summary
 from corkpost.core.undo import plan_undo
@@ -69,7 +69,10 @@ def test_returns_go_on_from_one_another_and_are_filed_after_their_last_day():
         plan_file_return(books, FileReturn(day("2026-08-01"), NEXT[1], day("2026-10-20")))
     with pytest.raises(BadEntry, match="after its last day"):
         plan_file_return(books, FileReturn(*NEXT, day("2026-09-30")))
-    assert tax_summary(filed(books, *NEXT, on="2026-10-20"), *NEXT).filed is not None
+    twice = filed(books, *NEXT, on="2026-10-20")
+    assert tax_summary(twice, *NEXT).filed is not None
+    with pytest.raises(DependedOn):
+        plan_undo(twice, 1)
 
 
 def test_tax_without_a_code_is_in_no_return_and_keeps_the_account_apart_from_it():

@@ -31,9 +31,12 @@ def next_schedule(books: Books, recipe: str) -> str:
 
 
 def due(books: Books, until: date) -> Iterator[Due]:
-    """The steps up to the end of *until* that are not posted, by schedule and day."""
+    """The steps up to the end of *until* that are not posted, by schedule and day. What repeats an entry
+    that was taken back is not due."""
     posted = {(row.schedule, row.day) for row in standing(schedule_steps.KIND, books)}
     for schedule in schedules_of(books):
+        if schedule.copies in books.never_was:
+            continue
         for step in schedule.steps:
             if step.day <= until and (schedule.schedule, step.day) not in posted:
                 yield Due(schedule, step)

@@ -201,17 +201,23 @@ def _resting_on(books: Books, number: int) -> Iterator[str]:
 
 
 def _rests_on_rows(books: Books, number: int, later: int) -> bool:
-    """Whether a register's rows of *later* can't be without those of *number*."""
-    kinds = row_kinds.registry().values()
-    brought = {
-        name for kind in kinds for row in kind.of_change(books, number) for name in kind.brings(row)
-    }
-    return bool(brought) and any(
-        name in brought
-        for kind in kinds
-        for row in kind.of_change(books, later)
-        for name in (*kind.rests_on(row), *kind.brings(row))
+    """Whether a register's rows of *later* can't be without those of *number*, or take their place."""
+    brought: set[str] = set()
+    keys: set[str] = set()
+    for kind, row in _register_rows(books, number):
+        brought |= set(kind.brings(row))
+        keys.add(f"{kind.name} {kind.key(row)}")
+    return bool(keys) and any(
+        brought & set(kind.rests_on(row)) or f"{kind.name} {kind.key(row)}" in keys
+        for kind, row in _register_rows(books, later)
     )
+
+
+def _register_rows(books: Books, number: int) -> Iterator[tuple[row_kinds.RowKind, Any]]:
+    for kind in row_kinds.registry().values():
+        if kind.keeps_all:
+            for row in kind.of_change(books, number):
+                yield kind, row
 
 
 def _sides_freed(books: Books, number: int) -> set[str]:

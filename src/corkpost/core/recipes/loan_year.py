@@ -1,7 +1,10 @@
 """All payments of a loan in a span, split in one change."""
 
+from collections import defaultdict
+from datetime import date
+
 from corkpost.core.asks import Ask, AskKind
-from corkpost.core.books import Books
+from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import AccountRole
 from corkpost.core.loans import Basis, interest
@@ -17,21 +20,17 @@ def _make(books: Books, told: Told) -> Made:
     since = first - ONE_DAY
     owed = owed_at(books, loan, since)
     words = books.client.currency.format_amount
-    moves = sorted(
-        ((posted.posting_date, posted, line) for posted, line in books.lines_on(loan)),
-        key=lambda row: (row[0], row[1].id),
-    )
     requests: list[EntryRequest] = []
     total = 0
-    for day, posted, line in moves:
-        if not first <= day <= last or posted.id in books.never_was:
-            continue
-        bears = interest(owed, rate, basis, since, day)
-        booked = sum(own.amount for own in posted.lines if own.account == cost)
-        missing = bears - booked if line.amount > 0 else 0
-        if line.amount > 0:
+    for day, rows in sorted(_by_day(books, loan, first, last).items()):
+        paid = any(line.amount > 0 for _, line in rows)
+        missing = 0
+        if paid:
+            # What stands as interest that day already, in the payment or beside it, is not posted again.
+            booked = sum(x.amount for p, _ in rows for x in p.lines if x.account == cost)
+            missing = interest(owed, rate, basis, since, day) - booked
             since = day
-        owed -= line.amount - missing
+        owed += missing - sum(line.amount for _, line in rows)
         if missing:
             total += missing
             reason = f"{books.account(loan).name}: interest in the payment of {day:%-d %B %Y}."
@@ -43,6 +42,17 @@ def _make(books: Books, told: Told) -> Made:
     if not requests:
         return Made((), "No payment of these days lacks its interest.")
     return Made(tuple(requests), reason, working)
+
+
+def _by_day(
+    books: Books, loan: str, first: date, last: date
+) -> dict[date, list[tuple[Transaction, Line]]]:
+    """What moved the loan, by the day."""
+    found: dict[date, list[tuple[Transaction, Line]]] = defaultdict(list)
+    for posted, line in books.lines_on(loan):
+        if first <= posted.posting_date <= last and posted.id not in books.never_was:
+            found[posted.posting_date].append((posted, line))
+    return found
 
 
 RECIPE = Recipe(

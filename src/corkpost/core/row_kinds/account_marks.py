@@ -20,5 +20,4 @@ KIND = register_kind(
     AccountMarks,
     key=lambda row: [row.account],
     readers={"marks": tuple},
-    brings=lambda row: [f"marks {row.account}"],
 )

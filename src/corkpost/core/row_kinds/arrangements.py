@@ -31,5 +31,4 @@ KIND = register_kind(
     Arrangement,
     key=lambda row: [row.name],
     readers={"groups": _groups},
-    brings=lambda row: [f"arrangement {row.name}"],
 )

@@ -35,6 +35,12 @@ def _posted(row: AssetMove, posting: Posting) -> AssetMove:
     return row._replace(entry=posting.names.get(row.entry, row.entry))
 
 
+def _rests_on(row: AssetMove) -> list[str]:
+    """A disposal takes out what was moved before it."""
+    moved = [f"moved {row.asset}"] if row.what is AssetMoved.DISPOSAL else []
+    return [f"asset {row.asset}", *moved]
+
+
 KIND = register_kind(
     "asset_moves",
     13,
@@ -42,6 +48,6 @@ KIND = register_kind(
     key=lambda row: [row.asset, row.what, row.entry],
     readers={"day": date.fromisoformat, "what": AssetMoved},
     posted=_posted,
-    brings=lambda row: [f"{row.what} {row.asset} {row.entry}"],
-    rests_on=lambda row: [f"asset {row.asset}"],
+    brings=lambda row: [f"moved {row.asset}"],
+    rests_on=_rests_on,
 )

@@ -23,5 +23,4 @@ KIND = register_kind(
     BudgetFigure,
     key=lambda row: [row.plan, row.account, row.month],
     readers={},
-    brings=lambda row: [f"budget {row.plan} {row.account} {row.month}"],
 )

@@ -27,5 +27,4 @@ KIND = register_kind(
     BureauMonth,
     key=lambda row: [row.month, row.employee_group],
     readers={},
-    brings=lambda row: [f"payroll {row.month} {row.employee_group}"],
 )

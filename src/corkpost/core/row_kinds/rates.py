@@ -21,5 +21,4 @@ KIND = register_kind(
     Rate,
     key=lambda row: [row.currency, row.day],
     readers={"day": date.fromisoformat, "rate": Fraction},
-    brings=lambda row: [f"rate {row.currency} {row.day}"],
 )

@@ -3,6 +3,7 @@
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.core.periods import ONE_DAY
 from corkpost.core.row_kinds import register_kind
 
 
@@ -26,5 +27,6 @@ KIND = register_kind(
         "last": date.fromisoformat,
         "filed_on": date.fromisoformat,
     },
-    brings=lambda row: ["tax returned"],
+    brings=lambda row: [f"returned {row.last}"],
+    rests_on=lambda row: [f"returned {row.first - ONE_DAY}"],
 )
