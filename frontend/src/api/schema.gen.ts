@@ -1441,6 +1441,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/incoming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every paper that came in, those that wait first. */
+        get: operations["get__api_clients_{client}_incoming"];
+        put?: never;
+        /** Keep the paper that is sent until it is entered. */
+        post: operations["post__api_clients_{client}_incoming"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/incoming/used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a paper that came in with a transaction; what else it is used by is told. */
+        post: operations["post__api_clients_{client}_incoming_used"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/recipes": {
         parameters: {
             query?: never;
@@ -2769,6 +2804,26 @@ export interface components {
             rate: string;
             /** Rows */
             rows: components["schemas"]["SharedAnswer"][];
+        };
+        /** IncomingAnswer */
+        IncomingAnswer: {
+            /** Papers */
+            papers: components["schemas"]["IncomingPaperAnswer"][];
+        };
+        /** UsePaper */
+        UsePaper: {
+            /** Digest */
+            digest: string;
+            /** Transaction */
+            transaction: string;
+        };
+        /**
+         * PaperUsed
+         * @description *also*: what else it is used by.
+         */
+        PaperUsed: {
+            /** Also */
+            also: string[];
         };
         /**
          * BoardAnswer
@@ -6001,6 +6056,22 @@ export interface components {
             before: string;
             /** After */
             after: string;
+        };
+        /**
+         * IncomingPaperAnswer
+         * @description *used_by*: the transactions that it is kept with; none while it waits.
+         */
+        IncomingPaperAnswer: {
+            /** Name */
+            name: string;
+            /** Digest */
+            digest: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Used By */
+            used_by: string[];
         };
         /**
          * AboutAnswer
@@ -10442,6 +10513,105 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_incoming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomingAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_incoming": {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_incoming_used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UsePaper"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperUsed"];
+                };
             };
             /** @description Unprocessable Content */
             422: {

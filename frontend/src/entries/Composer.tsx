@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react'
-import type { Schemas } from '../api/client'
+import { answered, api, type Schemas } from '../api/client'
 import { OpenForThis } from '../frame/OpenForThis'
 import { usePrepare } from '../frame/prepared'
+import { useClient } from '../frame/queries'
 import { usePerson } from '../frame/session'
 import { useAct } from '../frame/useAct'
 import { useSpan } from '../frame/useSpan'
@@ -14,6 +15,7 @@ import { usePostKey } from '../ui/usePostKey'
 import { ComposerHead } from './ComposerHead'
 import { ComposerLines } from './ComposerLines'
 import { isBlank, type Keyed, sent } from './composed'
+import { PapersBeside } from './PapersBeside'
 import { Scale } from './Scale'
 import { useKeptDraft, useWorkedOut } from './useComposing'
 
@@ -35,6 +37,8 @@ export function Composer({ initial, initialNear, draftId, focusOn, onDone }: Com
   // What `pe` meant when it was keyed, it means still when other months are looked at.
   const [near, setNear] = useState(initialNear ?? span.last)
   const [opens, open] = useState(false)
+  const [beside, putBeside] = useState<string | null>(null)
+  const client = useClient()
   const form = useRef<HTMLFormElement>(null)
   function setEntry(next: Keyed) {
     keep(next)
@@ -50,11 +54,22 @@ export function Composer({ initial, initialNear, draftId, focusOn, onDone }: Com
     opens,
     draft: draft.id,
     shown: preview,
-    onDone: (change) => {
+    onDone: async (change) => {
       draft.drop()
-      onDone(change?.entries[0]?.id ?? null)
+      const first = change?.entries[0]?.id ?? null
+      if (first && beside) await use(first, beside)
+      onDone(first)
     },
   })
+  async function use(transaction: string, digest: string) {
+    const path = { client: client.code }
+    await answered(
+      api.POST('/api/clients/{client}/incoming/used', {
+        params: { path },
+        body: { digest, transaction },
+      }),
+    )
+  }
   const ready = worked.isCurrent && preview !== null && entry.reason.trim() !== ''
   usePrepare(preview?.effect)
   useEffect(() => {
@@ -69,75 +84,78 @@ export function Composer({ initial, initialNear, draftId, focusOn, onDone }: Com
   usePostKey('The entry', deed, post, preview ? 'it can be seen' : null)
 
   return (
-    <form
-      ref={form}
-      aria-label="Entry"
-      onKeyDown={goOn}
-      className="space-y-4"
-      onSubmit={(event) => {
-        event.preventDefault()
-        post()
-      }}
-    >
-      <h1 className="text-[21px] leading-7 font-semibold">
-        {capital(entry.kind)} entry, not yet posted
-      </h1>
-      {writesDrafts && !preview && (
-        <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">
-          What you write here counts nowhere until a reviewer or partner has looked at it and posted
-          it. You see all that it would move; hand it in when it is as you mean it.
-        </p>
-      )}
-      <ComposerHead entry={entry} worked={worked.data} onChange={setEntry} />
-      <ComposerLines entry={entry} worked={worked.data} onChange={setEntry} />
-      <div className="flex items-center gap-3">
-        <Balance worked={worked.data} />
-        <span role="status" className="ml-auto text-quiet">
-          {draft.keptAt && `kept as a draft, ${draft.keptAt}`}
-        </span>
-        {entry.lines[0]?.text && (
-          <Button look="bare" onClick={() => setEntry(withOneText(entry))}>
-            First text to all lines
-          </Button>
+    <div className="space-y-4">
+      <PapersBeside chosen={beside} onChoose={putBeside} />
+      <form
+        ref={form}
+        aria-label="Entry"
+        onKeyDown={goOn}
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault()
+          post()
+        }}
+      >
+        <h1 className="text-[21px] leading-7 font-semibold">
+          {capital(entry.kind)} entry, not yet posted
+        </h1>
+        {writesDrafts && !preview && (
+          <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">
+            What you write here counts nowhere until a reviewer or partner has looked at it and
+            posted it. You see all that it would move; hand it in when it is as you mean it.
+          </p>
         )}
-        {!isBlank(entry) && (
-          <Button
-            onClick={async () => {
-              await draft.drop()
-              onDone(null)
-            }}
-          >
-            Drop it
+        <ComposerHead entry={entry} worked={worked.data} onChange={setEntry} />
+        <ComposerLines entry={entry} worked={worked.data} onChange={setEntry} />
+        <div className="flex items-center gap-3">
+          <Balance worked={worked.data} />
+          <span role="status" className="ml-auto text-quiet">
+            {draft.keptAt && `kept as a draft, ${draft.keptAt}`}
+          </span>
+          {entry.lines[0]?.text && (
+            <Button look="bare" onClick={() => setEntry(withOneText(entry))}>
+              First text to all lines
+            </Button>
+          )}
+          {!isBlank(entry) && (
+            <Button
+              onClick={async () => {
+                await draft.drop()
+                onDone(null)
+              }}
+            >
+              Drop it
+            </Button>
+          )}
+          <Button look="post" hint="Ctrl ↵" type="submit" disabled={!ready || acting.isPending}>
+            {deed}
           </Button>
+        </div>
+        {preview?.held && (
+          <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">{preview.held}</p>
         )}
-        <Button look="post" hint="Ctrl ↵" type="submit" disabled={!ready || acting.isPending}>
-          {deed}
-        </Button>
-      </div>
-      {preview?.held && (
-        <p className="border-l-4 border-cork bg-sheet px-3 py-1.5">{preview.held}</p>
-      )}
-      <OpenForThis periods={worked.data?.openable ?? []} opens={opens} onChoose={open} />
-      <Refused worked={worked.data} />
-      <ProblemNote problem={worked.error ?? draft.problem ?? acting.problem} />
-      {preview && entry.reason.trim() === '' && (
-        <p className="text-rust">
-          Give the reason: somebody else has to understand the entry in six months.
-        </p>
-      )}
-      {preview?.warnings.map((warning) => (
-        <p key={warning} className="border-l-4 border-cork bg-sheet px-3 py-1.5">
-          {warning}
-        </p>
-      ))}
-      {preview && <TPair accounts={preview.t_accounts} />}
-      {worked.data?.reverse_on && preview && (
-        <p className="border border-dashed border-edge bg-wash px-3 py-1.5">
-          The mirror entry on {dayWords(worked.data.reverse_on)} is made when you post, carries this
-          reason, and goes with this one if it is taken back.
-        </p>
-      )}
-    </form>
+        <OpenForThis periods={worked.data?.openable ?? []} opens={opens} onChoose={open} />
+        <Refused worked={worked.data} />
+        <ProblemNote problem={worked.error ?? draft.problem ?? acting.problem} />
+        {preview && entry.reason.trim() === '' && (
+          <p className="text-rust">
+            Give the reason: somebody else has to understand the entry in six months.
+          </p>
+        )}
+        {preview?.warnings.map((warning) => (
+          <p key={warning} className="border-l-4 border-cork bg-sheet px-3 py-1.5">
+            {warning}
+          </p>
+        ))}
+        {preview && <TPair accounts={preview.t_accounts} />}
+        {worked.data?.reverse_on && preview && (
+          <p className="border border-dashed border-edge bg-wash px-3 py-1.5">
+            The mirror entry on {dayWords(worked.data.reverse_on)} is made when you post, carries
+            this reason, and goes with this one if it is taken back.
+          </p>
+        )}
+      </form>
+    </div>
   )
 }
 

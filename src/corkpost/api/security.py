@@ -23,7 +23,9 @@ CONTENT_SECURITY_POLICY = "; ".join(
         "default-src 'self'",
         "script-src 'self'",
         "style-src 'self' 'unsafe-inline'",
-        "img-src 'self' data:",
+        # Papers of clients are drawn from what the page itself made of their bytes, by a type of its own.
+        "img-src 'self' data: blob:",
+        "frame-src blob:",
         "object-src 'none'",
         "base-uri 'none'",
         "form-action 'self'",
@@ -120,6 +122,9 @@ TAKE_BYTES = (
     "bank.take_in",
     "takings.from_till",
     "tie_outs.keep_paper",
+    "papers.take_in",
+    "recipes.read_asset_table",
+    "recipes.read_rate_table",
 )
 """The deeds that are sent a file as it is."""
 

@@ -195,6 +195,8 @@ def paper(workplace: Workplace, person: Person, client_code: str, digest: str) -
     named = [(file.name, file.digest) for answer in came for file in answer.files]
     named += [(row.name or row.path, row.digest) for row in tables.attachments]
     named += [(row.path, row.digest) for row in tables.statements]
+    waiting = paper_store.incoming_of(workplace.database.reading, ledger.client.id)
+    named += [(row.name, row.digest) for row in waiting]
     named += [(row.paper_name or "paper", row.paper) for row in tables.of("tie_outs") if row.paper]
     for name, kept in named:
         if kept == digest:

@@ -19,6 +19,28 @@ ADD_PAPER = """
 """
 
 
+INCOMING = """
+    SELECT number, name, digest, made_by, made_at
+    FROM incoming_papers
+    WHERE client_id = :client_id
+    ORDER BY number
+"""
+ADD_INCOMING = """
+    INSERT INTO incoming_papers (client_id, number, name, digest, made_by, made_at)
+    SELECT :client_id, COALESCE(MAX(number), 0) + 1, :name, :digest, :made_by, :made_at
+    FROM incoming_papers
+    WHERE client_id = :client_id
+"""
+
+
+class IncomingPaper(NamedTuple):
+    number: int
+    name: str
+    digest: str
+    made_by: str
+    made_at: str
+
+
 class Paper(NamedTuple):
     number: int
     transaction: str
@@ -53,3 +75,23 @@ def add_paper(
             "made_at": made_at.isoformat(timespec="seconds"),
         },
     )
+
+
+def incoming_of(connection: sqlite3.Connection, client_id: int) -> list[IncomingPaper]:
+    """Every paper that came in, whether it was used or not."""
+    rows = connection.execute(INCOMING, {"client_id": client_id})
+    return [IncomingPaper(*row) for row in rows]
+
+
+def add_incoming(
+    connection: sqlite3.Connection,
+    client_id: int,
+    *,
+    name: str,
+    digest: str,
+    made_by: str,
+    made_at: datetime,
+) -> None:
+    fields = {"name": name, "digest": digest, "made_by": made_by}
+    at = made_at.isoformat(timespec="seconds")
+    connection.execute(ADD_INCOMING, {"client_id": client_id, **fields, "made_at": at})
