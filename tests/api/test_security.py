@@ -92,6 +92,7 @@ BODIES: dict[str, Any] = {
     "/reopening": {"first_day": "2026-10-31", "reason": "x"},
     "/periods/<day>": {"state": "held", "reason": "x"},
     "/years": {"label": "2028"},
+    "/recipes/drafts": {"recipe": "accrual", "said": {"amount": "1"}, "near": "2026-10-31"},
     "/incoming/used": {"digest": "0" * 64, "transaction": "T1"},
     "/windows": {
         "staff": "IO", "first_day": "2026-10-01", "last_day": "2026-10-31", "until": "2026-11-30",

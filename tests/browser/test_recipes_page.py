@@ -106,6 +106,7 @@ def test_a_recipe_runs_for_several_clients_at_once(page: Page):
     for name in ("Lantern Street Kiln Ltd", "Saltmarsh Kayaks"):
         page.press("field", f"Choose {name}")
     page.keys("r")
+    page.says("Stock to the count")
     page.find("field", "Recipe").send_keys("Depreciation")
     page.says("Depreciation to 30 June 2026, 2 assets. 1 entry from 30 Jun 2026")
     page.says("The register of fixed assets is empty")
@@ -123,3 +124,12 @@ def test_an_account_that_is_missing_is_made_in_the_midst_of_an_entry(page: Page)
         lambda: "Sailcloth" in (page.find("field", "Account, line 1").get_attribute("value") or ""),
         "the new account in its line",
     )
+
+
+def test_a_recipe_is_kept_as_a_draft_and_goes_on_in_the_composer(page: Page):
+    page.sign_in("IO")
+    page.open("/clients/SALT/entries/recipe-accrual")
+    page.find("field", "Amount, net of tax").send_keys("410", Keys.TAB, "5310", Keys.ENTER)
+    page.press("button", "Keep it as a draft")
+    page.says("Adjusting entry, not yet posted")
+    page.says("balanced at 410.00")

@@ -238,7 +238,7 @@ def test_the_preparer_is_refused_the_partner_signs_and_the_seal_holds(page: Page
     page.driver.delete_all_cookies()
     page.sign_in("OB")
     page.open("/clients/SALT/sign-off")
-    page.says("You may: you posted no change in it.")
+    page.says("You can sign: none of these changes are yours.")
     page.says("0 of 5 seen to.")
     for number, item in enumerate(("A letter of engagement", "The client was asked whether every",
                                    "Accruals, doubtful debts", "The tax returns of the span",

@@ -1527,6 +1527,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/recipes/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what a recipe would post as drafts of the composer. */
+        post: operations["post__api_clients_{client}_recipes_drafts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/assets": {
         parameters: {
             query?: never;
@@ -3002,6 +3019,28 @@ export interface components {
             filed_on: string | null;
             /** Returned Through */
             returned_through: string | null;
+        };
+        /**
+         * RecipeDraft
+         * @description *said*: by the names of what the recipe asks, as keyed; *near*: as for the act.
+         */
+        RecipeDraft: {
+            /** Recipe */
+            recipe: string;
+            /** Said */
+            said: {
+                [key: string]: string;
+            };
+            /**
+             * Near
+             * Format: date
+             */
+            near: string;
+        };
+        /** DraftsKept */
+        DraftsKept: {
+            /** Drafts */
+            drafts: string[];
         };
         /**
          * RegisterAnswer
@@ -10711,6 +10750,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_recipes_drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeDraft"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftsKept"];
+                };
             };
             /** @description Unprocessable Content */
             422: {

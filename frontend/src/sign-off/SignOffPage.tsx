@@ -104,7 +104,7 @@ function Conditions({ signOff }: { signOff: SignOff }) {
           <Mark met={signOff.may_not === null} />
           <strong className="font-semibold">Who signs</strong>
           <span className={signOff.may_not ? 'text-rust' : 'text-quiet'}>
-            {signOff.may_not ?? 'You may: you posted no change in it.'}
+            {signOff.may_not ?? 'You can sign: none of these changes are yours.'}
           </span>
         </li>
       </ul>

@@ -3,11 +3,13 @@
 from datetime import date
 
 from flask import Blueprint, Response, request
+from pydantic import Field
 
 from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, AtDay, Day, answers
 from corkpost.api.views import AskAnswer, as_file, asks_of
 from corkpost.core.rates import rates_of
+from corkpost.core.recipes import UseRecipe
 from corkpost.core.tax_returns import tax_summary
 from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import (
@@ -209,6 +211,27 @@ def entry_table(client: str, query: EntrySpan) -> Response:
     # The mark tells spreadsheets that it is UTF-8.
     content = ("\ufeff" + entry_rows(books, found)).encode()
     return as_file(f"{client} entries to {query.last}.csv", content, "text/csv")
+
+
+class RecipeDraft(Asked):
+    """*said*: by the names of what the recipe asks, as keyed; *near*: as for the act."""
+
+    recipe: str = Field(max_length=100)
+    said: dict[str, str]
+    near: Day
+
+
+class DraftsKept(Shape):
+    drafts: list[str]
+
+
+@bp.post("/clients/<client>/recipes/drafts")
+@answers(DraftsKept, "recipes", status=201)
+def keep_drafts(client: str, json: RecipeDraft) -> tuple[DraftsKept, int]:
+    """Keep what a recipe would post as drafts of the composer."""
+    wanted = UseRecipe(json.recipe, json.said, json.near)
+    kept = service.keep_as_drafts(workplace(), person(), client, wanted)
+    return DraftsKept(drafts=list(kept)), 201
 
 
 @bp.get("/clients/<client>/assets")

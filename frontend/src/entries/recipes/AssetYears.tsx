@@ -64,7 +64,10 @@ export function AssetYears({ asset, year, onChange }: AssetYearsProps) {
               </tr>
               {(['amount', 'left'] as const).map((name) => (
                 <tr key={name} className="border-t border-rule">
-                  <th scope="row" className="pr-3 text-left font-normal text-quiet">
+                  <th
+                    scope="row"
+                    className="pr-3 text-left font-normal whitespace-nowrap text-quiet"
+                  >
                     {name === 'amount' ? 'Written off' : 'Left'}
                   </th>
                   {asset.years.map((row) => (

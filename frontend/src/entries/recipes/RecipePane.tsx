@@ -1,11 +1,14 @@
-import { useSuspenseQuery } from '@tanstack/react-query'
+import { useMutation, useSuspenseQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { answered, api } from '../../api/client'
 import { AskFields, type Said } from '../../frame/asks/AskFields'
 import { beginning, isWhole } from '../../frame/asks/said'
 import { PostPanel } from '../../frame/PostPanel'
-import { useClient } from '../../frame/queries'
+import { useClient, useRefreshClient } from '../../frame/queries'
 import { useAct } from '../../frame/useAct'
 import { useSpan } from '../../frame/useSpan'
+import { Button } from '../../ui/Button'
+import { ProblemNote } from '../../ui/ProblemNote'
 import { useSettled } from '../../ui/useSettled'
 import { Coming } from './Coming'
 import { PayrollFile } from './PayrollFile'
@@ -33,6 +36,8 @@ function RecipeForm({
   begins,
   onPosted,
 }: Omit<RecipePaneProps, 'id'> & { recipe: Recipe }) {
+  const client = useClient()
+  const refresh = useRefreshClient()
   const [span] = useSpan()
   const asks = recipe.asks.map((ask) =>
     ask.kind === 'items' ? { ...ask, kind: 'text' as const } : ask,
@@ -54,6 +59,19 @@ function RecipeForm({
     act,
     keepsLast: true,
     onDone: (change) => onPosted(change?.entries[0]?.id ?? 'recipes'),
+  })
+  const drafting = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/clients/{client}/recipes/drafts', {
+          params: { path: { client: client.code } },
+          body: { recipe: recipe.id, said: filled(said), near: span.last },
+        }),
+      ),
+    onSuccess: async (kept) => {
+      await refresh()
+      onPosted(`draft-${kept.drafts[0]}`)
+    },
   })
   const onSay = (name: string, value: string) => say({ ...said, [name]: value })
   return (
@@ -83,11 +101,25 @@ function RecipeForm({
         </p>
       )}
       {acting.preview && <Coming steps={acting.preview.schedule} />}
-      <PostPanel label="Post it" acting={acting} />
+      <PostPanel label="Post it" acting={acting}>
+        {act && acting.preview && !KEEPS_NO_DRAFT.includes(recipe.id) && (
+          <p>
+            <Button look="bare" disabled={drafting.isPending} onClick={() => drafting.mutate()}>
+              Keep it as a draft
+            </Button>
+          </p>
+        )}
+        <ProblemNote problem={drafting.error} />
+      </PostPanel>
     </section>
   )
 }
 
+/** What moves a register, or settles items, is posted whole. */
+const KEEPS_NO_DRAFT = [
+  ...['depreciation', 'disposal', 'asset-change', 'carry-on', 'repeat'],
+  ...['bad-debt', 'exchange-settled', 'opening-balances'],
+]
 const FIRST = ['amount', 'percent', 'day', 'choice', 'asset', 'month', 'sums', 'table']
 
 /** What one came to say; accounts that one role names, and what is seldom said, stand apart. */
