@@ -3728,6 +3728,8 @@ export interface components {
             column?: components["schemas"]["Column"];
             /** @default in */
             closing?: components["schemas"]["Closing"];
+            /** @default accruals */
+            basis?: components["schemas"]["Basis"];
         };
         /** TrialBalanceAnswer */
         TrialBalanceAnswer: {
@@ -7295,6 +7297,12 @@ export interface components {
             picks: string[];
         };
         /**
+         * Basis
+         * @description By the document's date, or by when it was settled.
+         * @enum {string}
+         */
+        Basis: "accruals" | "cash";
+        /**
          * Column
          * @description Whose figures: the client's alone, or with every change since.
          * @enum {string}
@@ -8434,6 +8442,7 @@ export interface operations {
                 at: string;
                 column?: components["schemas"]["Column"];
                 closing?: components["schemas"]["Closing"];
+                basis?: components["schemas"]["Basis"];
             };
             header?: never;
             path: {
@@ -8469,6 +8478,7 @@ export interface operations {
                 at: string;
                 column?: components["schemas"]["Column"];
                 closing?: components["schemas"]["Closing"];
+                basis?: components["schemas"]["Basis"];
             };
             header?: never;
             path: {

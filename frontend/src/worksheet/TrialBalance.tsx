@@ -19,7 +19,8 @@ export function TrialBalance() {
   const [span] = useSpan()
   const [column, setColumn] = useState<Column>('adjusted')
   const [closing, setClosing] = useState<Closing>('out')
-  const query = { at: span.last, column, closing }
+  const [basis, setBasis] = useState<'accruals' | 'cash'>('accruals')
+  const query = { at: span.last, column, closing, basis }
   const { data } = useSuspenseQuery({
     queryKey: ['client', client.code, 'trial balance', query],
     queryFn: () =>
@@ -40,7 +41,9 @@ export function TrialBalance() {
         </h1>
         <p className="text-quiet">
           {column === 'adjusted' ? 'with every entry of ours' : 'as received'} · closing entries{' '}
-          {closing === 'in' ? 'in' : 'left out'} · {client.currency}
+          {closing === 'in' ? 'in' : 'left out'}
+          {basis === 'cash' && ' · by settlement: what is open is neither cost nor income'} ·{' '}
+          {client.currency}
         </p>
         <ViewLinks
           others={[
@@ -55,7 +58,10 @@ export function TrialBalance() {
           <input
             type="checkbox"
             checked={column === 'as-received'}
-            onChange={() => setColumn(column === 'adjusted' ? 'as-received' : 'adjusted')}
+            onChange={() => {
+              setColumn(column === 'adjusted' ? 'as-received' : 'adjusted')
+              setBasis('accruals')
+            }}
           />
           as received, without our entries
         </label>
@@ -66,6 +72,15 @@ export function TrialBalance() {
             onChange={() => setClosing(closing === 'in' ? 'out' : 'in')}
           />
           after closing entries
+        </label>
+        <label className="flex gap-1.5">
+          <input
+            type="checkbox"
+            checked={basis === 'cash'}
+            disabled={column === 'as-received'}
+            onChange={() => setBasis(basis === 'cash' ? 'accruals' : 'cash')}
+          />
+          on a cash basis
         </label>
       </div>
       <Rows balance={data} />

@@ -17,7 +17,7 @@ from corkpost.core.kinds import AccountRole
 from corkpost.core.lateness import late_because
 from corkpost.core.ledger import Ledger
 from corkpost.core.refusals import UnknownName
-from corkpost.core.trial_balance import Closing, Column
+from corkpost.core.trial_balance import Basis, Closing, Column
 from corkpost.core.worksheet import EntryColumn, Worksheet
 from corkpost.formats.answers import (
     AgedAnswer,
@@ -58,6 +58,7 @@ class TrialBalanceQuery(Asked):
     at: Day
     column: Column = Column.ADJUSTED
     closing: Closing = Closing.IN
+    basis: Basis = Basis.ACCRUALS
 
 
 class Span(Asked):
@@ -227,7 +228,13 @@ def balance_csv(client: str, query: TrialBalanceQuery) -> Response:
 
 def _trial_balance(client: str, query: TrialBalanceQuery) -> TrialBalanceAnswer:
     found = service.client_trial_balance(
-        workplace(), person(), client, query.at, column=query.column, closing=query.closing
+        workplace(),
+        person(),
+        client,
+        query.at,
+        column=query.column,
+        closing=query.closing,
+        basis=query.basis,
     )
     return trial_balance_answer(found, service.chart(workplace(), person(), client))
 

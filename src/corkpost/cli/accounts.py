@@ -20,7 +20,7 @@ from corkpost.cli.context import (
 )
 from corkpost.core import financials
 from corkpost.core.kinds import AccountRole
-from corkpost.core.trial_balance import Closing, Column
+from corkpost.core.trial_balance import Basis, Closing, Column
 from corkpost.formats import answers
 from corkpost.formats.financials import (
     FinancialStatementAnswer,
@@ -105,6 +105,7 @@ def export_audit_file(work: Work, client: str, year: str, file: Path) -> None:
 @click.option("--at", "at", type=At(), required=True)
 @click.option("--column", type=click.Choice([c.value for c in Column]), default="adjusted")
 @click.option("--without-closing", is_flag=True, help="Leave out the year's closing entries.")
+@click.option("--basis", type=click.Choice([b.value for b in Basis]), default="accruals")
 @as_json
 @click.option("--csv", "as_csv", is_flag=True)
 @pass_work
@@ -114,13 +115,20 @@ def trial_balance(
     at: date,
     column: str,
     without_closing: bool,
+    basis: str,
     as_json: bool,
     as_csv: bool,
 ) -> None:
-    """The trial balance at the end of a day."""
+    """The trial balance at the end of a day; on a cash basis what is open is neither cost nor income."""
     closing = Closing.OUT if without_closing else Closing.IN
     found = overview.client_trial_balance(
-        work.workplace, work.person, client, at, column=Column(column), closing=closing
+        work.workplace,
+        work.person,
+        client,
+        at,
+        column=Column(column),
+        closing=closing,
+        basis=Basis(basis),
     )
     answer = answers.trial_balance_answer(
         found, overview.chart(work.workplace, work.person, client)

@@ -16,8 +16,10 @@ from corkpost.core.recipes import UseRecipe, recipe_named, registry
 from corkpost.formats import answers
 from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import (
+    asset_row,
     asset_table,
     budget_table,
+    csv_of,
     payroll_table,
     plain_number,
     rate_table,
@@ -27,6 +29,8 @@ from corkpost.formats.registers import (
 from corkpost.services import acts, overview
 from corkpost.services import recipes as service
 from corkpost.services.posting import PostRequest
+
+as_csv = click.option("--csv", "as_csv", is_flag=True, help="The table that it is taken in from.")
 
 
 @click.command("recipes")
@@ -147,9 +151,16 @@ def _said(recipe: str, settings: tuple[str, ...]) -> dict[str, str]:
 @click.option("--at", "at", type=At(), help="As at the day: the last of the books unless given.")
 @click.option("--from-books", is_flag=True, help="Take in what the books bought and it lacks.")
 @as_json
+@as_csv
 @pass_work
 def assets(
-    work: Work, client: str, file: Path | None, at: date | None, from_books: bool, as_json: bool
+    work: Work,
+    client: str,
+    file: Path | None,
+    at: date | None,
+    from_books: bool,
+    as_json: bool,
+    as_csv: bool,
 ) -> None:
     """The register of fixed assets; a CSV FILE is taken into it first."""
     books = overview.chart(work.workplace, work.person, client)
@@ -160,6 +171,10 @@ def assets(
     as_at = at or books.received_through or work.workplace.today
     found = service.asset_register(work.workplace, work.person, client, as_at)
     told = [registered_answer(history.row, found.books) for history in found.rows]
+    if as_csv:
+        keyed = (asset_row(history.row.asset, found.books) for history in found.rows)
+        click.echo(csv_of(row.model_dump() for row in keyed), nl=False)
+        return
     if as_json:
         print_json([row.model_dump(mode="json") for row in told])
         return
@@ -189,17 +204,21 @@ def assets(
     "file", required=False, type=click.Path(path_type=Path, exists=True, dir_okay=False)
 )
 @as_json
+@as_csv
 @pass_work
-def rates(work: Work, client: str, file: Path | None, as_json: bool) -> None:
+def rates(work: Work, client: str, file: Path | None, as_json: bool, as_csv: bool) -> None:
     """Exchange rates by day; those of a CSV FILE `date,currency,rate` are added first."""
     if file:
         act = AddRates(rate_table(file.read_bytes()))
         acts.post(work.workplace, work.person, client, act, PostRequest(""))
     books = overview.chart(work.workplace, work.person, client)
     found = [(row.day.isoformat(), row.currency, plain_number(row.rate)) for row in rates_of(books)]
+    rows = [dict(zip(("date", "currency", "rate"), row, strict=True)) for row in found]
+    if as_csv:
+        click.echo(csv_of(rows), nl=False)
+        return
     if as_json:
-        names = ("date", "currency", "rate")
-        print_json([dict(zip(names, row, strict=True)) for row in found])
+        print_json(rows)
         return
     table(
         [("Date", "Currency", "Rate"), *((day, code, rate or "") for day, code, rate in found)], 1

@@ -34,6 +34,13 @@ class Closing(StrEnum):
     OUT = "out"
 
 
+class Basis(StrEnum):
+    """By the document's date, or by when it was settled."""
+
+    ACCRUALS = "accruals"
+    CASH = "cash"
+
+
 class TrialBalanceRow(NamedTuple):
     account: str
     name: str
@@ -137,6 +144,11 @@ def trial_balance(
     sums = balances_at(
         books, as_at, closing=closing, only=lambda sort: sort.received or not as_received
     )
+    return trial_balance_of(books, as_at, sums)
+
+
+def trial_balance_of(books: Books, as_at: date, sums: Balances) -> TrialBalance:
+    """The trial balance that has these balances."""
     rows = tuple(_row(books, code, sums[code]) for code in sorted(sums) if sums[code])
     debits = sum(row.balance for row in rows if row.balance > 0)
     return TrialBalance(as_at, rows, debits, sum(row.balance for row in rows) - debits)

@@ -3,7 +3,7 @@
 import csv
 import io
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
 from fractions import Fraction
 from typing import Annotated
@@ -113,6 +113,17 @@ def asset_table(content: bytes) -> list[AssetRow]:
         except ValueError:
             raise BadEntry([f"line {number}: part is month or day."]) from None
     return found
+
+
+def csv_of(rows: Iterable[Mapping[str, object]]) -> str:
+    """Rows of one shape as a CSV file with a heading; nothing for none."""
+    found = list(rows)
+    out = io.StringIO()
+    if found:
+        writer = csv.DictWriter(out, list(found[0]), lineterminator="\r\n")
+        writer.writeheader()
+        writer.writerows(found)
+    return out.getvalue()
 
 
 def rate_table(content: bytes) -> tuple[Rate, ...]:

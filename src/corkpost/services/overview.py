@@ -4,6 +4,7 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books
+from corkpost.core.cash_basis import cash_balances_at
 from corkpost.core.chart.guessing import guesses
 from corkpost.core.control_proof import ControlProof, control_proof
 from corkpost.core.dating import materiality
@@ -13,10 +14,18 @@ from corkpost.core.ledger import Ledger, account_ledger, party_ledger
 from corkpost.core.open_items import AgedParty, aged
 from corkpost.core.periods import FinancialYear, Period
 from corkpost.core.queries import TO_DO
-from corkpost.core.refusals import UnknownName
+from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.row_kinds import arrangements as arrangement_rows
 from corkpost.core.row_kinds.arrangements import Arrangement
-from corkpost.core.trial_balance import Closing, Column, TrialBalance, balances_at, trial_balance
+from corkpost.core.trial_balance import (
+    Basis,
+    Closing,
+    Column,
+    TrialBalance,
+    balances_at,
+    trial_balance,
+    trial_balance_of,
+)
 from corkpost.core.worksheet import EntryColumn, SheetOf, Worksheet, worksheet
 from corkpost.core.years import sign_off_day, year_named, year_under_review
 from corkpost.services.bank import agreed_in, unagreed
@@ -172,10 +181,16 @@ def client_trial_balance(
     *,
     column: Column = Column.ADJUSTED,
     closing: Closing = Closing.IN,
+    basis: Basis = Basis.ACCRUALS,
 ) -> TrialBalance:
-    """The client's trial balance at the end of *as_at*."""
+    """The client's trial balance at the end of *as_at*. Raises BadEntry for one by settlement that is as
+    received: what settles is not told apart."""
     books = workplace.ledger(person, client_code).books
-    return trial_balance(books, as_at, column=column, closing=closing)
+    if basis is Basis.ACCRUALS:
+        return trial_balance(books, as_at, column=column, closing=closing)
+    if column is Column.AS_RECEIVED:
+        raise BadEntry(["By settlement there is the adjusted trial balance alone."])
+    return trial_balance_of(books, as_at, cash_balances_at(books, as_at, closing=closing))
 
 
 def client_worksheet(
