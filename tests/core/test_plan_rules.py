@@ -6,7 +6,7 @@ from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Account
 from corkpost.core.by_hand import picked
 from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
-from corkpost.core.kinds import AccountRole, AccountType, EntryKind
+from corkpost.core.kinds import AccountRole, AccountType, Entity, EntryKind
 from corkpost.core.open_items import open_items
 from corkpost.core.plan_rules import Answer, rules_of
 from corkpost.core.refusals import BadEntry
@@ -117,3 +117,17 @@ def test_a_part_of_a_line_on_the_bank_account_is_agreed_and_raises_no_question()
     books = with_statement(books_with(), bank_line("2026-06-01", "-10.00", "CARD"))
     (line,) = books.statements[0].lines
     assert ready(recorded(books, line, {"account": CODES["fuel"]}), books).warnings == ()
+
+
+@pytest.mark.parametrize("way", WAYS)
+@pytest.mark.parametrize(("entity", "asked"), [(Entity.COMPANY, True), (Entity.SOLE_TRADER, False)])
+def test_an_owner_s_account_of_another_kind_of_client_is_asked_about_by_every_way(
+    way, entity, asked
+):
+    books = books_with(direct_payment("2026-03-08", fuel="10.00", id="D1"), entity=entity)
+    books = with_statement(books, bank_line("2026-03-20", "-10.00", "SHOP"))
+    plan = WAYS[way](books, CODES["drawings"])
+    said = [
+        rule.answer for rule in rules_of(plan, books) if "does not go with a company" in rule.says
+    ]
+    assert said == ([Answer.ASKED] if asked else [])

@@ -17,6 +17,7 @@ from corkpost.core.kinds import (
     MONEY_ROLES,
     OWNER_ROLES,
     AccountRole,
+    Entity,
     EntryKind,
     TransactionKind,
 )
@@ -61,6 +62,22 @@ UNTAXED_ROLES = (
 """What is on such accounts bears no tax: neither wages, transfers, debts nor owners' money."""
 
 
+_KEPT = {AccountRole.CAPITAL, AccountRole.CAPITAL_INTRODUCED, AccountRole.DRAWINGS}
+OWNERS_OF = {
+    Entity.SOLE_TRADER: _KEPT,
+    Entity.PARTNERSHIP: _KEPT | {AccountRole.PARTNER_CURRENT},
+    Entity.COMPANY: {AccountRole.OWNER_LOAN, AccountRole.CAPITAL},
+    Entity.ASSOCIATION: {AccountRole.MEMBER_PAYABLE},
+}
+"""The owners' accounts that go with each kind of client (section 3)."""
+OWNED_ON = {
+    Entity.SOLE_TRADER: "drawings and capital introduced",
+    Entity.PARTNERSHIP: "the partners' current accounts",
+    Entity.COMPANY: "the owner's loan account",
+    Entity.ASSOCIATION: "what is owed to members",
+}
+
+
 def rules_of(plan: Plan, books: Books) -> tuple[Ruling, ...]:
     """What the rules say of the plan on these books, each thing once."""
     found: list[Ruling] = []
@@ -88,6 +105,12 @@ def _of_entry(plan: Plan, books: Books, entry: Transaction) -> Iterator[Ruling]:
             yield Ruling(Answer.REFUSED if refuses else Answer.TOLD, marked)
         if account.role in MONEY_ROLES and line.number not in agreed:
             yield Ruling(Answer.ASKED, _bank_words(account))
+        if account.role in OWNER_ROLES and account.role not in OWNERS_OF[books.client.entity]:
+            yield Ruling(
+                Answer.ASKED,
+                f"{account.name} does not go with a {books.client.entity.value.replace('-', ' ')}: its "
+                f"owners' money stands on {OWNED_ON[books.client.entity]}. Is it meant?",
+            )
         tax = books.taxes.get(line.tax_code or "")
         if tax is not None and tax.rate and account.role in UNTAXED_ROLES:
             yield Ruling(
