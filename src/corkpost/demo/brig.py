@@ -42,6 +42,7 @@ CHART = """
 2400 | Director's loan, Dr Aldous Wren | liability | owner-loan | DIR1
 3000 | Share capital | equity |
 3100 | Retained earnings | equity | retained-earnings
+3200 | Dividends | equity | dividends
 4000 | Treatment | income | sales
 4100 | Medicines sold | income | sales
 4200 | Certificates, exempt | income | sales

@@ -44,6 +44,7 @@ CHART = """
 24000 | Director's loan, Cass Bellamy | liability | owner-loan | DIR1
 30000 | Share capital | equity |
 31000 | Retained earnings | equity | retained-earnings
+32000 | Dividends | equity | dividends
 40000 | Courier work | income | sales
 40500 | Storage | income | sales
 50000 | Subcontract drivers | expense | cost-of-sales
