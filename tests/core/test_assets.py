@@ -137,6 +137,10 @@ def test_depreciation_is_what_should_stand_less_what_stands_for_three_years_and_
         "2027-12-31: Dr bank 9840.00, Dr boats, depreciation 4400.00, Cr boats 12000.00, "
         "Cr tax 1840.00, Cr result of disposals 400.00"
     )
+    by_sum = use(done, "disposal", **{**told, "tax": "1840.00"})
+    assert journal(by_sum, done) == journal(sold, done)
+    with pytest.raises(BadEntry, match="neither a tax code"):
+        use(done, "disposal", **{**told, "tax": "X1"})
     gone = after(done, sold)
     assert standing(gone, "2027-12-31") == {"A1": ("0.00", "0.00", "0.00")}
     assert standing(gone, "2027-12-30")["A1"][0] == "12000.00"

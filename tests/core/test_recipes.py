@@ -150,6 +150,11 @@ def test_the_bureau_s_summary_becomes_the_pay_journal_and_its_columns_must_add_u
     assert "Cr director's loan 6310.00" in journal(director, books)
     with pytest.raises(BadEntry, match=r"leaves 10\.00 too little"):
         use(books, "payroll", month="2026-03", **{**PAY, "net_pay": "6320.00"})
+    groups = (table, table._replace(employee_group="Director", gross=500_000, net_pay=291_000))
+    both = books_of(payroll=groups, entity=Entity.COMPANY)
+    assert "Dr wages 8400.00" in journal(use(both, "payroll", month="2026-03"), both)
+    of_director = use(both, "payroll", month="2026-03", director="yes")
+    assert "Dr director's pay 5000.00" in journal(of_director, both)
     with pytest.raises(BadEntry, match="no summary of 2026-04"):
         use(books, "payroll", month="2026-04")
     two = Account("2265", "contributions owed", AccountType.LIABILITY, AccountRole.PAYROLL_TAX)
@@ -260,6 +265,8 @@ def test_a_loan_s_payment_is_split_where_it_stands_and_told_to_the_end():
     )
     as_cost = use(books, "loan-split", **{**told, "stands_on": "office", "interest": "60.00"})
     assert "Dr loan 970.00, Cr office 1030.00" in journal(as_cost, books)
+    named = use(books, "loan-split", **{**told, "account": "office", "interest": "60.00"})
+    assert journal(named, books) == journal(as_cost, books)
     with pytest.raises(BadEntry, match="never pays the loan off"):
         use(books, "loan-split", **{**told, "payment": "50.00", "interest": "1.00"})
     carried = after(books, use(books, "loan-split", **told, carries="yes"))

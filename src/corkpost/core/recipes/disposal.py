@@ -5,8 +5,9 @@ from corkpost.core.assets.register import Registered, depreciation_account, regi
 from corkpost.core.books import Account, Books
 from corkpost.core.change import new_entry
 from corkpost.core.entries import EntryLine
+from corkpost.core.keying import keyed_amount
 from corkpost.core.kinds import AccountRole, TaxKind
-from corkpost.core.money import rounded
+from corkpost.core.money import NotAnAmount, rounded
 from corkpost.core.recipes.recipe import Made, Recipe, adjusting
 from corkpost.core.recipes.told import Told
 from corkpost.core.refusals import BadEntry
@@ -62,15 +63,34 @@ def _lines(books: Books, told: Told, row: Registered, proceeds: int) -> list[Ent
     if row.depreciation and off:
         lines.insert(0, EntryLine(off, row.depreciation, description=name))
     if proceeds:
-        tax = books.taxes.get(told.text("tax"))
-        if told.text("tax") and tax is None:
-            raise BadEntry([f"tax: there is no tax code {told.text('tax')!r} in the books."])
-        owed = rounded(proceeds * tax.rate / 100) if tax and tax.kind is not TaxKind.OUTSIDE else 0
+        code, owed = _tax_on(books, told, proceeds)
         party = told.maybe_code("party")
         lines.insert(0, EntryLine(_proceeds_account(books, told), proceeds + owed, party=party))
-        if tax and owed:
-            lines.append(EntryLine(tax_account(books, tax), -owed, tax_code=tax.code))
+        if owed:
+            tax = books.taxes.get(code or "")
+            account = tax_account(books, tax) if tax else _any_tax_account(books)
+            lines.append(EntryLine(account, -owed, tax_code=code))
     return lines
+
+
+def _tax_on(books: Books, told: Told, proceeds: int) -> tuple[str | None, int]:
+    """The code and the sum of the tax that comes on top: told by its code, or as the sum itself."""
+    text = told.text("tax")
+    tax = books.taxes.get(text)
+    if tax is not None:
+        bears = tax.kind is not TaxKind.OUTSIDE
+        return tax.code, rounded(proceeds * tax.rate / 100) if bears else 0
+    try:
+        return None, keyed_amount(text, books.client.currency) if text else 0
+    except NotAnAmount:
+        raise BadEntry([f"tax: {text!r} is neither a tax code of the books nor a sum."]) from None
+
+
+def _any_tax_account(books: Books) -> str:
+    accounts = books.with_role(AccountRole.TAX)
+    if not accounts:
+        raise BadEntry(["tax: no account has the role tax."])
+    return accounts[0].code
 
 
 def _proceeds_account(books: Books, told: Told) -> str:
@@ -109,7 +129,7 @@ RECIPE = Recipe(
         Ask("asset", AskKind.ASSET, "Which asset", needed=True),
         Ask("date", AskKind.DAY, "On the day", needed=True),
         Ask("proceeds", AskKind.AMOUNT, "Proceeds, net of tax"),
-        Ask("tax", AskKind.TEXT, "Tax code of the sale"),
+        Ask("tax", AskKind.TEXT, "Tax on the sale: its code, or the sum"),
         Ask("into", AskKind.ACCOUNT, "Account that the proceeds are on: the bank unless told"),
         Ask("party", AskKind.PARTY, "Who bought it"),
         Ask("account", AskKind.ACCOUNT, "Gain or loss goes to"),

@@ -30,7 +30,8 @@ COST = Ask(
 
 
 def _make(books: Books, told: Told) -> Made:
-    loan, on, payment = told.code("account"), told.day("date"), told.amount("payment")
+    on, payment = told.day("date"), told.amount("payment")
+    loan, stands = _loan_and_where(books, told)
     owed = owed_at(books, loan, on - ONE_DAY)
     rate, basis = told.maybe_percent("rate"), Basis(told.text("basis"))
     bears = told.maybe_amount("interest")
@@ -48,7 +49,6 @@ def _make(books: Books, told: Told) -> Made:
         raise BadEntry(["interest: it is no more than the payment."])
     left = owed - payment + bears
     working.append(f"interest {words(bears)}, capital {words(payment - bears)}, left {words(left)}")
-    stands = told.maybe_code("stands_on") or loan
     name = books.account(loan).name
     reason = f"{name}: payment of {on:%-d %B %Y} split into interest and capital."
     lines = [EntryLine(told.code("cost"), bears), EntryLine(loan, payment - bears)]
@@ -73,6 +73,16 @@ def _make(books: Books, told: Told) -> Made:
     )
 
 
+def _loan_and_where(books: Books, told: Told) -> tuple[str, str]:
+    """The loan, and the account that the payment stands on: where another account than a loan was named, it
+    is that, of the only loan that there is."""
+    named = told.code("account")
+    loans = [account.code for account in books.with_role(AccountRole.LOAN)]
+    if named in loans or len(loans) != 1:
+        return named, told.maybe_code("stands_on") or named
+    return loans[0], told.maybe_code("stands_on") or named
+
+
 def _schedule(books: Books, told: Told, name: str, coming: tuple[Payment, ...]) -> Schedule:
     """The interest of the payments to come, each of which is booked on the loan whole."""
     steps = tuple(Step(row.day, row.interest, row.left) for row in coming if row.interest)
@@ -81,7 +91,7 @@ def _schedule(books: Books, told: Told, name: str, coming: tuple[Payment, ...]) 
         RECIPE.id,
         f"Interest of {name}",
         told.code("cost"),
-        told.code("account"),
+        _loan_and_where(books, told)[0],
         steps,
     )
 

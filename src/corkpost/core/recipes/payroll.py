@@ -66,16 +66,23 @@ def _stands_already(books: Books, cost: EntryLine, month: str) -> Iterator[str]:
 
 def _told(books: Books, told: Told, month: str) -> Pay:
     """What was keyed, else what the client's table has of the month and group."""
-    group = told.text("group").casefold()
-    rows = [
-        row
-        for row in payroll_months(books)
-        if row.month == month and (not group or (row.employee_group or "").casefold() == group)
-    ]
+    rows = list(_of_group(books, told, month))
     keyed = {name: told.maybe_amount(name) for name in Pay._fields}
     if not rows and keyed["gross"] is None:
         raise BadEntry([f"month: no summary of {month} is known: key its sums, or take it in."])
     return Pay(*(_sum(rows, name) if keyed[name] is None else keyed[name] for name in Pay._fields))  # type: ignore[arg-type]
+
+
+def _of_group(books: Books, told: Told, month: str) -> Iterator[PayrollMonth]:
+    """The month's rows of the group that was told; else a director's apart from the others', where the
+    bureau tells them apart."""
+    group, director = told.text("group").casefold(), told.text("director") == "yes"
+    rows = [row for row in payroll_months(books) if row.month == month]
+    apart = any("director" in (row.employee_group or "").casefold() for row in rows)
+    for row in rows:
+        own = (row.employee_group or "").casefold()
+        if (own == group) if group else (not apart or ("director" in own) is director):
+            yield row
 
 
 def _sum(rows: list[PayrollMonth], name: str) -> Minor:
