@@ -253,6 +253,10 @@ def test_an_entry_across_branches_balances_in_each_by_itself():
     )
     assert [x.dimensions for x in plan.entries[0].lines[2:]] == ["site=MILL", "site=QUAY"]
     assert "stands on the account between them" in plan.notes[0]
+    taxed = shared[0]._replace(tax_code="S23", tax=TaxTreatment.INCLUDED, amount=eur("61.50"))
+    with_tax = (taxed, line("bank", "-61.50", "site=MILL"))
+    plan = checked(plan_entry(books, entry("2026-09-12", *with_tax)), books)
+    assert journal(plan, books).endswith("Dr between sites 61.50, Cr between sites 61.50")
     # What stands on one branch, or on none, needs nothing.
     for one, other in (("site=QUAY", "site=QUAY"), ("site=QUAY", None)):
         own = (line("office", "60.00", one), line("bank", "-60.00", other))

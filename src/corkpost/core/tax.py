@@ -74,7 +74,14 @@ def split(books: Books, line: Line, treatment: TaxTreatment) -> tuple[Line, ...]
     is_cost = books.accounts[line.account].type is not AccountType.INCOME
     if is_cost and not tax.recoverable:
         return (line._replace(amount=gross),)
-    on_tax = Line(line.number, tax_account(books, tax), amount, tax_code=tax.code)
+    # The tax stands on the branch or project of what it is on, so that each balances by itself.
+    on_tax = Line(
+        line.number,
+        tax_account(books, tax),
+        amount,
+        tax_code=tax.code,
+        dimensions=line.dimensions,
+    )
     return (line._replace(amount=gross - amount), on_tax)
 
 
