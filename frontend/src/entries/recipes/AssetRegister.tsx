@@ -137,7 +137,7 @@ function Table({ register, chosen, onChoose }: TableProps) {
             Written off
           </th>
           {['Cost', 'Depreciation', 'Carrying', 'Still due'].map((head) => (
-            <th key={head} scope="col" className={`${HEAD} text-right`}>
+            <th key={head} scope="col" className={`${HEAD} pl-4 text-right`}>
               {head}
             </th>
           ))}

@@ -24,7 +24,7 @@ def _make(books: Books, told: Told) -> Made:
         raise BadEntry(
             [
                 f"amount: {words(amount)} is more than the {words(max(0, reserves))} that may be paid out. "
-                "Say in `above` why it is paid all the same."
+                "Say why it may be above the reserves (above), or pay less."
             ]
         )
     shares = _shares(books, told)
