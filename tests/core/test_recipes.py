@@ -30,6 +30,7 @@ from corkpost.core.trial_balance import balances_at
 from corkpost.core.undo import plan_undo
 from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import payroll_table
+from corkpost.stand_ins.bureau import issue
 from tests.builders import ACCOUNTS, CODES, TAXES, after, books_with, day, invoice, posted
 from tests.notation import EUR, eur, journal, settlements
 
@@ -272,6 +273,11 @@ def test_a_loan_s_payment_is_split_where_it_stands_and_told_to_the_end():
     carried = after(books, use(books, "loan-split", **told, carries="yes"))
     (first, *_) = due(carried, day("2026-03-31"))
     assert (str(first.step.day), first.step.amount) == ("2026-03-28", eur("55.15"))
+    proof = tie_out_named(carried, f"loan {NAMES['loan']}", day("2026-03-31"))
+    assert proof.outside is None
+    assert proof.evidence == (
+        "by its schedule 10,055.15 is left after the payment of 28 March 2026",
+    )
 
 
 def test_a_year_of_payments_is_split_in_one_change_and_only_once():
@@ -557,3 +563,18 @@ def test_a_bureau_s_file_is_checked_taken_in_and_read_by_the_recipe_and_the_proo
         plan_take_payroll(books, wrong)
     back = after(taken, ready(plan_undo(taken, taken.changes[-1].number), taken))
     assert payroll_months(back) == ()
+
+
+def test_the_stand_in_bureau_issues_the_next_month_as_it_is_taken_in():
+    groups = [
+        PayrollMonth("2026-12", group, 840_000, 92_800, 631_000, 146_000, 63_000)
+        for group in ("staff", "drivers")
+    ]
+    books = books_of(payroll=tuple(groups))
+    act = TakePayroll(payroll_table(issue(payroll_months(books), EUR), books))
+    taken = after(books, ready(plan_take_payroll(books, act), books))
+    assert [(row.month, row.employee_group) for row in act.months] == [
+        ("2027-01", "staff"), ("2027-01", "drivers"),
+    ]  # fmt: skip
+    pay = use(taken, "payroll", month="2027-01", date="2026-12-31")
+    assert pay.entries[0].lines[0].amount == 2 * eur("8400.00")

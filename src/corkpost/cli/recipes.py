@@ -10,9 +10,10 @@ from corkpost.cli.context import At, Work, as_json, client_code, pass_work, prin
 from corkpost.core.asks import Ask, AskKind
 from corkpost.core.assets.register import KeepAssets, offered
 from corkpost.core.budgets import SetBudget, budget_of
-from corkpost.core.payroll import TakePayroll
+from corkpost.core.payroll import TakePayroll, payroll_months
 from corkpost.core.rates import AddRates, rates_of
 from corkpost.core.recipes import UseRecipe, recipe_named, registry
+from corkpost.core.refusals import Refusal
 from corkpost.formats import answers
 from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import (
@@ -29,6 +30,7 @@ from corkpost.formats.registers import (
 from corkpost.services import acts, overview
 from corkpost.services import recipes as service
 from corkpost.services.posting import PostRequest
+from corkpost.stand_ins.bureau import issue
 
 as_csv = click.option("--csv", "as_csv", is_flag=True, help="The table that it is taken in from.")
 
@@ -284,4 +286,16 @@ def payroll(work: Work, client: str, file: Path) -> None:
     click.echo(f"{client}: change {posted.number} posted, {len(act.months)} rows.")
 
 
-COMMANDS = (recipes, recipe, assets, rates, budget, entries, payroll)
+@click.command("bureau")
+@client_code
+@pass_work
+def bureau(work: Work, client: str) -> None:
+    """What the stand-in payroll bureau issues for the month after the last that is known."""
+    books = overview.chart(work.workplace, work.person, client)
+    given = payroll_months(books)
+    if not given:
+        raise Refusal(f"No summary of {client} is known that the stand-in could go on from.")
+    click.echo(issue(given, books.client.currency), nl=False)
+
+
+COMMANDS = (recipes, recipe, assets, rates, budget, entries, payroll, bureau)
