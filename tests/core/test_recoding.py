@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import Dimension, Line
+from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.recoding import Recode, plan_recode
 from corkpost.core.refusals import BadEntry, NothingToDo
 from corkpost.core.trial_balance import balances_at, trial_balance
@@ -34,8 +35,13 @@ def test_a_supplier_s_months_go_to_another_account_in_one_change_and_back_as_one
     done = after(books, plan)
     sums = balances_at(done, END)
     assert (sums.get(CODES["fuel"], 0), sums[CODES["office"]]) == (0, eur("1200.00"))
+    # A second time it would move what has left the account: by whatever way it was put right.
+    with pytest.raises(BadEntry, match="is put right by E1-1 already"):
+        plan_recode(done, wanted)
     undone = after(done, ready(plan_undo(done, done.changes[-1].number), done))
     assert trial_balance(undone, END) == trial_balance(books, END)
+    again = after(undone, ready(plan_recode(undone, wanted), undone))
+    assert balances_at(again, END).get(CODES["fuel"], 0) == 0
 
 
 def test_a_tax_code_that_becomes_another_moves_the_tax_and_one_that_goes_gives_it_to_the_cost():
@@ -63,6 +69,15 @@ def test_in_a_filed_year_the_profit_part_goes_by_the_rule_and_a_dimension_is_che
     assert plan.entries[0].posting_date == day("2026-01-01")
     with pytest.raises(BadEntry, match="among the dimensions"):
         plan_recode(books, wanted._replace(dimensions="site=MOON"))
+
+
+def test_an_entry_of_ours_and_what_closed_or_opened_a_year_are_not_recoded():
+    kinds = (Kind.CLOSING, Kind.OPENING)
+    rows = [posted("Dr fuel 5.00, Cr bank 5.00", "2026-05-01", kind) for kind in kinds]
+    rows.append(posted("Dr fuel 5.00, Cr bank 5.00", "2026-05-01", change=1))
+    for row, says in zip(rows, ("no document", "no document", "entry of ours"), strict=True):
+        with pytest.raises(BadEntry, match=says):
+            plan_recode(books_with(*rows), Recode((row.id,), CODES["fuel"], CODES["office"]))
 
 
 @pytest.mark.parametrize(

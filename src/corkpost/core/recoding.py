@@ -4,11 +4,11 @@ from collections.abc import Iterator
 from fractions import Fraction
 from typing import NamedTuple
 
-from corkpost.core.books import Books, Line, PriorPart, Transaction, opposite
+from corkpost.core.books import Account, Books, Line, PriorPart, Transaction, opposite
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import ProfitPart, dated
 from corkpost.core.entries import dimension_faults
-from corkpost.core.kinds import CONTROL_ROLES, AccountRole, EntryKind
+from corkpost.core.kinds import CONTROL_ROLES, AccountRole, EntryKind, TransactionKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.refusals import BadEntry, NothingToDo
 from corkpost.core.tax import TaxTreatment, split
@@ -88,13 +88,22 @@ def _refuse(books: Books, wanted: Recode) -> None:
     if not 1 <= len(wanted.transactions) <= MOST:
         faults.append(f"Choose 1 to {MOST:,} of them.")
     for name in wanted.transactions:
-        posted = books.transaction(name)
-        if name in books.never_was:
-            faults.append(f"{name} was taken back: it stands nowhere.")
-        elif all(line.account != wanted.account for line in posted.lines):
-            faults.append(f"{name} has nothing on {account.name}.")
+        faults += _faults_of(books, books.transaction(name), account)
     if faults:
         raise BadEntry(faults[:100])
+
+
+def _faults_of(books: Books, posted: Transaction, account: Account) -> Iterator[str]:
+    """Why what it has on the account is not recoded: as for what a person picks for a route."""
+    if posted.change is not None:
+        yield f"{posted.id} is an entry of ours: take its change back, and post it anew."
+    elif posted.kind in (TransactionKind.CLOSING, TransactionKind.OPENING):
+        yield f"{posted.id} is no document: what it carried is not recoded."
+    elif books.is_answered(posted.id):
+        by = ", ".join(own.id for own in books.corrections.get(posted.id, ())) or "its mirror"
+        yield f"{posted.id} is put right by {by} already: take that back first."
+    elif all(line.account != account.code for line in posted.lines):
+        yield f"{posted.id} has nothing on {account.name}."
 
 
 def _moved(books: Books, posted: Transaction, wanted: Recode) -> Iterator[Line]:

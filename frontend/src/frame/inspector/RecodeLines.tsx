@@ -28,6 +28,8 @@ export function RecodeLines({ ledger, onDone }: RecodeLinesProps) {
   })
   const words = sought.toLowerCase().split(/\s+/).filter(Boolean)
   const found = ledger.movements.filter((move) => {
+    // An entry of ours is taken back instead.
+    if (move.ours) return false
     const text = `${move.party ?? ''} ${move.reference ?? ''} ${move.text ?? ''}`.toLowerCase()
     return words.every((word) => text.includes(word))
   })
