@@ -2,6 +2,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { answered, api } from '../api/client'
+import { PaperShown } from '../frame/PaperShown'
 import { useClient } from '../frame/queries'
 import { Remarks } from '../frame/remarks/Remarks'
 import { useAct } from '../frame/useAct'
@@ -239,23 +240,18 @@ function Causes({ proof }: { proof: TieOut }) {
 }
 
 function Agreed({ proof }: { proof: TieOut }) {
-  const client = useClient()
   return (
-    <p className="flex items-baseline gap-4">
-      <span className="text-moss">
-        Agreed by {proof.by}
-        {proof.at && `, ${dayWords(proof.at)} ${proof.at.slice(11, 16)}`}
-      </span>
-      {proof.note && <span className="text-quiet">{proof.note}</span>}
-      {proof.paper && (
-        <a
-          className="text-tide hover:underline"
-          href={`/api/clients/${encodeURIComponent(client.code)}/papers/${proof.paper.digest}`}
-        >
-          {proof.paper.name}
-        </a>
-      )}
-    </p>
+    <div className="space-y-2">
+      <p className="flex items-baseline gap-4">
+        <span className="text-moss">
+          Agreed by {proof.by}
+          {proof.at && `, ${dayWords(proof.at)} ${proof.at.slice(11, 16)}`}
+        </span>
+        {proof.note && <span className="text-quiet">{proof.note}</span>}
+        {proof.paper && <span>by {proof.paper.name}</span>}
+      </p>
+      {proof.paper && <PaperShown name={proof.paper.name} digest={proof.paper.digest} />}
+    </div>
   )
 }
 
