@@ -524,3 +524,52 @@ def test_the_financial_statements_and_the_closing_are_told_from_here(shell):
     assert (
         shell.json("close-year", "SMALL", "--year", "2026", "--preview")["entry"] == seen["entry"]
     )
+
+
+def test_recipes_say_what_they_ask_and_post_what_their_preview_shows(shell, tmp_path):
+    described = {recipe["id"]: recipe for recipe in shell.json("recipes")}
+    assert set(described["accrual"]["asks"][0]) == {"name", "kind", "required", "default", "help"}
+    told = ["--set", "amount=410", "--set", "account=5310", "--set", "date=2026-06-30"]
+    seen = shell.json("recipe", "SMALL", "accrual", *told, "--preview")
+    assert (seen["change"], seen["schedule"], len(seen["entries"])) == (None, [], 2)
+    posted = shell.json("recipe", "SMALL", "accrual", *told, "--reason", "not billed")
+    assert posted["change"] == 2
+    assert [e["lines"] for e in posted["entries"]] == [e["lines"] for e in seen["entries"]]
+    assert posted["effect"] == seen["effect"]
+    drafted = shell.json("recipe", "SMALL", "accrual", *told, "--draft")
+    assert (drafted["change"], len(shell.json("entries", "SMALL", *SPAN))) == (None, 2)
+    refused = shell.run("recipe", "SMALL", "accrual", "--set", "colour=red", code=1)
+    assert "colour: accrual does not ask for it" in refused.stderr
+    table = tmp_path / "entries.csv"
+    table.write_text(shell.run("entries", "SMALL", *SPAN).stdout, encoding="utf-8")
+    shell.run("undo", "SMALL", 2, "--reason", "by the table instead")
+    words = (
+        "recipe",
+        "SMALL",
+        "entry-table",
+        "--set",
+        f"file={table}",
+        "--reason",
+        "from the table",
+    )
+    again = shell.json(*words)
+    assert [e["lines"] for e in again["entries"]] == [e["lines"] for e in posted["entries"]]
+
+
+SPAN = ("--from", "2026-01-01", "--to", "2026-12-31")
+
+
+def test_rates_and_budgets_are_taken_in_from_tables_and_given_out_as_described(shell, tmp_path):
+    rates, budget = tmp_path / "rates.csv", tmp_path / "budget.csv"
+    rates.write_text("date,currency,rate\n2026-10-31,USD,0.935\n", encoding="utf-8")
+    budget.write_text("account,month,amount\n5310,2026-10,300\n", encoding="utf-8")
+    assert shell.json("rates", "SMALL", rates) == [
+        {"date": "2026-10-31", "currency": "USD", "rate": "0.935"}
+    ]
+    given = tmp_path / "given.csv"
+    given.write_text(shell.run("rates", "SMALL", "--csv").stdout, encoding="utf-8")
+    assert "rates already" in shell.run("rates", "SMALL", given, code=1).stderr
+    found = shell.json("budget", "SMALL", budget, *SPAN)
+    assert found == [{"account": "5310", "amount": "300.00"}]
+    assert shell.json("assets", "SMALL", "--at", "2026-10-31") == []
+    assert shell.json("verify")["broken"] == []
