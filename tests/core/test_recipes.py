@@ -1,5 +1,6 @@
 """Recipes: worked examples 7, 9, 10, 11 and 15 of the handbook, what each is told, and that all balance."""
 
+from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
 
@@ -7,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from corkpost.core.assets.register import KeepAssets, plan_keep_assets
 from corkpost.core.bank.agreeing import ready
 from corkpost.core.books import (
     Account,
@@ -22,7 +24,8 @@ from corkpost.core.open_items import open_items
 from corkpost.core.payroll import TakePayroll, payroll_months, plan_take_payroll
 from corkpost.core.rates import AddRates, plan_add_rates
 from corkpost.core.recipes import UseRecipe, plan_recipe, registry
-from corkpost.core.refusals import BadEntry, DependedOn, NothingToDo
+from corkpost.core.refusals import BadEntry, DependedOn, NothingToDo, Refusal
+from corkpost.core.row_kinds.assets import FixedAsset
 from corkpost.core.row_kinds.rates import Rate
 from corkpost.core.schedules import Spread, due
 from corkpost.core.tie_outs import tie_out_named
@@ -578,3 +581,54 @@ def test_the_stand_in_bureau_issues_the_next_month_as_it_is_taken_in():
     ]  # fmt: skip
     pay = use(taken, "payroll", month="2027-01", date="2026-12-31")
     assert pay.entries[0].lines[0].amount == 2 * eur("8400.00")
+
+
+ODD = st.sampled_from(
+    ("", "0", "-1", "none", "x", "1e999999999", "1/0", "2026-13-40", "31.2.", "pe", "2026-03", "1200:1,:,x:2",
+     "1200:5.00", "100", "T99999", "C1", "Reedwharf", "1200", "5200", "2400", "yes", "no", "spread",
+     "units", "1200,1100", "account,debit,credit", "account,debit,credit\n1200,x,y", "12.5", "2.9.2026")
+)  # fmt: skip
+
+
+@given(st.data())
+def test_whatever_a_recipe_is_told_it_makes_a_plan_that_balances_or_refuses_in_words(data):
+    books = books_of(posted("Dr bank 500.00, Cr sales 500.00", "2026-05-01"), taxes=TAXES)
+    for recipe in registry().values():
+        names = [ask.name for ask in recipe.asks]
+        said = data.draw(st.dictionaries(st.sampled_from(names), ODD), label=recipe.id)
+        with suppress(Refusal):
+            plan = ready(plan_recipe(books, UseRecipe(recipe.id, said)), books)
+            assert all(sum(line.amount for line in entry.lines) == 0 for entry in plan.entries)
+
+
+@pytest.mark.parametrize("recipe", registry())
+def test_each_recipe_refuses_each_odd_answer_to_each_ask_in_words(recipe):
+    """One odd answer at a time, among answers that would do."""
+    car = FixedAsset("A1", "0100", "car", day("2026-01-02"), 100_000, "units", Fraction(1000))
+    owed = invoice("SK-9", on="2026-02-01", sales="100.00", id="T-owed")
+    books = books_of(owed, taxes=TAXES)
+    books = after(books, ready(plan_keep_assets(books, KeepAssets((car,))), books))
+    good = {
+        "amount": "10", "account": "5200", "date": "2026-10-31", "from": "2026-10-01", "asset": "A1",
+        "to": "2026-12-31", "month": "2026-10", "gross": "10", "net_pay": "10", "payment": "10",
+        "rate": "5", "percent": "10", "uses": "0100:5.00", "sources": "1200:5.00", "party": "C1",
+        "counter": "2210", "until": "2027-12-31", "transaction": "T-owed", "value": "5",
+        "units": "10",
+    }  # fmt: skip
+    asked = registry()[recipe].asks
+    said = {ask.name: good[ask.name] for ask in asked if ask.name in good}
+    for ask in asked:
+        for odd in (
+            "-1",
+            "none",
+            "x",
+            "1e999999999",
+            "1/0",
+            "2026-13-40",
+            ":",
+            "1200",
+            ",",
+            "31.2.",
+        ):
+            with suppress(Refusal):
+                ready(plan_recipe(books, UseRecipe(recipe, {**said, ask.name: odd})), books)

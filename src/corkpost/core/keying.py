@@ -50,6 +50,18 @@ def keyed_amount(text: str, currency: Currency) -> Minor:
     return amount
 
 
+_NUMBER = re.compile(r"-?\d{1,18}(?:[.,]\d{1,12})?", re.ASCII)
+
+
+def keyed_number(text: str) -> Fraction:
+    """A plain number as people key it: `12.5`, `12,5`. Powers of ten are none: `1e999999999` would keep the
+    machine busy for hours. Raises ValueError."""
+    plain = text.strip()
+    if not _NUMBER.fullmatch(plain):
+        raise ValueError(f"{text!r} is no number: write 12.5")
+    return Fraction(plain.replace(",", "."))
+
+
 def _unread(text: str) -> NotAnAmount:
     return NotAnAmount(f"{text!r} can't be worked out: write 1234.50 or a sum such as 1250/1.23")
 

@@ -3,7 +3,6 @@ an act of the core on the books as they stand."""
 
 from collections.abc import Callable
 from datetime import date
-from fractions import Fraction
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
@@ -19,7 +18,7 @@ from corkpost.core.chart.changing import AccountWanted, account_role, account_ty
 from corkpost.core.chart.marking import MarkAccount
 from corkpost.core.closing import CloseYear
 from corkpost.core.dating import ProfitPart
-from corkpost.core.keying import keyed_amount
+from corkpost.core.keying import keyed_amount, keyed_number
 from corkpost.core.kinds import PartyKind
 from corkpost.core.money import Currency, NotAnAmount
 from corkpost.core.own_pocket import OwnPocket
@@ -208,9 +207,8 @@ class SharingFields(Fields):
         try:
             keyed = {code: text for code, text in self.salaries.items() if text.strip()}
             salaries = {code: keyed_amount(text, currency) for code, text in keyed.items()}
-            text = self.rate.replace(",", ".").strip()
-            rate = Fraction(text) if text else None
-        except (NotAnAmount, ValueError, ZeroDivisionError) as wrong:
+            rate = keyed_number(self.rate) if self.rate.strip() else None
+        except (NotAnAmount, ValueError) as wrong:
             raise BadEntry([f"{wrong}."]) from None
         if rate is not None and not 0 <= rate <= 100:
             raise BadEntry(["Interest is between 0 and 100 percent a year."])
@@ -397,8 +395,8 @@ class ClosingFields(Fields):
         terms = SharingFields(day=FIRST_DAY, salaries=self.salaries, rate=self.rate).terms(currency)
         try:
             keyed = {code: text for code, text in self.shares.items() if text.strip()}
-            shares = {code: Fraction(text.replace(",", ".")) for code, text in keyed.items()}
-        except (ValueError, ZeroDivisionError) as wrong:
+            shares = {code: keyed_number(text) for code, text in keyed.items()}
+        except ValueError as wrong:
             raise BadEntry([f"{wrong}."]) from None
         return CloseYear(
             self.year, shares, self.by_dimension, terms.salaries, terms.rate, self.through or None

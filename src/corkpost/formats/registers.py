@@ -13,7 +13,7 @@ from pydantic import ConfigDict, Field
 from corkpost.core.assets.register import Registered
 from corkpost.core.books import Books
 from corkpost.core.budgets import USUAL
-from corkpost.core.keying import keyed_amount
+from corkpost.core.keying import keyed_amount, keyed_number
 from corkpost.core.kinds import AccountType
 from corkpost.core.money import NotAnAmount
 from corkpost.core.recipes.told import account_told
@@ -82,10 +82,7 @@ class AssetRow(Shape):
 
 
 def _number(text: str) -> Fraction | None:
-    try:
-        return Fraction(text.strip().replace(",", ".")) if text.strip() else None
-    except (ValueError, ZeroDivisionError):
-        raise ValueError(f"{text!r} is no number") from None
+    return keyed_number(text) if text.strip() else None
 
 
 def read_assets(rows: list[AssetRow], books: Books) -> tuple[FixedAsset, ...]:

@@ -14,6 +14,7 @@ from corkpost.core.assets.register import (
 from corkpost.core.books import Books
 from corkpost.core.change import new_entry
 from corkpost.core.entries import EntryLine
+from corkpost.core.keying import keyed_number
 from corkpost.core.kinds import AccountRole
 from corkpost.core.recipes.recipe import Made, Recipe, adjusting
 from corkpost.core.recipes.told import Told
@@ -29,7 +30,7 @@ def _make(books: Books, told: Told) -> Made:
     rows = [row for row in rows if not wanted or row.asset.asset in wanted]
     units = told.text("units")
     if units:
-        rows = [_by_units(books, told, row, Fraction(units)) for row in rows]
+        rows = [_by_units(books, told, row, _units(units)) for row in rows]
     due = [row for row in rows if row.due]
     if not due:
         return Made((), f"Nothing is left to be written off by {on:%-d %B %Y}.")
@@ -55,8 +56,18 @@ def _make(books: Books, told: Told) -> Made:
     return Made((adjusting(on, reason, *lines),), reason, working, rows={"asset_moves": moves})
 
 
+def _units(text: str) -> Fraction:
+    try:
+        used = keyed_number(text)
+    except ValueError:
+        used = Fraction(-1)
+    if used < 0:
+        raise BadEntry([f"units: {text!r} is no number of units: write 12500."])
+    return used
+
+
 def _by_units(books: Books, told: Told, row: Registered, used: Fraction) -> Registered:
-    """What it should have written off with so many units used. Raises BadEntry for one by another way."""
+    """What it should have written off with so many units used; one by another way stays as it is."""
     if row.asset.method != Method.UNITS:
         return row
     added = additions(moves_of(books).get(row.asset.asset, ()))

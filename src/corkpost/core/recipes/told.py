@@ -9,7 +9,7 @@ from typing import Any, NamedTuple
 from corkpost.core.asks import Ask, AskKind
 from corkpost.core.assets.register import asset_named
 from corkpost.core.books import Books
-from corkpost.core.keying import NotADay, keyed_amount, keyed_day
+from corkpost.core.keying import NotADay, keyed_amount, keyed_day, keyed_number
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.recipes.recipe import Recipe
 from corkpost.core.refusals import BadEntry, Refusal
@@ -128,7 +128,9 @@ def _read(books: Books, ask: Ask, text: str, near: date) -> Any:  # noqa: C901 -
         case AskKind.PERCENT:
             return _percent(text)
         case AskKind.DAY:
-            return NONE if text == NONE else keyed_day(text, books.calendar, near)
+            return (
+                NONE if text == NONE and not ask.needed else keyed_day(text, books.calendar, near)
+            )
         case AskKind.ACCOUNT:
             return account_told(books, text)
         case AskKind.PARTY:
@@ -176,10 +178,7 @@ def _party(books: Books, text: str) -> str:
 
 
 def _percent(text: str) -> Fraction:
-    try:
-        percent = Fraction(text.replace(",", ".").removesuffix("%").strip())
-    except (ValueError, ZeroDivisionError):
-        raise ValueError(f"{text!r} is no percentage: write 12.5") from None
+    percent = keyed_number(text.removesuffix("%"))
     if not 0 <= percent <= 1000:
         raise ValueError(f"{text!r} is outside of 0 to 1000 percent")
     return percent
