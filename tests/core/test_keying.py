@@ -1,10 +1,12 @@
 """What people key: sums in amounts, short forms of days."""
 
+from fractions import Fraction
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from corkpost.core.keying import NotADay, keyed_amount, keyed_day
+from corkpost.core.keying import NotADay, keyed_amount, keyed_day, keyed_number
 from corkpost.core.money import Currency, NotAnAmount
 from corkpost.core.periods import Calendar
 from tests.builders import day
@@ -91,3 +93,13 @@ def test_a_day_without_a_year_lies_in_the_year_being_looked_at(keyed, read):
 def test_what_is_no_day_is_refused_with_what_would_be(keyed):
     with pytest.raises(NotADay, match=r"write 31\.12"):
         keyed_day(keyed, CALENDAR, near=day("2026-02-11"))
+
+
+@pytest.mark.parametrize("text", ["1e999999999", "1/3", "", "x", "--1", "1.2.3", "\u0661"])
+def test_a_number_is_plain_or_refused_at_once(text):
+    with pytest.raises(ValueError, match="is no number"):
+        keyed_number(text)
+
+
+def test_a_number_may_have_a_comma_and_a_sign():
+    assert [keyed_number(text) for text in ("12,5", " -3 ")] == [Fraction(25, 2), Fraction(-3)]

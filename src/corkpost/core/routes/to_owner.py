@@ -8,6 +8,7 @@ from corkpost.core.asks import Ask, AskKind
 from corkpost.core.books import Account, Books, Line, Transaction, opposite
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
+from corkpost.core.keying import keyed_number
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, EntryKind
 from corkpost.core.money import Minor, rounded
 from corkpost.core.open_items import open_items
@@ -106,8 +107,8 @@ def _total(lines: Iterable[Line]) -> Minor:
 def share_of(text: str) -> Fraction:
     """A percentage as it was keyed: above 0, at most 100. Raises BadEntry."""
     try:
-        share = Fraction(text.strip().removesuffix("%").replace(",", "."))
-    except (ValueError, ZeroDivisionError):
+        share = keyed_number(text.strip().removesuffix("%"))
+    except ValueError:
         raise BadEntry([f"{text!r} is no share: write a percentage such as 60."]) from None
     if not 0 < share <= 100:
         raise BadEntry(["The private share is above 0 and at most 100 percent."])
