@@ -3227,7 +3227,7 @@ export interface components {
         /**
          * SignOffAnswer
          * @description *may_not*: why this person may not sign, if so. *sealed*: this day is signed already. *digest*: of
-         *     the trial balance that is shown.
+         *     the trial balance that is shown. *new_year*: what the next year begins with, and what it still wants.
          */
         SignOffAnswer: {
             /**
@@ -3257,6 +3257,8 @@ export interface components {
             preparer: string | null;
             /** Coming */
             coming: components["schemas"]["ComingAnswer"][];
+            /** New Year */
+            new_year: components["schemas"]["ConditionAnswer"][];
             unadjusted: components["schemas"]["UnadjustedAnswer"];
             /** Unposted */
             unposted: components["schemas"]["UnpostedAnswer"][];

@@ -1,11 +1,12 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
-import { Link, useSearchParams } from 'react-router'
+import { useSearchParams } from 'react-router'
 import { useClient } from '../frame/queries'
-import { useSpanSearch } from '../frame/useSpan'
 import { amountWords, counted, longDayWords } from '../ledger/words'
 import { Checklist } from './Checklist'
 import { ClosingYear } from './ClosingYear'
 import { Coming } from './Coming'
+import { ConditionRows, MetMark } from './ConditionRows'
+import { NewYear } from './NewYear'
 import { OpenRemarks } from './OpenRemarks'
 import { Pack } from './Pack'
 import { Periods } from './Periods'
@@ -63,6 +64,7 @@ export function SignOffPage() {
         <Unposted signOff={data} />
         <SignForm key={at} signOff={data} />
         <ClosingYear />
+        <NewYear signOff={data} />
         <Coming signOff={data} />
       </div>
       <div className="space-y-6">
@@ -76,32 +78,13 @@ export function SignOffPage() {
 }
 
 function Conditions({ signOff }: { signOff: SignOff }) {
-  const client = useClient()
-  const search = useSpanSearch()
   return (
     <section aria-label="What it needs">
       <h2 className="mb-1 font-sans font-semibold text-deep">What it needs</h2>
       <ul className="border-t border-ink">
-        {signOff.conditions.map((condition) => (
-          <li
-            key={condition.name}
-            className="grid grid-cols-[26px_200px_1fr_auto] items-baseline gap-x-1 border-b border-rule py-1.5"
-          >
-            <Mark met={condition.met} />
-            <strong className="font-semibold">{condition.name}</strong>
-            <span className={condition.met ? 'text-quiet' : 'text-rust'}>{condition.says}</span>
-            {condition.leads_to !== 'sign-off' && (
-              <Link
-                className="text-tide hover:underline"
-                to={`/clients/${client.code}/${condition.leads_to}${search}`}
-              >
-                {condition.met ? 'look' : 'put it right'}
-              </Link>
-            )}
-          </li>
-        ))}
+        <ConditionRows conditions={signOff.conditions} />
         <li className="grid grid-cols-[26px_200px_1fr] items-baseline gap-x-1 border-b border-rule py-1.5">
-          <Mark met={signOff.may_not === null} />
+          <MetMark met={signOff.may_not === null} />
           <strong className="font-semibold">Who signs</strong>
           <span className={signOff.may_not ? 'text-rust' : 'text-quiet'}>
             {signOff.may_not ?? 'You can sign: none of these changes are yours.'}
@@ -109,23 +92,5 @@ function Conditions({ signOff }: { signOff: SignOff }) {
         </li>
       </ul>
     </section>
-  )
-}
-
-/** A tick or a ring: met or not, by shape as well as by colour. */
-function Mark({ met }: { met: boolean }) {
-  return (
-    <svg
-      role="img"
-      aria-label={met ? 'met' : 'not met'}
-      width="16"
-      height="16"
-      viewBox="0 0 16 16"
-      fill="none"
-      strokeWidth="2"
-      className={`self-center ${met ? 'stroke-moss' : 'stroke-rust'}`}
-    >
-      {met ? <path d="M3 8.5l3.4 3.4L13 4.6" /> : <circle cx="8" cy="8" r="5" />}
-    </svg>
   )
 }

@@ -123,7 +123,7 @@ class UnpostedAnswer(Shape):
 
 class SignOffAnswer(Shape):
     """*may_not*: why this person may not sign, if so. *sealed*: this day is signed already. *digest*: of
-    the trial balance that is shown."""
+    the trial balance that is shown. *new_year*: what the next year begins with, and what it still wants."""
 
     as_at: Day
     digest: str
@@ -137,6 +137,7 @@ class SignOffAnswer(Shape):
     corrections: int
     preparer: str | None
     coming: list[ComingAnswer]
+    new_year: list[ConditionAnswer]
     unadjusted: UnadjustedAnswer
     unposted: list[UnpostedAnswer]
     seals: list[SealStateAnswer]
@@ -259,6 +260,7 @@ def _sign_off(
             )
             for posted in about.coming
         ],
+        new_year=[ConditionAnswer(**condition._asdict()) for condition in about.new_year],
         unadjusted=_unadjusted(waived),
         unposted=[_unposted(unposted, books) for unposted in waiting],
         seals=[_seal(books, state) for state in service.seal_states(workplace(), about.ledger)],

@@ -9,6 +9,7 @@ from corkpost.core.books import Books, Transaction
 from corkpost.core.checklists import StatedItem, Tick, item_named, stated_items
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import Role
+from corkpost.core.new_year import needs_of_new_year
 from corkpost.core.periods import ONE_DAY
 from corkpost.core.points import PointState
 from corkpost.core.refusals import (
@@ -175,7 +176,8 @@ def waived(workplace: Workplace, person: Person, client_code: str, as_at: date) 
 class About(NamedTuple):
     """What a sign-off as at a date is about. *changes*: how many of ours are in its year by then.
 
-    *coming*: our entries after the date, which the next span begins with.
+    *coming*: our entries after the date, which the next span begins with. *new_year*: what the next year
+    begins with, and what it still wants; none where the date ends no year.
     """
 
     ledger: ClientState
@@ -185,6 +187,7 @@ class About(NamedTuple):
     preparer: str | None
     sealed: bool
     coming: tuple[Transaction, ...]
+    new_year: tuple[Condition, ...]
 
 
 def about(workplace: Workplace, person: Person, client_code: str, as_at: date) -> About:
@@ -205,6 +208,7 @@ def about(workplace: Workplace, person: Person, client_code: str, as_at: date) -
         preparer=_preparer(ledger, as_at),
         sealed=bool(sealed and as_at <= sealed),
         coming=tuple(sorted(coming, key=lambda p: (p.posting_date, p.id))),
+        new_year=needs_of_new_year(books, as_at),
     )
 
 
