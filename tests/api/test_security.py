@@ -142,7 +142,7 @@ QUERIES = {
     "/audit-file.xml": "year=2026",
     "/analysis": "first=2026-01-01&last=2026-10-31",
     "/financials": "first=2026-01-01&last=2026-10-31",
-    "/tie-outs/paper": "name=letter.pdf",
+    "/papers": "name=letter.pdf",
     "/transactions/<transaction>/papers": "name=bill.pdf",
     "/parties/near": "name=reedwharf",
     "/incoming": "name=bill.pdf",
@@ -168,7 +168,7 @@ def ask(browser, method, rule, address, **more):
         "/statements",
         "/books",
         "/takings/file",
-        "/tie-outs/paper",
+        "/papers",
     )
     if tail in takes_bytes and method == "POST":
         body = {"data": b"paper"}

@@ -21,6 +21,7 @@ from corkpost.services import (
     entries,
     jobs,
     overview,
+    papers,
     review,
     sign_off,
     staff,
@@ -99,7 +100,7 @@ def test_our_corrections_stand_over_a_refresh_and_come_back_as_ours(office, tmp_
 def test_what_goes_out_with_corrections_or_as_received_is_read_as_such(office, tmp_path):
     before = read_books(tmp_path / "small", tmp_path / "kept")
     void_twin(office)
-    entries.keep_paper(office.workplace, office["IO"], "SMALL", "C-2026-1", "note.txt", b"why")
+    papers.keep_paper(office.workplace, office["IO"], "SMALL", "C-2026-1", "note.txt", b"why")
     books.give_out(office.workplace, office["IO"], "SMALL", tmp_path / "received", as_received=True)
     assert read_books(tmp_path / "received", tmp_path / "kept").tables == before.tables
     books.give_out(office.workplace, office["IO"], "SMALL", tmp_path / "ours")

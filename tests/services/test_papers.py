@@ -3,7 +3,7 @@
 import pytest
 
 from corkpost.core.refusals import Refusal, UnknownName
-from corkpost.services import entries, papers
+from corkpost.services import papers
 from tests.practice import accrue
 
 
@@ -28,7 +28,7 @@ def test_a_paper_waits_is_used_and_told_where_it_is_used_twice(office):
     assert use(second) == (first,)
     with pytest.raises(Refusal, match=r"is the same paper as fuel\.pdf"):
         take("again.pdf", b"%PDF one")
-    shown = entries.paper(office.workplace, office["IO"], "SMALL", digest)
+    shown = papers.paper(office.workplace, office["IO"], "SMALL", digest)
     assert (shown.name, shown.content) == ("fuel.pdf", b"%PDF one")
 
 

@@ -4,9 +4,10 @@ proved, given out with their paper, and asked for by sign-off."""
 import pytest
 
 from corkpost.core.acts import TakeBack
-from corkpost.core.refusals import NotReady, Refusal
+from corkpost.core.refusals import NotReady, Refusal, UnknownName
+from corkpost.core.remarks import About
 from corkpost.core.tie_outs.agreeing import AgreeTieOut, TieOutState
-from corkpost.services import acts, entries, sign_off, store
+from corkpost.services import acts, papers, remarks, sign_off, store
 from corkpost.services import tie_outs as service
 from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
@@ -59,7 +60,7 @@ def test_an_agreement_is_taken_back_like_any_change(office):
 
 
 def test_a_paper_is_kept_with_the_figure_that_was_keyed_from_it(office):
-    digest = service.keep_paper(
+    digest = papers.keep_copy(
         office.workplace, office["IO"], "SMALL", "letter.pdf", b"balance confirmed"
     )
     bank = next(name for name in rows(office) if name.startswith("bank"))
@@ -69,10 +70,28 @@ def test_a_paper_is_kept_with_the_figure_that_was_keyed_from_it(office):
     assert (found.state, found.tie_out.outside, found.tie_out.lacks) == (
         TieOutState.AGREED, books, "",
     )  # fmt: skip
-    kept = entries.paper(office.workplace, office["TV"], "SMALL", digest)
+    kept = papers.paper(office.workplace, office["TV"], "SMALL", digest)
     assert (kept.name, kept.content) == ("letter.pdf", b"balance confirmed")
     with pytest.raises(Refusal, match="over 20 MB"):
-        service.keep_paper(office.workplace, office["IO"], "SMALL", "empty.pdf", b"")
+        papers.keep_copy(office.workplace, office["IO"], "SMALL", "empty.pdf", b"")
+
+
+def test_a_paper_of_somewhere_else_proves_nothing_and_goes_with_no_remark(office):
+    elsewhere = office.workplace.keep_file(b"another client's letter")
+    bank = next(name for name in rows(office) if name.startswith("bank"))
+    books = rows(office)[bank].stated.tie_out.books
+    with pytest.raises(UnknownName):
+        agree(office, bank, outside=books, paper=elsewhere, paper_name="letter.pdf")
+    said = (office.workplace, office["IO"], "SMALL", About.ACCOUNT, "2200", "as the letter says")
+    with pytest.raises(UnknownName):
+        remarks.remark(*said, paper=elsewhere)
+    assert remarks.remarks(*said[:3]) == ()
+    own = papers.keep_copy(office.workplace, office["IO"], "SMALL", "a letter.pdf", b"ours")
+    remarks.remark(*said, paper=own)
+    (thread,) = remarks.remarks(*said[:3])
+    assert papers.paper(office.workplace, office["TV"], "SMALL", thread.first.paper or "") == (
+        "a letter.pdf", b"ours",
+    )  # fmt: skip
 
 
 def test_nothing_is_signed_before_the_bank_and_every_other_proof_is_agreed(office):

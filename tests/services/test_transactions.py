@@ -6,7 +6,7 @@ from corkpost.core.acts import TakeBack
 from corkpost.core.by_hand import Picked
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.refusals import BadEntry, Refusal
-from corkpost.services import acts, entries, transactions
+from corkpost.services import acts, papers, transactions
 from corkpost.services.posting import PostRequest
 from corkpost.services.transactions import Wanted
 from tests.builders import day
@@ -111,11 +111,11 @@ def test_more_than_is_open_is_not_allocated(office):
 
 
 def test_a_paper_is_kept_as_a_copy_and_comes_back_as_it_went(office):
-    entries.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "../b:ill.pdf", b"%PDF")
+    papers.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "../b:ill.pdf", b"%PDF")
     (kept,) = office.workplace.ledger(office["IO"], "SMALL").books.tables.attachments
     assert kept.name == "..bill.pdf"
-    assert entries.paper(office.workplace, office["TV"], "SMALL", kept.digest).content == b"%PDF"
+    assert papers.paper(office.workplace, office["TV"], "SMALL", kept.digest).content == b"%PDF"
     with pytest.raises(Refusal, match="empty"):
-        entries.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "x", b"")
+        papers.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "x", b"")
     with pytest.raises(Refusal):
-        entries.paper(office.workplace, office["IO"], "SMALL", "0" * 64)
+        papers.paper(office.workplace, office["IO"], "SMALL", "0" * 64)

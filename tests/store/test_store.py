@@ -6,7 +6,7 @@ from importlib import resources
 
 import pytest
 
-from corkpost.services import store, workplace
+from corkpost.services import papers, store, workplace
 from corkpost.store.database import (
     Database,
     Unreadable,
@@ -223,9 +223,8 @@ def test_verify_counts_what_it_proved_and_tells_the_end_of_each_chain(office, ra
 
 
 def test_a_kept_file_that_is_missing_or_altered_shows(office):
-    from corkpost.services import entries
 
-    entries.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "bill.pdf", b"a paper")
+    papers.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "bill.pdf", b"a paper")
     (kept,) = office.workplace.database.files.iterdir()
     assert store.verify(office.workplace).broken == ()
     kept.write_bytes(b"another")
@@ -235,9 +234,8 @@ def test_a_kept_file_that_is_missing_or_altered_shows(office):
 
 
 def test_a_copy_made_at_work_comes_back_whole(office, raw, tmp_path):
-    from corkpost.services import entries
 
-    entries.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "bill.pdf", b"a paper")
+    papers.keep_paper(office.workplace, office["IO"], "SMALL", "T1", "bill.pdf", b"a paper")
     writer = connect(office.workplace.database.path)
     writer.execute("BEGIN IMMEDIATE")
     writer.execute("UPDATE clients SET revision = 999")
@@ -249,9 +247,7 @@ def test_a_copy_made_at_work_comes_back_whole(office, raw, tmp_path):
     back = workplace.Workplace(tmp_path / "back", TODAY)
     assert store.verify(back).heads == heads
     assert store.verify(back).broken == ()
-    assert entries.paper(
-        back, office["IO"], "SMALL", next(iter(back.database.files.iterdir())).name
-    )
+    assert papers.paper(back, office["IO"], "SMALL", next(iter(back.database.files.iterdir())).name)
     assert back.database.reading.execute("SELECT revision FROM clients").fetchone()[0] < 999
     back.close()
 

@@ -312,40 +312,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clients/{client}/transactions/{transaction}/papers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Keep a copy of the file that is sent with the transaction. */
-        post: operations["post__api_clients_{client}_transactions_{transaction}_papers"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/clients/{client}/papers/{digest}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The file of a paper or statement, to be saved: what others made is never shown as a page of ours. */
-        get: operations["get__api_clients_{client}_papers_{digest}"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/clients/{client}/entries/reading": {
         parameters: {
             query?: never;
@@ -1167,23 +1133,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/clients/{client}/tie-outs/paper": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Keep a copy of the paper that is sent; agreeing a proof names it by its digest. */
-        post: operations["post__api_clients_{client}_tie-outs_paper"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/clients/{client}/open-items/{which}": {
         parameters: {
             query?: never;
@@ -1470,6 +1419,57 @@ export interface paths {
         put?: never;
         /** Keep a paper that came in with a transaction; what else it is used by is told. */
         post: operations["post__api_clients_{client}_incoming_used"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a copy of the paper that is sent; a proof or a remark names it by its digest. */
+        post: operations["post__api_clients_{client}_papers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/transactions/{transaction}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a copy of the file that is sent with the transaction. */
+        post: operations["post__api_clients_{client}_transactions_{transaction}_papers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/papers/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file of a paper or statement, to be saved: what others made is never shown as a page of ours. */
+        get: operations["get__api_clients_{client}_papers_{digest}"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2842,6 +2842,11 @@ export interface components {
             /** Also */
             also: string[];
         };
+        /** CopyKept */
+        CopyKept: {
+            /** Digest */
+            digest: string;
+        };
         /**
          * BoardAnswer
          * @description *may_send*: there is a mail server. *unsorted*: answers that name no question.
@@ -3099,6 +3104,11 @@ export interface components {
              * @default null
              */
             answers?: number | null;
+            /**
+             * Paper
+             * @default null
+             */
+            paper?: string | null;
         };
         /** ClearBody */
         ClearBody: {
@@ -3525,11 +3535,6 @@ export interface components {
             /** Tie Outs */
             tie_outs: components["schemas"]["TieOutAnswer"][];
         };
-        /** PaperKept */
-        PaperKept: {
-            /** Digest */
-            digest: string;
-        };
         /**
          * WantedQuery
          * @description *ours*: entries that the practice posted (true) or what was received (false). *signs*: only journals
@@ -3615,11 +3620,6 @@ export interface components {
             plain: components["schemas"]["ExplainedAnswer"] | null;
             /** Openable */
             openable: string[];
-        };
-        /** PaperName */
-        PaperName: {
-            /** Name */
-            name: string;
         };
         /**
          * WorksheetQuery
@@ -6422,6 +6422,7 @@ export interface components {
             by: string;
             /** At */
             at: string;
+            paper: components["schemas"]["RemarkPaper"] | null;
         };
         /**
          * RemarkAnswer
@@ -6445,6 +6446,13 @@ export interface components {
             cleared_at: string | null;
             /** Answers */
             answers: components["schemas"]["AnswerToRemark"][];
+        };
+        /** RemarkPaper */
+        RemarkPaper: {
+            /** Name */
+            name: string;
+            /** Digest */
+            digest: string;
         };
         /**
          * MarkAnswer
@@ -8090,70 +8098,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DetailAnswer"];
                 };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post__api_clients_{client}_transactions_{transaction}_papers": {
-        parameters: {
-            query: {
-                name: string;
-            };
-            header?: never;
-            path: {
-                client: string;
-                transaction: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "get__api_clients_{client}_papers_{digest}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                client: string;
-                digest: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             /** @description Unprocessable Content */
             422: {
@@ -9953,39 +9897,6 @@ export interface operations {
             };
         };
     };
-    "post__api_clients_{client}_tie-outs_paper": {
-        parameters: {
-            query?: {
-                name?: string;
-            };
-            header?: never;
-            path: {
-                client: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PaperKept"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     "get__api_clients_{client}_open-items_{which}": {
         parameters: {
             query: {
@@ -10663,6 +10574,103 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PaperUsed"];
                 };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_papers": {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyKept"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_transactions_{transaction}_papers": {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                client: string;
+                transaction: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_papers_{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Content */
             422: {

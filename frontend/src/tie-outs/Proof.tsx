@@ -1,7 +1,6 @@
-import { useMutation } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { Link } from 'react-router'
-import { answered, api } from '../api/client'
+import { AttachPaper, type KeptPaper } from '../frame/AttachPaper'
 import { PaperShown } from '../frame/PaperShown'
 import { useClient } from '../frame/queries'
 import { Remarks } from '../frame/remarks/Remarks'
@@ -27,7 +26,7 @@ export function Proof({ proof, at, onDone }: ProofProps) {
   const search = useSpanSearch()
   const [outside, key] = useState('')
   const [note, say] = useState(proof.state === 'fallen' ? '' : (proof.note ?? ''))
-  const [paper, keep] = useState<{ name: string; digest: string } | null>(null)
+  const [paper, keep] = useState<KeptPaper | null>(null)
   const asksFigure = proof.keyed && (proof.outside === null || proof.state !== 'agreed')
   const differs = outside === '' && proof.difference !== null && !isNil(proof.difference)
   const known = proof.outside !== null || outside.trim() !== ''
@@ -98,7 +97,7 @@ export function Proof({ proof, at, onDone }: ProofProps) {
                     key(event.target.value)
                   }}
                 />
-                <Paper kept={paper} onKeep={keep} />
+                <AttachPaper label="The paper of this figure" kept={paper} onKeep={keep} />
               </div>
             )}
             <ProblemNote problem={acting.problem} />
@@ -252,51 +251,5 @@ function Agreed({ proof }: { proof: TieOut }) {
       </p>
       {proof.paper && <PaperShown name={proof.paper.name} digest={proof.paper.digest} />}
     </div>
-  )
-}
-
-interface PaperProps {
-  kept: { name: string; digest: string } | null
-  onKeep: (paper: { name: string; digest: string }) => void
-}
-
-function Paper({ kept, onKeep }: PaperProps) {
-  const client = useClient()
-  const input = useRef<HTMLInputElement>(null)
-  const keeping = useMutation({
-    mutationFn: (file: File) =>
-      answered(
-        api.POST('/api/clients/{client}/tie-outs/paper', {
-          params: { path: { client: client.code }, query: { name: file.name } },
-          body: file as never,
-          bodySerializer: (body) => body as never,
-          headers: { 'Content-Type': 'application/octet-stream' },
-        }),
-      ),
-    onSuccess: (found, file) => onKeep({ name: file.name, digest: found.digest }),
-  })
-  return (
-    <p className="py-1.5">
-      <button
-        type="button"
-        className="text-tide hover:underline"
-        onClick={() => input.current?.click()}
-      >
-        {kept ? kept.name : 'Attach the paper'}
-      </button>
-      <input
-        ref={input}
-        type="file"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="The paper of this figure"
-        onChange={(event) => {
-          const file = event.target.files?.[0]
-          if (file) keeping.mutate(file)
-          event.target.value = ''
-        }}
-      />
-      <ProblemNote problem={keeping.error} />
-    </p>
   )
 }

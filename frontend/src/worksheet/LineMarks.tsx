@@ -61,6 +61,9 @@ const WORDS = { prepared: 'prepared', reviewed: 'reviewed' } as const
 /** Initials of who prepared and who reviewed a line, struck where the figure moved since; and how many remarks. */
 export function Marks({ work }: { work: LineWork | undefined }) {
   if (!work) return null
+  const hasPaper = work.remarks.some((remark) =>
+    [remark.said, ...remark.answers].some((said) => said.paper),
+  )
   const waiting = work.remarks.filter((remark) => remark.waits).length
   return (
     <span className="flex justify-end gap-1.5 text-[12px] leading-5">
@@ -69,7 +72,7 @@ export function Marks({ work }: { work: LineWork | undefined }) {
           title={work.remarks.map((remark) => remark.said.text).join('\n')}
           className={waiting > 0 ? 'font-semibold text-rust' : 'text-quiet'}
         >
-          {waiting > 0 ? `${waiting} to clear` : 'note'}
+          {waiting > 0 ? `${waiting} to clear` : hasPaper ? 'paper' : 'note'}
         </span>
       )}
       {work.marks.map((mark) => (

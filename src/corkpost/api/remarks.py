@@ -1,5 +1,7 @@
 """Remarks on a client's books, and marks on the worksheet's lines."""
 
+from collections.abc import Mapping
+
 from flask import Blueprint
 from pydantic import Field
 
@@ -12,8 +14,14 @@ from corkpost.core.remarks import LONGEST, About, Remark
 from corkpost.formats.shape import Shape
 from corkpost.services import overview
 from corkpost.services import remarks as service
+from corkpost.services.papers import names_of_papers
 
 bp = Blueprint("remarks", __name__)
+
+
+class RemarkPaper(Shape):
+    name: str
+    digest: str
 
 
 class AnswerToRemark(Shape):
@@ -21,6 +29,7 @@ class AnswerToRemark(Shape):
     text: str
     by: str
     at: str
+    paper: RemarkPaper | None
 
 
 class RemarkAnswer(Shape):
@@ -48,6 +57,7 @@ class RemarkOnBody(Asked):
     text: str = Field(max_length=LONGEST)
     asks: bool = False
     answers: int | None = None
+    paper: str | None = Field(default=None, max_length=64)
 
 
 class MarkBody(Asked):
@@ -78,10 +88,11 @@ class MarksAnswer(Shape):
 @answers(RemarksAnswer, "remarks")
 def show(client: str) -> RemarksAnswer:
     """Every remark with its answers, those that wait to be cleared first."""
+    papers = names_of_papers(workplace(), workplace().ledger(person(), client))
     return RemarksAnswer(
         remarks=[
             RemarkAnswer(
-                said=_said(thread.first),
+                said=_said(thread.first, papers),
                 about=thread.first.about,
                 name=thread.first.name,
                 asks=thread.first.asks,
@@ -89,7 +100,7 @@ def show(client: str) -> RemarksAnswer:
                 may_clear=service.may_clear(person(), thread.first),
                 cleared_by=thread.first.cleared_by,
                 cleared_at=_time(thread.first),
-                answers=[_said(answer) for answer in thread.answers],
+                answers=[_said(answer, papers) for answer in thread.answers],
             )
             for thread in service.remarks(workplace(), person(), client)
         ]
@@ -100,9 +111,14 @@ def _time(remark: Remark) -> str | None:
     return remark.cleared_at.isoformat() if remark.cleared_at else None
 
 
-def _said(remark: Remark) -> AnswerToRemark:
+def _said(remark: Remark, papers: Mapping[str, str]) -> AnswerToRemark:
+    paper = remark.paper
     return AnswerToRemark(
-        number=remark.number, text=remark.text, by=remark.by, at=remark.at.isoformat()
+        number=remark.number,
+        text=remark.text,
+        by=remark.by,
+        at=remark.at.isoformat(),
+        paper=RemarkPaper(name=papers.get(paper, "paper"), digest=paper) if paper else None,
     )
 
 
@@ -119,6 +135,7 @@ def add(client: str, json: RemarkOnBody) -> Done:
         json.text,
         asks=json.asks,
         answers=json.answers,
+        paper=json.paper,
     )
     return DONE
 

@@ -118,10 +118,10 @@ def _refuse_strangers() -> None:
 TAKE_BYTES = (
     "books.take_in",
     "chart.take_in",
-    "transactions.keep_paper",
+    "papers.keep_paper",
     "bank.take_in",
     "takings.from_till",
-    "tie_outs.keep_paper",
+    "papers.keep_copy",
     "papers.take_in",
     "recipes.read_asset_table",
     "recipes.read_rate_table",

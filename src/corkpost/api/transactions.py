@@ -2,16 +2,15 @@
 
 from collections.abc import Mapping
 
-from flask import Blueprint, Response, request
+from flask import Blueprint
 from pydantic import Field
 
 from corkpost.api.bookkeeper import ExplainedAnswer, explained_answer
 from corkpost.api.security import person, workplace
-from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.spec import Asked, Day, answers
 from corkpost.api.views import (
     AskAnswer,
     SlipAnswer,
-    as_file,
     asks_of,
     period_name,
     slip_answer,
@@ -28,7 +27,7 @@ from corkpost.formats.answers import (
     amending_answer,
 )
 from corkpost.formats.shape import Shape
-from corkpost.services import entries, overview
+from corkpost.services import overview
 from corkpost.services import transactions as service
 from corkpost.services.approvals import approvers_of
 from corkpost.services.bookkeeper import in_plain_words
@@ -160,10 +159,6 @@ class DetailAnswer(Shape):
     openable: list[str]
 
 
-class PaperName(Asked):
-    name: str = Field(min_length=1, max_length=200)
-
-
 def _row(posted: Transaction, books: Books) -> PostingRow:
     mirror = books.transactions.get(books.reversed_by.get(posted.id, ""))
     taken_back = books.is_taken_back(posted.id)
@@ -284,21 +279,3 @@ def _brought_by(found: Detail, approvers: Mapping[int, str]) -> BroughtBy | None
         can_take_back=found.can_take_back,
         approved_by=approvers.get(change.number),
     )
-
-
-@bp.post("/clients/<client>/transactions/<transaction>/papers")
-@answers(Done, "transactions")
-def keep_paper(client: str, transaction: str, query: PaperName) -> Done:
-    """Keep a copy of the file that is sent with the transaction."""
-    request.max_content_length = entries.LARGEST_PAPER + 1
-    content = request.get_data(cache=False)
-    entries.keep_paper(workplace(), person(), client, transaction, query.name, content)
-    return DONE
-
-
-@bp.get("/clients/<client>/papers/<digest>")
-@answers(None, "transactions")
-def paper(client: str, digest: str) -> Response:
-    """The file of a paper or statement, to be saved: what others made is never shown as a page of ours."""
-    found = entries.paper(workplace(), person(), client, digest)
-    return as_file(found.name, found.content, "application/octet-stream")

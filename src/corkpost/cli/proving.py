@@ -12,6 +12,7 @@ from corkpost.formats.tie_outs import TieOutAnswer, tie_out_answer
 from corkpost.services import acts, sign_off
 from corkpost.services import pack as packs
 from corkpost.services import tie_outs as service
+from corkpost.services.papers import keep_copy
 from corkpost.services.posting import PostRequest
 
 
@@ -55,7 +56,9 @@ def _agree(
     paper: Path | None,
 ) -> None:
     currency = work.workplace.ledger(work.person, client).books.client.currency
-    kept = work.workplace.keep_file(paper.read_bytes()) if paper else None
+    kept = None
+    if paper:
+        kept = keep_copy(work.workplace, work.person, client, paper.name, paper.read_bytes())
     keyed = keyed_amount(outside, currency) if outside is not None else None
     act = AgreeTieOut(name, at, note, keyed, kept, paper.name if paper else None)
     acts.post(work.workplace, work.person, client, act, PostRequest(note))

@@ -21,7 +21,7 @@ class About(StrEnum):
 
 class Remark(NamedTuple):
     """*asks*: it has to be cleared before the trial balance is signed; else it is a note. *answers*: the
-    number of the remark that it answers."""
+    number of the remark that it answers. *paper*: the digest of the paper that goes with it."""
 
     number: int
     about: About
@@ -33,6 +33,7 @@ class Remark(NamedTuple):
     at: datetime
     cleared_by: str | None = None
     cleared_at: datetime | None = None
+    paper: str | None = None
 
     @property
     def waits(self) -> bool:

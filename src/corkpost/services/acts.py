@@ -23,6 +23,7 @@ from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.core.together import together
 from corkpost.formats import acts as formats
 from corkpost.services.entries import Preview, preview_plan
+from corkpost.services.papers import known_paper
 from corkpost.services.posting import Answered, PostRequest
 from corkpost.services.posting import post as post_plan
 from corkpost.services.review import uncorrected
@@ -59,7 +60,7 @@ def preview(
     ledger = workplace.ledger(person, client_code)
 
     def make_plan(ledger: ClientState) -> Plan:
-        return plan_of(ledger.books, _read(ledger, person, asked))
+        return plan_of(ledger.books, _read(workplace, ledger, person, asked))
 
     return preview_plan(ledger, person, make_plan, as_at, opens=opens)
 
@@ -83,9 +84,9 @@ def post(
         workplace,
         person,
         client_code,
-        lambda ledger: plan_of(ledger.books, _read(ledger, person, asked)),
+        lambda ledger: plan_of(ledger.books, _read(workplace, ledger, person, asked)),
         replace(post_request, reason=reason, asked=_in_words(asked)),
-        answers=_answers(person, asked) if isinstance(asked, PUT_RIGHT) else None,
+        answers=_answers(workplace, person, asked) if isinstance(asked, PUT_RIGHT) else None,
         says_why=isinstance(asked, SAY_WHY),
     )
     if draft:
@@ -95,7 +96,7 @@ def post(
     return posted
 
 
-def _read(ledger: ClientState, person: Person, asked: Asked) -> core.Act:
+def _read(workplace: Workplace, ledger: ClientState, person: Person, asked: Asked) -> core.Act:
     act: core.Act
     if isinstance(asked, formats.Act):
         act = asked.read(ledger.books, lambda name: uncorrected(ledger, name))
@@ -105,6 +106,8 @@ def _read(ledger: ClientState, person: Person, asked: Asked) -> core.Act:
         person.must_be_allowed(May.CHANGE_CHART)
     if isinstance(act, FileReturn):
         person.must_be_allowed(May.SET_PERIODS)
+    if isinstance(act, AgreeTieOut) and act.paper is not None:
+        known_paper(workplace, ledger, act.paper)
     return act
 
 
@@ -119,9 +122,11 @@ def _in_words(asked: Asked) -> str:
     return asked.model_dump_json() if isinstance(asked, formats.Act) else repr(asked)
 
 
-def _answers(person: Person, asked: Asked) -> Callable[[ClientState], Iterator[Answered]]:
+def _answers(
+    workplace: Workplace, person: Person, asked: Asked
+) -> Callable[[ClientState], Iterator[Answered]]:
     def answered(ledger: ClientState) -> Iterator[Answered]:
-        act = _read(ledger, person, asked)
+        act = _read(workplace, ledger, person, asked)
         if isinstance(act, core.PutRight):
             yield Answered(act.point)
         if isinstance(act, core.PutRightTogether):

@@ -1,4 +1,4 @@
-"""Entries: the composer's preview and posting, drafts, papers, taking back."""
+"""Entries: the composer's preview and posting, drafts, taking back."""
 
 import json
 import uuid
@@ -17,12 +17,7 @@ from corkpost.services.posting import MakePlan, openable, planned
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import drafts as draft_store
-from corkpost.store import papers as paper_store
-from corkpost.store import queries as query_store
 from corkpost.store.changes import ChangeRow, changes_of
-from corkpost.store.clients import raise_revision
-
-LARGEST_PAPER = 20 * 1024 * 1024
 
 
 class Preview(NamedTuple):
@@ -147,59 +142,3 @@ def drop_draft(workplace: Workplace, person: Person, client_code: str, draft_id:
     with workplace.database.writing() as connection:
         if not draft_store.drop_draft(connection, ledger.client.id, draft_id):
             raise UnknownName("draft", draft_id)
-
-
-def keep_paper(
-    workplace: Workplace,
-    person: Person,
-    client_code: str,
-    transaction: str,
-    name: str,
-    content: bytes,
-) -> None:
-    """Keep a copy of a paper with a transaction, once. Free at any time: it moves no figure."""
-    person.must_be_allowed(May.POST)
-    ledger = workplace.ledger(person, client_code)
-    ledger.books.transaction(transaction)
-    if not content or len(content) > LARGEST_PAPER:
-        raise Refusal(f"{name} is empty or over 20 MB. Attach a smaller file.")
-    digest = workplace.keep_file(content)
-    safe_name = "".join(sign for sign in name if sign.isprintable() and sign not in '\\/:"')[-120:]
-    with workplace.database.writing() as connection:
-        kept = workplace.ledger(person, client_code).books.tables.attachments
-        if any((row.transaction, row.digest) == (transaction, digest) for row in kept):
-            return
-        paper_store.add_paper(
-            connection,
-            ledger.client.id,
-            transaction,
-            name=safe_name or "paper",
-            digest=digest,
-            made_by=person.code,
-            made_at=workplace.now,
-        )
-        raise_revision(connection, ledger.client.id)
-
-
-class PaperFile(NamedTuple):
-    name: str
-    content: bytes
-
-
-def paper(workplace: Workplace, person: Person, client_code: str, digest: str) -> PaperFile:
-    """A paper or statement of this client by its digest. Raises UnknownName for one of another's."""
-    ledger = workplace.ledger(person, client_code)
-    tables = ledger.books.tables
-    came = [answer for query in ledger.queries for answer in query.answers]
-    came += query_store.unsorted_of(workplace.database.reading, ledger.client.id)
-    named = [(file.name, file.digest) for answer in came for file in answer.files]
-    named += [(row.name or row.path, row.digest) for row in tables.attachments]
-    named += [(row.path, row.digest) for row in tables.statements]
-    waiting = paper_store.incoming_of(workplace.database.reading, ledger.client.id)
-    named += [(row.name, row.digest) for row in waiting]
-    named += [(row.paper_name or "paper", row.paper) for row in tables.of("tie_outs") if row.paper]
-    for name, kept in named:
-        if kept == digest:
-            content = (workplace.database.files / digest).read_bytes()
-            return PaperFile(name.rpartition("/")[2], content)
-    raise UnknownName("paper", digest)

@@ -2,7 +2,7 @@
 
 import io
 import zipfile
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from datetime import date
 from fractions import Fraction
 from importlib import resources
@@ -26,7 +26,7 @@ from corkpost.core.kinds import AccountRole
 from corkpost.core.open_items import BUCKETS, aged
 from corkpost.core.owner_accounts import Nature, owner_statements
 from corkpost.core.refusals import BadEntry
-from corkpost.core.remarks import About, Thread
+from corkpost.core.remarks import About, Remark, Thread
 from corkpost.core.seal import lies_by, sealed_balances
 from corkpost.core.tags import Tagged, TagRule, tagged
 from corkpost.core.tie_outs.agreeing import StatedTieOut
@@ -34,6 +34,7 @@ from corkpost.core.trial_balance import BROUGHT_FORWARD
 from corkpost.formats.pack import Cell, Column, Pack, Part, files_of
 from corkpost.formats.tags import read_tags
 from corkpost.services import remarks, review, sign_off, staff
+from corkpost.services.papers import names_of_papers
 from corkpost.services.rights import Person
 from corkpost.services.tie_outs import TieOutRow, tie_outs
 from corkpost.services.workplace import ClientState, Workplace
@@ -90,7 +91,9 @@ def pack_of(workplace: Workplace, person: Person, client_code: str, as_at: date)
             notes=_overridden(seal),
         ),
         _checklist(sign_off.checklist(workplace, person, client_code, as_at)),
-        _remarks(remarks.remarks(workplace, person, client_code)),
+        _remarks(
+            remarks.remarks(workplace, person, client_code), names_of_papers(workplace, ledger)
+        ),
     )
     return Pack(
         client=books.client.code,
@@ -224,18 +227,23 @@ def _checklist(rows: Iterable[StatedItem]) -> Part:
     return Part("checklist", "Checklist", columns, tuple(found))
 
 
-def _remarks(rows: Iterable[Thread]) -> Part:
+def _remarks(rows: Iterable[Thread], papers: Mapping[str, str]) -> Part:
     columns = (
         Column("On", wide=2),
         Column("Remark", wide=4),
         Column("Answers", wide=4),
         Column("Cleared", wide=2),
     )
+
+    def words(said: Remark) -> str:
+        paper = f"; with {papers.get(said.paper, 'a paper')}" if said.paper else ""
+        return f"{said.text} ({said.by}){paper}"
+
     found: list[tuple[Cell, ...]] = [
         (
             f"{thread.first.about} {thread.first.name}",
-            f"{thread.first.text} ({thread.first.by})",
-            "; ".join(f"{answer.text} ({answer.by})" for answer in thread.answers),
+            words(thread.first),
+            "; ".join(map(words, thread.answers)),
             thread.first.cleared_by or ("waits" if thread.first.waits else ""),
         )
         for thread in rows

@@ -8,6 +8,7 @@ from corkpost.core.money import Minor
 from corkpost.core.refusals import ChangedMeanwhile, Refusal, UnknownName
 from corkpost.core.remarks import About, Remark, Thread, refuse_clearing, refuse_remark, threads
 from corkpost.core.trial_balance import Closing, balances_at
+from corkpost.services.papers import known_paper
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import remarks as store
@@ -35,13 +36,16 @@ def remark(
     *,
     asks: bool = False,
     answers: int | None = None,
+    paper: str | None = None,
 ) -> None:
-    """Remark on something, or answer a remark. The same words of the same person, sent once more, are kept
-    once. Raises BadEntry or UnknownName."""
+    """Remark on something, or answer a remark. *paper*: the digest of a copy that was kept. The same words
+    of the same person, sent once more, are kept once. Raises BadEntry or UnknownName."""
     person.must_be_allowed(May.DECIDE)
     with workplace.database.writing() as connection:
         ledger = workplace.ledger(person, client_code)
         known = {row.number: row for row in store.remarks_of(connection, ledger.client.id)}
+        if paper is not None:
+            known_paper(workplace, ledger, paper)
         refuse_remark(ledger.books, known, about, name, text, answers)
         made = Remark(
             0,
@@ -52,6 +56,7 @@ def remark(
             answers,
             person.code,
             workplace.now,
+            paper=paper,
         )
         if any(_same(row, made) for row in known.values()):
             return

@@ -4,10 +4,8 @@ from datetime import date
 from typing import NamedTuple
 
 from corkpost.core.books import Books
-from corkpost.core.refusals import Refusal
 from corkpost.core.tie_outs.agreeing import StatedTieOut, TieOutState, stated_tie_outs
-from corkpost.services.entries import LARGEST_PAPER
-from corkpost.services.rights import May, Person
+from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 from corkpost.store.changes import changes_of
 
@@ -33,17 +31,6 @@ def tie_outs(
         TieOutRow(stated, times.get(stated.agreed.change) if stated.agreed else None)
         for stated in found
     )
-
-
-def keep_paper(
-    workplace: Workplace, person: Person, client_code: str, name: str, content: bytes
-) -> str:
-    """Keep a copy of a paper that proves a figure; its digest, by which agreeing the proof names it."""
-    person.must_be_allowed(May.POST)
-    workplace.ledger(person, client_code)
-    if not content or len(content) > LARGEST_PAPER:
-        raise Refusal(f"{name} is empty or over 20 MB. Attach a smaller file.")
-    return workplace.keep_file(content)
 
 
 def open_tie_outs(books: Books, as_at: date) -> int:

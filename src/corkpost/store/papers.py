@@ -1,4 +1,4 @@
-"""Papers that the practice keeps with a transaction; their bytes are files under their digest."""
+"""Papers that the practice keeps; their bytes are files under their digest."""
 
 import sqlite3
 from datetime import datetime
@@ -17,8 +17,16 @@ ADD_PAPER = """
     FROM papers
     WHERE client_id = :client_id
 """
-
-
+COPIES = """
+    SELECT digest, name
+    FROM paper_copies
+    WHERE client_id = :client_id
+"""
+ADD_COPY = """
+    INSERT INTO paper_copies (client_id, digest, name, made_by, made_at)
+    VALUES (:client_id, :digest, :name, :made_by, :made_at)
+    ON CONFLICT DO NOTHING
+"""
 INCOMING = """
     SELECT number, name, digest, made_by, made_at
     FROM incoming_papers
@@ -39,6 +47,11 @@ class IncomingPaper(NamedTuple):
     digest: str
     made_by: str
     made_at: str
+
+
+class PaperCopy(NamedTuple):
+    digest: str
+    name: str
 
 
 class Paper(NamedTuple):
@@ -75,6 +88,26 @@ def add_paper(
             "made_at": made_at.isoformat(timespec="seconds"),
         },
     )
+
+
+def copies_of(connection: sqlite3.Connection, client_id: int) -> list[PaperCopy]:
+    """The papers that are kept with a proof or a remark."""
+    return [PaperCopy(*row) for row in connection.execute(COPIES, {"client_id": client_id})]
+
+
+def add_copy(
+    connection: sqlite3.Connection,
+    client_id: int,
+    *,
+    name: str,
+    digest: str,
+    made_by: str,
+    made_at: datetime,
+) -> None:
+    """Kept once, under the name that it came with first."""
+    fields = {"name": name, "digest": digest, "made_by": made_by}
+    at = made_at.isoformat(timespec="seconds")
+    connection.execute(ADD_COPY, {"client_id": client_id, **fields, "made_at": at})
 
 
 def incoming_of(connection: sqlite3.Connection, client_id: int) -> list[IncomingPaper]:

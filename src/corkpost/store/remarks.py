@@ -8,7 +8,7 @@ from corkpost.core.remarks import About, Remark
 
 REMARKS = """
     SELECT remark.number, remark.about, remark.name, remark.text, remark.asks, remark.answers,
-           remark.made_by, remark.made_at, cleared.made_by, cleared.made_at
+           remark.made_by, remark.made_at, cleared.made_by, cleared.made_at, remark.paper
     FROM remarks AS remark
     LEFT JOIN remarks_cleared AS cleared
       ON cleared.client_id = remark.client_id AND cleared.number = remark.number
@@ -16,9 +16,9 @@ REMARKS = """
     ORDER BY remark.number
 """
 ADD_REMARK = """
-    INSERT INTO remarks (client_id, number, about, name, text, asks, answers, made_by, made_at)
+    INSERT INTO remarks (client_id, number, about, name, text, asks, answers, made_by, made_at, paper)
     SELECT :client_id, COALESCE(MAX(number), 0) + 1, :about, :name, :text, :asks, :answers,
-           :made_by, :made_at
+           :made_by, :made_at, :paper
     FROM remarks
     WHERE client_id = :client_id
 """
@@ -54,6 +54,7 @@ def remarks_of(connection: sqlite3.Connection, client_id: int) -> tuple[Remark, 
             datetime.fromisoformat(row[7]),
             row[8],
             datetime.fromisoformat(row[9]) if row[9] else None,
+            row[10],
         )
         for row in connection.execute(REMARKS, {"client_id": client_id})
     )
@@ -72,6 +73,7 @@ def add_remark(connection: sqlite3.Connection, client_id: int, remark: Remark) -
             "answers": remark.answers,
             "made_by": remark.by,
             "made_at": remark.at.isoformat(timespec="seconds"),
+            "paper": remark.paper,
         },
     )
 

@@ -4,6 +4,8 @@ import { dayWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { ProblemNote } from '../../ui/ProblemNote'
 import { TextArea } from '../../ui/TextField'
+import { AttachPaper, type KeptPaper } from '../AttachPaper'
+import { PaperShown } from '../PaperShown'
 import { useClientCode } from '../useClientCode'
 import { type About, type Remark, remarksOptions, useClearing, useRemarking } from './queries'
 
@@ -71,13 +73,28 @@ export function RemarkThread({ remark }: { remark: Remark }) {
 }
 
 function Said({ said }: { said: Remark['said'] }) {
+  const [looks, look] = useState(false)
   return (
-    <p>
+    <div>
       <span className="whitespace-pre-line">{said.text}</span>{' '}
       <span className="text-[13px] text-quiet">
         {said.by}, {dayWords(said.at)} {said.at.slice(11, 16)}
       </span>
-    </p>
+      {said.paper && (
+        <>
+          {' '}
+          <button
+            type="button"
+            aria-expanded={looks}
+            className="text-tide hover:underline"
+            onClick={() => look(!looks)}
+          >
+            {said.paper.name}
+          </button>
+          {looks && <PaperShown name={said.paper.name} digest={said.paper.digest} />}
+        </>
+      )}
+    </div>
   )
 }
 
@@ -91,6 +108,7 @@ function Write({ about, name, answers, opens }: WriteProps) {
   const [writing, write] = useState(false)
   const [text, setText] = useState('')
   const [asks, setAsks] = useState(true)
+  const [paper, keep] = useState<KeptPaper | null>(null)
   if (!writing) {
     return (
       <Button look="bare" onClick={() => write(true)}>
@@ -101,10 +119,18 @@ function Write({ about, name, answers, opens }: WriteProps) {
   function send() {
     if (!text.trim()) return
     remarking.mutate(
-      { about, name, text, asks: asks && answers === undefined, answers: answers ?? null },
+      {
+        about,
+        name,
+        text,
+        asks: asks && answers === undefined,
+        answers: answers ?? null,
+        paper: paper?.digest ?? null,
+      },
       {
         onSuccess: () => {
           setText('')
+          keep(null)
           write(false)
         },
       },
@@ -143,6 +169,7 @@ function Write({ about, name, answers, opens }: WriteProps) {
           has to be cleared before the sign-off
         </label>
       )}
+      <AttachPaper label="A paper with it" kept={paper} onKeep={keep} />
       <div className="flex gap-2">
         <Button type="submit" disabled={!text.trim() || remarking.isPending} hint="Ctrl ↵">
           {answers === undefined ? 'Remark' : 'Answer'}
