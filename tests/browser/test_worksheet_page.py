@@ -10,7 +10,7 @@ def row_of(page: Page, account: str) -> str:
 
 
 def test_lines_are_marked_by_keys_reviewed_by_another_and_remarks_are_answered_and_cleared(
-    page: Page,
+    page: Page, tmp_path
 ):
     page.sign_in("IO")
     page.open("/clients/SALT/worksheet")
@@ -34,8 +34,14 @@ def test_lines_are_marked_by_keys_reviewed_by_another_and_remarks_are_answered_a
     page.keys(Keys.ENTER)
     page.press("button", "Remark on it")
     page.keys("Why is May so low?")
+    paper = tmp_path / "bookings.txt"
+    paper.write_text("May: 2 bookings")
+    page.find("field", "A paper with it").send_keys(str(paper))
+    page.says("bookings.txt")
     page.keys(Keys.ENTER, held=Keys.CONTROL)
     page.says("TV, 16 Nov 2026")
+    page.press("button", "bookings.txt")
+    page.says("Save bookings.txt: it is neither a PDF nor a picture")
     page.keys(Keys.ESCAPE)
     page.until(lambda: "1 to clear" in row_of(page, "4000"), "the remark")
     page.driver.delete_all_cookies()

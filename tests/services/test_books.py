@@ -8,6 +8,7 @@ from sqlite3 import IntegrityError
 
 import pytest
 
+from corkpost.core.acts import PutRight
 from corkpost.core.kinds import Entity
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.refusals import ChangedMeanwhile, Refusal, UnknownName
@@ -15,7 +16,9 @@ from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.formats.newer_books import NewerBooksAnswer
 from corkpost.services import (
+    acts,
     bank,
+    bookkeeper,
     books,
     desk,
     entries,
@@ -29,6 +32,7 @@ from corkpost.services import (
 )
 from corkpost.services.books import ClientOfOthers
 from corkpost.services.keeping_up import bring_up_to_date
+from corkpost.services.posting import PostRequest
 from corkpost.store import changes, parts
 from corkpost.store.changes import Content
 from corkpost.store.clients import all_clients
@@ -225,6 +229,28 @@ def test_newer_books_are_looked_at_first_and_taken_in_when_one_says_so(office, t
     assert list((office.workplace.database.folder / "uploads").iterdir()) == []
     checks = [row.point.check for row in review.points(office.workplace, office["IO"], "SMALL")]
     assert "entered-too" in checks
+    # The bookkeeper's list shows that it was keyed, and what stands once ours is taken back.
+    told = bookkeeper.for_bookkeeper(office.workplace, office["IO"], "SMALL")
+    assert [item.keyed for item in told.items] == [("C1",)]
+    numbers = bookkeeper.numbers_of(told)
+    bookkeeper.tell(office.workplace, office["IO"], "SMALL", numbers)
+    (point,) = (
+        row.point
+        for row in review.points(office.workplace, office["IO"], "SMALL")
+        if row.point.check == "entered-too"
+    )
+    acts.post(
+        office.workplace,
+        office["IO"],
+        "SMALL",
+        PutRight(point, "theirs-stands", {}),
+        PostRequest("theirs stands"),
+    )
+    after = bookkeeper.for_bookkeeper(office.workplace, office["IO"], "SMALL")
+    assert [(back.change, back.keyed) for back in after.taken_back] == [(numbers[0], ("C1",))]
+    assert "Yours stands in its place: C1." in bookkeeper.body(
+        office.workplace, office["IO"], after
+    )
 
 
 def test_a_file_that_was_looked_at_and_left_is_not_kept_for_ever(office, tmp_path, monkeypatch):

@@ -5157,7 +5157,8 @@ export interface components {
         };
         /**
          * ExplainedAnswer
-         * @description A change of ours in plain words. *moves*: a phrase for each account and party.
+         * @description A change of ours in plain words. *moves*: a phrase for each account and party. *keyed*: the client's
+         *     own entries that do the same.
          */
         ExplainedAnswer: {
             /** Change */
@@ -5183,6 +5184,8 @@ export interface components {
             entries: string[];
             /** Told */
             told: boolean;
+            /** Keyed */
+            keyed: string[];
         };
         /**
          * ToldKindAnswer

@@ -20,7 +20,8 @@ export function Bookkeeper() {
   const client = useClient()
   const [told, showTold] = useState(false)
   const { data } = useSuspenseQuery(bookkeeperOptions(client.code, told))
-  const count = data.kinds.reduce((sum, kind) => sum + kind.items.length, 0)
+  const every = data.kinds.flatMap((kind) => kind.items)
+  const count = every.length
   useKeys('For the bookkeeper', [
     { keys: 't', does: told ? 'only what is not told yet' : 'what was told too', run: toggle },
   ])
@@ -33,7 +34,7 @@ export function Bookkeeper() {
         <h1 className="text-[21px] leading-7 font-semibold">For the bookkeeper</h1>
         <p className="flex flex-wrap items-baseline gap-x-4 text-quiet">
           {told
-            ? `Everything of ours that stands in the books of ${client.name}.`
+            ? `Everything of ours that stands in the books of ${client.name}${keyedWords(every)}.`
             : `What ${data.to_name} was not told yet of our entries, in plain words.`}
           <Button look="bare" className="py-0!" hint="t" onClick={toggle}>
             {told ? 'Only what is not told yet' : 'What was told too'}
@@ -57,6 +58,12 @@ export function Bookkeeper() {
   )
 }
 
+/** How many of our changes the client keyed as well, as far as that was recognised. */
+function keyedWords(items: Item[]): string {
+  const keyed = items.filter((item) => item.keyed.length > 0).length
+  return keyed === 0 ? '' : `; ${keyed} of ${counted(items.length, 'change')} the client keyed too`
+}
+
 function OneKind({ kind }: { kind: Kind }) {
   const times = kind.items.length === 1 ? 'once' : `${kind.items.length} times`
   return (
@@ -75,6 +82,7 @@ function OneKind({ kind }: { kind: Kind }) {
               {shortDayWords(item.day)}
               <Opens item={item} />
               {item.told && <span className="block">told</span>}
+              <Keyed item={item} />
             </span>
             <PlainWords told={item} />
           </li>
@@ -103,15 +111,35 @@ function Opens({ item }: { item: Item }) {
   ))
 }
 
+/** The client's own entries that do the same as ours. */
+function Keyed({ item }: { item: Item }) {
+  const inspect = useInspect()
+  return item.keyed.map((name) => (
+    <button
+      key={name}
+      type="button"
+      className="block min-h-6 text-left text-moss hover:underline"
+      onClick={() => inspect({ kind: 'transaction', name })}
+    >
+      keyed, {name}
+    </button>
+  ))
+}
+
 function TakenBack({ rows }: { rows: Item[] }) {
   if (rows.length === 0) return null
   return (
     <section aria-label="Taken back" className="border-t border-ink pt-2">
       <h2 className="text-[17px] font-semibold">Taken back since it was told</h2>
       {rows.map((item) => (
-        <p key={item.change}>
-          {item.entries.join(', ')}: {item.reason}
-        </p>
+        <div key={item.change} className="grid grid-cols-[92px_1fr] gap-2">
+          <span>
+            <Keyed item={item} />
+          </span>
+          <p>
+            {item.entries.join(', ')}: {item.reason}
+          </p>
+        </div>
       ))}
     </section>
   )

@@ -196,7 +196,9 @@ function HeadCell<Row>({ column, settings, onSort }: HeadCellProps<Row>) {
       aria-sort={sorts ? (settings.down ? 'descending' : 'ascending') : undefined}
       className={`sticky top-0 z-10 border-b border-edge bg-paper px-2 py-1.5 font-semibold text-deep print:static print:w-auto! ${column.as === 'figure' ? 'text-right' : 'text-left'}`}
     >
-      <button type="button" className="font-semibold" onClick={onSort}>
+      {/* A head with a button in it is not repeated on each page. */}
+      <span className="hidden print:inline">{column.head}</span>
+      <button type="button" className="font-semibold print:hidden" onClick={onSort}>
         {column.head}
         {arrow}
       </button>

@@ -21,7 +21,8 @@ class Which(Asked):
 
 
 class ExplainedAnswer(Shape):
-    """A change of ours in plain words. *moves*: a phrase for each account and party."""
+    """A change of ours in plain words. *moves*: a phrase for each account and party. *keyed*: the client's
+    own entries that do the same."""
 
     change: int
     day: Day
@@ -33,6 +34,7 @@ class ExplainedAnswer(Shape):
     by: str
     entries: list[str]
     told: bool
+    keyed: list[str]
 
 
 class ToldKindAnswer(Shape):
@@ -122,6 +124,7 @@ def explained_answer(explained: Explained, told: set[int]) -> ExplainedAnswer:
         by=explained.by,
         entries=[entry.id for entry in explained.entries],
         told=explained.change in told,
+        keyed=list(explained.keyed),
     )
 
 

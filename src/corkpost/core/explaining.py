@@ -31,7 +31,8 @@ class Words(NamedTuple):
 
 
 class Explained(NamedTuple):
-    """One change of ours. *about*: what it concerns; *moves*: each account that it moves, in words."""
+    """One change of ours. *about*: what it concerns; *moves*: each account that it moves, in words.
+    *keyed*: the client's own entries that do the same, as far as they were recognised."""
 
     change: int
     day: date
@@ -42,6 +43,7 @@ class Explained(NamedTuple):
     by: str
     entries: tuple[Transaction, ...]
     taken_back: bool
+    keyed: tuple[str, ...] = ()
 
 
 class ToldKind(NamedTuple):
@@ -103,15 +105,20 @@ NO_ENTRY = Words(
 )
 
 
-def explained(books: Books, points: Mapping[int, Sequence[Point]]) -> tuple[Explained, ...]:
+def explained(
+    books: Books, points: Mapping[int, Sequence[Point]], standing: Iterable[Point] = ()
+) -> tuple[Explained, ...]:
     """Every change of ours that concerns a bookkeeper, oldest first. *points*: by the number of the
-    change that put them right."""
+    change that put them right; *standing*: those that nothing put right."""
+    keyed = dict(_keyed(books, points, standing))
     entries: dict[int, list[Transaction]] = defaultdict(list)
     for posted in books.ours:
         if posted.change is not None:
             entries[posted.change].append(posted)
     return tuple(
-        _explained(books, change, entries[change.number], points.get(change.number, ()))
+        _explained(books, change, entries[change.number], points.get(change.number, ()))._replace(
+            keyed=keyed.get(change.number, ())
+        )
         for change in books.changes
         if change.kind in (ChangeKind.CORRECTION, ChangeKind.ENTRY) and change.route not in OUR_OWN
     )
@@ -137,6 +144,22 @@ def _explained(
         taken_back=change.number in books.undone
         or any(entry.id in books.never_was and entry.reverses is None for entry in entries),
     )
+
+
+def _keyed(
+    books: Books, points: Mapping[int, Sequence[Point]], standing: Iterable[Point]
+) -> Iterator[tuple[int, tuple[str, ...]]]:
+    """By change of ours, the client's entries that do the same: found beside it, or put in its place."""
+    in_place = [
+        point
+        for change in books.changes
+        if change.route == "theirs-stands" and change.number not in books.undone
+        for point in points.get(change.number, ())
+    ]
+    for point in [*standing, *in_place]:
+        own = [books.transactions.get(name) for name in point.named("ours")]
+        if point.check == "entered-too" and own and own[0] and own[0].change is not None:
+            yield own[0].change, point.named("theirs")
 
 
 def _words(change: PostedChange, entries: list[Transaction], points: Sequence[Point]) -> Words:

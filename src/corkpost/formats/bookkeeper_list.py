@@ -42,13 +42,19 @@ def body_of(
     back = list(taken_back)
     if back:
         lines += ["Taken back since we told you of it", ""]
-        lines += [
-            f"  {', '.join(entry.id for entry in explained.entries)}: {explained.reason}"
-            for explained in back
-        ]
+        for explained in back:
+            names = ", ".join(entry.id for entry in explained.entries)
+            lines.append(f"  {names}: {explained.reason}{in_place_of(explained)}")
         lines.append("")
     lines += ["The journals are attached, to read and as a table.", "", sender, practice, ""]
     return "\n".join(lines)
+
+
+def in_place_of(explained: Explained) -> str:
+    """What of the client's stands in place of what was taken back, in words; empty where nothing does."""
+    if not explained.keyed:
+        return ""
+    return f" Yours stands in its place: {', '.join(explained.keyed)}."
 
 
 def sentence(text: str) -> str:
@@ -64,6 +70,8 @@ def _item(explained: Explained) -> Iterator[str]:
         numbers = ", ".join(entry.id for entry in explained.entries)
         yield f"{numbers}, {format_date(explained.day)}: {'; '.join(explained.moves)}."
     yield explained.words.means
+    if explained.keyed:
+        yield f"You entered it too, as {', '.join(explained.keyed)}: we will say which of them stands."
 
 
 def journals_csv(books: Books, items: Iterable[Explained]) -> bytes:

@@ -7,7 +7,7 @@ from reportlab.platypus import Flowable, KeepTogether
 from corkpost.core.books import Books, Transaction
 from corkpost.core.explaining import Explained, ToldKind
 from corkpost.core.formatting import format_date
-from corkpost.formats.bookkeeper_list import sentence, times_of
+from corkpost.formats.bookkeeper_list import in_place_of, sentence, times_of
 from corkpost.pack.paper import DISPLAY, STRONG, figures, paper, space, style, words
 
 
@@ -44,7 +44,8 @@ def bookkeeper_pdf(
     if back:
         story += [space(5), words("Taken back since we told you of it", style(STRONG, 12))]
         for explained in back:
-            story.append(words(f"{', '.join(e.id for e in explained.entries)}: {explained.reason}"))
+            names = ", ".join(entry.id for entry in explained.entries)
+            story.append(words(f"{names}: {explained.reason}{in_place_of(explained)}"))
     return paper(
         story,
         title=f"For the bookkeeper of {client.name}",

@@ -12,6 +12,7 @@ from corkpost.core.states import point_of
 from corkpost.formats.bookkeeper_list import body_of, journals_csv
 from corkpost.formats.letters import letter
 from corkpost.services import mail, staff
+from corkpost.services.review import stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import queries as query_store
@@ -46,7 +47,8 @@ def for_bookkeeper(
     ledger = workplace.ledger(person, client_code)
     connection = workplace.database.reading
     tellings = store.tellings_of(connection, ledger.client.id)
-    every = explained(ledger.books, _points(ledger))
+    standing = (s.point for s in stated_points(ledger) if s.state is not PointState.CORRECTED)
+    every = explained(ledger.books, _points(ledger), standing)
     told = frozenset(number for telling in tellings for number in telling.changes)
     wanted, taken_back = news(every, told, told_too=told_too)
     contact = query_store.contact_of(connection, ledger.client.id)
