@@ -349,8 +349,9 @@ def with_statement(
     first: str = "2026-01-01",
     last: str = "2026-12-31",
     closing: str | None = None,
+    account: str = CODES["bank"],
 ) -> Books:
-    """The books with a statement of their bank account; it adds up unless *closing* says otherwise."""
+    """The books with a statement of a bank account; it adds up unless *closing* says otherwise."""
     number = len(books.statements) + 1
     path = f"s{number}.csv"
     placed = tuple(
@@ -358,7 +359,7 @@ def with_statement(
     )
     total = eur(opening) + sum(line.amount for line in placed)
     statement = Statement(
-        number, CODES["bank"], path, day(first), day(last), eur(opening),
+        number, account, path, day(first), day(last), eur(opening),
         eur(closing) if closing else total, 0, None, (), placed,
     )  # fmt: skip
     return replace(books, statements=(*books.statements, statement))

@@ -318,9 +318,7 @@ def replace_number(parsed, number):
     return replace(parsed, identifier=number)
 
 
-def test_an_account_in_another_currency_keeps_its_statements_unmatched_and_raises_no_point(
-    office, tmp_path
-):
+def test_an_account_in_another_currency_says_what_it_counts_and_raises_no_point(office, tmp_path):
     folder = write(with_number(tmp_path, "US1234567", currency="USD"), tmp_path / "b")
     books.take_in(office.workplace, office["OB"], folder)
     before = review.points(office.workplace, office["IO"], "SMALL")
@@ -328,10 +326,12 @@ def test_an_account_in_another_currency_keeps_its_statements_unmatched_and_raise
         "US1234567", Currency("USD"), date(2026, 1, 1), date(2026, 6, 30), 0, (REEDWHARF,)
     )
     (found,) = take(office, as_camt053([dollars]))
-    assert "is kept in USD, the books in EUR" in found.warnings[-1]
+    assert found.closing == REEDWHARF.amount
     assert review.points(office.workplace, office["IO"], "SMALL") == before
     (account, *_) = bank.accounts(office.workplace, office["IO"], "SMALL")
-    assert (len(account.statements), account.note) == (1, found.warnings[-1])
+    assert (len(account.statements), account.currency) == (1, Currency("USD"))
+    assert account.note is not None
+    assert "say no sum in it, and are not counted" in account.note
 
 
 @pytest.mark.parametrize(

@@ -1810,7 +1810,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"] | components["schemas"]["TaxSchemeAct"];
             /**
              * Opens
              * @default false
@@ -1888,7 +1888,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"] | components["schemas"]["TaxSchemeAct"];
             /**
              * Reason
              * @default
@@ -3000,6 +3000,7 @@ export interface components {
          * TaxAnswer
          * @description *due*: to be paid, positive. *moved*: what the tax accounts moved by on these lines, debit positive:
          *     its opposite. *returned_through*: of the last return; *filed_on*: of this one, where it was filed.
+         *     *may_change_from*: the first day from which tax may be reckoned otherwise. *rate*: of a flat rate, percent of *flat_sales*, which are with their tax.
          */
         TaxAnswer: {
             /**
@@ -3024,6 +3025,18 @@ export interface components {
             filed_on: string | null;
             /** Returned Through */
             returned_through: string | null;
+            scheme: components["schemas"]["Scheme"];
+            /** Since */
+            since: string | null;
+            /** Rate */
+            rate: string | null;
+            /** Flat Sales */
+            flat_sales: string;
+            /**
+             * May Change From
+             * Format: date
+             */
+            may_change_from: string;
         };
         /**
          * RecipeDraft
@@ -4526,6 +4539,13 @@ export interface components {
             profit?: components["schemas"]["ProfitPart"];
         };
         /**
+         * Scheme
+         * @description INVOICED: tax counts on the day of the invoice or bill. PAID: as far as it is settled. FLAT: a rate
+         *     of all sales with their tax; tax on purchases is not reclaimed.
+         * @enum {string}
+         */
+        Scheme: "invoiced" | "paid" | "flat";
+        /**
          * SharingAct
          * @description A partnership's profit shared.
          */
@@ -4569,6 +4589,28 @@ export interface components {
              * @default null
              */
             tax_code?: string | null;
+        };
+        /**
+         * TaxSchemeAct
+         * @description By which rule sales tax is reckoned, since when. *rate*: in percent, for a flat rate.
+         */
+        TaxSchemeAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "tax-scheme";
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            scheme: components["schemas"]["Scheme"];
+            /**
+             * Rate
+             * @default null
+             */
+            rate?: string | null;
         };
         /**
          * TaxTreatment
@@ -4912,7 +4954,7 @@ export interface components {
         };
         /**
          * BankAccountAnswer
-         * @description *note*: why its statements are kept and not matched, where they are not.
+         * @description *note*: of one in another currency, what it counts. *currency*: that its amounts are in.
          */
         BankAccountAnswer: {
             /** Account */
@@ -4921,6 +4963,8 @@ export interface components {
             name: string;
             /** Note */
             note: string | null;
+            /** Currency */
+            currency: string;
             /** Statements */
             statements: components["schemas"]["StatementListed"][];
         };

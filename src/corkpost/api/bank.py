@@ -11,6 +11,7 @@ from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.core.bank import spine
 from corkpost.core.bank.sides import Entry
 from corkpost.core.books import Books
+from corkpost.core.foreign import currency_of_account
 from corkpost.core.points import Level
 from corkpost.formats.answers import StatementLineAnswer, statement_line_answer
 from corkpost.formats.shape import Shape
@@ -42,11 +43,12 @@ class StatementListed(Shape):
 
 
 class BankAccountAnswer(Shape):
-    """*note*: why its statements are kept and not matched, where they are not."""
+    """*note*: of one in another currency, what it counts. *currency*: that its amounts are in."""
 
     account: str
     name: str
     note: str | None
+    currency: str
     statements: list[StatementListed]
 
 
@@ -221,6 +223,7 @@ def _account(own: AccountState) -> BankAccountAnswer:
         account=own.account.code,
         name=own.account.name,
         note=own.note,
+        currency=own.currency.code,
         statements=[
             StatementListed(
                 number=row.statement.number,
@@ -247,7 +250,7 @@ def reconciliation(client: str, account: str, query: OfStatement) -> Reconciliat
 def _reconciliation(found: BankState) -> ReconciliationAnswer:
     books, look = found.ledger.books, found.look
     state = look.state
-    money = books.client.currency.format
+    money = currency_of_account(books, look.account).format
     rows = [_row(row, found) for row in spine.spine_of(found.look)]
     return ReconciliationAnswer(
         account=look.account,
@@ -334,7 +337,7 @@ def _entry(entry: Entry, books: Books) -> EntrySide:
         who=books.party_name(party) if party else None,
         text=entry.line.description or posted.memo,
         reference=posted.reference,
-        amount=books.client.currency.format(entry.amount),
+        amount=currency_of_account(books, entry.line.account).format(entry.amount),
         ours=posted.change is not None,
     )
 
@@ -394,7 +397,7 @@ def _asks(layout: Layout, guessed: Columns | None) -> AskedColumns:
 
 
 def _taken(intake: StatementIntake, books: Books) -> TakenAnswer:
-    money = books.client.currency.format
+    money = currency_of_account(books, intake.account).format
     return TakenAnswer(
         account=intake.account,
         lines=intake.lines,

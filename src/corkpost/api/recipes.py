@@ -8,8 +8,10 @@ from pydantic import Field
 from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, AtDay, Day, answers
 from corkpost.api.views import AskAnswer, as_file, asks_of
+from corkpost.core.periods import FIRST_DAY, ONE_DAY
 from corkpost.core.rates import rates_of
 from corkpost.core.recipes import UseRecipe
+from corkpost.core.row_kinds.tax_schemes import Scheme
 from corkpost.core.tax_returns import tax_summary
 from corkpost.formats.entry_table import entry_rows
 from corkpost.formats.registers import (
@@ -150,7 +152,9 @@ class LateTaxAnswer(Shape):
 
 class TaxAnswer(Shape):
     """*due*: to be paid, positive. *moved*: what the tax accounts moved by on these lines, debit positive:
-    its opposite. *returned_through*: of the last return; *filed_on*: of this one, where it was filed."""
+    its opposite. *returned_through*: of the last return; *filed_on*: of this one, where it was filed.
+    *may_change_from*: the first day from which tax may be reckoned otherwise. *rate*: of a flat rate,
+    percent of *flat_sales*, which are with their tax."""
 
     first: Day
     last: Day
@@ -160,6 +164,11 @@ class TaxAnswer(Shape):
     moved: str
     filed_on: Day | None
     returned_through: Day | None
+    scheme: Scheme
+    since: Day | None
+    rate: str | None
+    flat_sales: str
+    may_change_from: Day
 
 
 @bp.get("/clients/<client>/tax")
@@ -195,6 +204,13 @@ def tax(client: str, query: EntrySpan) -> TaxAnswer:
         moved=money(found.on_account),
         filed_on=found.filed.filed_on if found.filed else None,
         returned_through=books.returned_through,
+        scheme=found.scheme.scheme,
+        since=found.scheme.since if found.scheme.since > FIRST_DAY else None,
+        rate=f"{float(found.scheme.rate):g}" if found.scheme.rate is not None else None,
+        flat_sales=money(found.flat_sales),
+        may_change_from=max(
+            found.first, (books.returned_through or found.first - ONE_DAY) + ONE_DAY
+        ),
     )
 
 

@@ -7,6 +7,8 @@ import click
 
 from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, shown
 from corkpost.core.acts import AgreeSure
+from corkpost.core.books import Books
+from corkpost.core.foreign import currency_of_account
 from corkpost.core.points import Level
 from corkpost.formats.answers import statement_line_answer
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns
@@ -73,14 +75,14 @@ def import_statement(
             f"It is not certain which column is what: {names}. Say it with --columns, as in "
             "day=0,text=1+2,amount=3,day_order=dmy."
         ) from None
-    money = work.workplace.ledger(work.person, client).books.client.currency.format
+    books = work.workplace.ledger(work.person, client).books
     answers = [
         {
             "account": intake.account,
             "lines": intake.lines,
             "already": intake.already,
-            "opening": None if intake.opening is None else money(intake.opening),
-            "closing": None if intake.closing is None else money(intake.closing),
+            "opening": _sum(books, intake.account, intake.opening),
+            "closing": _sum(books, intake.account, intake.closing),
             "from": intake.first_day.isoformat(),
             "to": intake.last_day.isoformat(),
             "warnings": list(intake.warnings),
@@ -157,10 +159,14 @@ def reconcile(
         click.echo(f"  {words}")
 
 
+def _sum(books: Books, account: str, amount: int | None) -> str | None:
+    return None if amount is None else currency_of_account(books, account).format(amount)
+
+
 def _answer(found: BankState) -> dict[str, Any]:
     books, look = found.ledger.books, found.look
     state = look.state
-    money = books.client.currency.format
+    money = currency_of_account(books, look.account).format
 
     def line(name: str) -> dict[str, Any]:
         return statement_line_answer(look.sides.lines[name], books).model_dump(mode="json")

@@ -31,6 +31,7 @@ from corkpost.core.routes import Settings, plan_route, settings_of
 from corkpost.core.sharing import Terms, plan_sharing
 from corkpost.core.takings import Sold, plan_takings
 from corkpost.core.tax_returns import FileReturn, plan_file_return
+from corkpost.core.tax_schemes import SetTaxScheme, plan_tax_scheme
 from corkpost.core.tie_outs.agreeing import AgreeTieOut, plan_agree_tie_out
 from corkpost.core.together import together
 from corkpost.core.undo import plan_undo
@@ -130,6 +131,7 @@ Act = (
     | MarkAccount
     | TakePayroll
     | FileReturn
+    | SetTaxScheme
 )
 
 
@@ -183,6 +185,8 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return plan_recode(books, act)
         case FileReturn():
             return plan_file_return(books, act)
+        case SetTaxScheme():
+            return plan_tax_scheme(books, act)
         case TakePayroll():
             return plan_take_payroll(books, act)
         case MarkAccount():

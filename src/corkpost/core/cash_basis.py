@@ -22,7 +22,7 @@ def cash_balances_at(books: Books, as_at: date, *, closing: Closing = Closing.IN
     """By account code, debit positive, at the end of *as_at*; brought forward as in `balances_at`."""
     sums: Balances = defaultdict(int, balances_at(books, as_at, closing=closing))
     begins = books.calendar.year_of(as_at).first_day
-    for item, left in _documents(books, as_at):
+    for item, left in documents(books, as_at):
         for line, amount in unsettled_part(item, left):
             earlier = item.transaction.posting_date < begins
             profit = books.accounts[line.account].is_profit_and_loss
@@ -33,7 +33,7 @@ def cash_balances_at(books: Books, as_at: date, *, closing: Closing = Closing.IN
     return {code: amount for code, amount in sums.items() if amount}
 
 
-def _documents(books: Books, as_at: date) -> Iterator[tuple[OpenItem, Minor]]:
+def documents(books: Books, as_at: date) -> Iterator[tuple[OpenItem, Minor]]:
     """What is open of documents with income or costs in them at the end of the day."""
     for item, left in open_items(books).open_at(as_at):
         if left and _is_document(books, item.transaction):
@@ -48,8 +48,8 @@ def _is_document(books: Books, posted: Transaction) -> bool:
 
 def _paid_since(books: Books, begins: date, as_at: date) -> Iterator[tuple[Line, Minor]]:
     """The income and costs of earlier years' documents that were paid from *begins* to *as_at*."""
-    now = {item.key: left for item, left in _documents(books, as_at)}
-    for item, left in _documents(books, begins - ONE_DAY):
+    now = {item.key: left for item, left in documents(books, as_at)}
+    for item, left in documents(books, begins - ONE_DAY):
         before = dict(_by_line(item, left))
         after = dict(_by_line(item, now.get(item.key, 0)))
         for line in item.transaction.lines:

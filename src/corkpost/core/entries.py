@@ -8,10 +8,11 @@ from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.branches import apart_by_branch, balancing_lines
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.chart.marking import mark_faults
+from corkpost.core.foreign import foreign_accounts
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
 from corkpost.core.matching.references import folded
-from corkpost.core.money import Minor
+from corkpost.core.money import Minor, Money
 from corkpost.core.plan_rules import control_fault, private_fault, stock_fault
 from corkpost.core.refusals import BadEntry
 from corkpost.core.tax import TaxTreatment, split, with_tax_dates
@@ -20,7 +21,7 @@ WRITTEN_BY_HAND = (EntryKind.ADJUSTING, EntryKind.CORRECTING, EntryKind.RECLASSI
 
 
 class EntryLine(NamedTuple):
-    """A line as it was keyed. *amount* is debit positive."""
+    """A line as it was keyed. *amount* is debit positive; *foreign*: what it is in another currency."""
 
     account: str
     amount: Minor
@@ -29,6 +30,7 @@ class EntryLine(NamedTuple):
     tax: TaxTreatment = TaxTreatment.NONE
     description: str | None = None
     dimensions: str | None = None
+    foreign: Money | None = None
 
 
 class EntryRequest(NamedTuple):
@@ -103,6 +105,8 @@ def line_of(keyed: EntryLine) -> Line:
         tax_code=keyed.tax_code,
         description=keyed.description,
         dimensions=keyed.dimensions,
+        currency=keyed.foreign.currency.code if keyed.foreign else None,
+        foreign_amount=keyed.foreign.plain if keyed.foreign else None,
     )
 
 
@@ -151,13 +155,22 @@ def line_faults(books: Books, line: EntryLine, *, counts_stock: bool = False) ->
         faults = (control_fault(account, line.party), stock, private_fault(account))
         yield from (fault for fault in faults if fault)
         yield from mark_faults(books, line_of(line))
+    if line.foreign and line.tax is not TaxTreatment.NONE:
+        yield "an amount in another currency takes no tax with it: key the tax on a line of its own."
     if not line.amount:
         yield "the amount is nil: give a debit or a credit."
     if line.party is not None and line.party not in books.parties:
         yield f"there is no party {line.party!r} in the books."
     if line.tax_code is not None and line.tax_code not in books.taxes:
         yield f"there is no tax code {line.tax_code!r} in the books."
+    yield from _currency_faults(books, line)
     yield from dimension_faults(books, line.dimensions)
+
+
+def _currency_faults(books: Books, line: EntryLine) -> Iterator[str]:
+    kept = foreign_accounts(books).get(line.account)
+    if line.foreign and kept and line.foreign.currency != kept:
+        yield f"the account is kept in {kept.code}, not in {line.foreign.currency.code}."
 
 
 def dimension_faults(books: Books, dimensions: str | None) -> Iterator[str]:

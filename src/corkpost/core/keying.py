@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from datetime import date
 from fractions import Fraction
 
-from corkpost.core.money import Currency, Minor, NotAnAmount, rounded
+from corkpost.core.money import Currency, Minor, Money, NotAnAmount, rounded
 from corkpost.core.periods import FIRST_DAY, LAST_DAY, ONE_DAY, Calendar, FinancialYear
 
 LONGEST = 80
@@ -48,6 +48,24 @@ def keyed_amount(text: str, currency: Currency) -> Minor:
     if abs(amount) >= 10**15:
         raise NotAnAmount(f"{text!r} is too large")
     return amount
+
+
+_WITH_CODE = re.compile(
+    r"([A-Za-z]{3})\s*([^A-Za-z\s].*)|(.*[^A-Za-z\s])\s*([A-Za-z]{3})", re.ASCII
+)
+
+
+def keyed_money(text: str, own: Currency) -> Money:
+    """An amount in the currency whose code was keyed before or after it: `USD 15`, `15*3 usd`; in the *own*
+    one where there is none. Raises NotAnAmount."""
+    match = _WITH_CODE.fullmatch(text.strip()) if len(text) <= LONGEST else None
+    if match is None:
+        return Money(keyed_amount(text, own), own)
+    code, figure = (match[1] or match[4]).upper(), match[2] or match[3]
+    currency = Currency(code)
+    if not currency.is_known:
+        raise NotAnAmount(f"{code} is no currency of ISO 4217")
+    return Money(keyed_amount(figure, currency), currency)
 
 
 _NUMBER = re.compile(r"-?\d{1,18}(?:[.,]\d{1,12})?", re.ASCII)

@@ -25,6 +25,8 @@ from corkpost.core.plan_rules import UNTAXED_ROLES
 from corkpost.core.refusals import BadEntry
 from corkpost.core.row_kinds import standing, tax_returns
 from corkpost.core.row_kinds.tax_returns import TaxReturn
+from corkpost.core.row_kinds.tax_schemes import Scheme, TaxScheme
+from corkpost.core.tax_schemes import flat_tax, scheme_on, unsettled_tax
 
 
 class CodeSums(NamedTuple):
@@ -47,7 +49,8 @@ class Collected(NamedTuple):
 class TaxSummary(NamedTuple):
     """*late*: of earlier days, counted here because their own return was filed. *due*: to be paid,
     positive; to come back, below nil. *on_account*: what the tax accounts moved by, payments to the
-    authority left out, debit positive: the opposite of *due*, unless something there has no code."""
+    authority left out, debit positive: the opposite of *due*, unless something there has no code. By
+    payment, all of it is what was settled in the span. *flat_sales*: with their tax, for a flat rate."""
 
     first: date
     last: date
@@ -55,9 +58,13 @@ class TaxSummary(NamedTuple):
     late: tuple[Collected, ...]
     filed: TaxReturn | None
     on_account: Minor
+    scheme: TaxScheme
+    flat_sales: Minor = 0
 
     @property
     def due(self) -> Minor:
+        if self.scheme.rate is not None:
+            return flat_tax(self.scheme.rate, self.flat_sales)
         return sum(row.tax_on_sales - row.tax_on_purchases for row in self.codes)
 
 
@@ -73,7 +80,8 @@ def returns_of(books: Books) -> tuple[TaxReturn, ...]:
 
 
 def tax_summary(books: Books, first: date, last: date) -> TaxSummary:
-    """Tax by code of what belongs to the span, by tax date."""
+    """Tax by code of what belongs to the span, by tax date; by payment, of what was settled in it."""
+    scheme = scheme_on(books, last)
     sums: dict[str, list[Minor]] = defaultdict(lambda: [0, 0, 0, 0])
     late: dict[str, Minor] = defaultdict(int)
     on_account = 0
@@ -82,10 +90,17 @@ def tax_summary(books: Books, first: date, last: date) -> TaxSummary:
         if not first <= belongs <= last:
             continue
         on_account += _on_account(books, posted)
-        for line, place, amount in _counted(books, posted):
+        counted = list(_counted(books, posted))
+        if scheme.scheme is Scheme.FLAT and all(place in (1, 3) for _, place, _ in counted):
+            # What was kept of the tax is no tax on anything.
+            continue
+        for line, place, amount in counted:
             sums[line.tax_code or ""][place] += amount
             if place in (1, 3) and posted.posting_date < first:
                 late[posted.id] -= line.amount
+    if scheme.scheme is Scheme.PAID:
+        on_account += _shift(books, sums, last, -1) + _shift(books, sums, first - ONE_DAY, 1)
+    sales = sum(row[0] + row[1] for row in sums.values())
     return TaxSummary(
         first,
         last,
@@ -93,7 +108,25 @@ def tax_summary(books: Books, first: date, last: date) -> TaxSummary:
         tuple(Collected(books.transactions[name], tax) for name, tax in late.items()),
         next((row for row in returns_of(books) if row.first <= first and last <= row.last), None),
         on_account,
+        scheme,
+        sales if scheme.scheme is Scheme.FLAT else 0,
     )
+
+
+def _shift(books: Books, sums: dict[str, list[Minor]], day: date, sign: int) -> Minor:
+    """Take (or with *sign* 1 add) what was not settled at the end of the day; what the tax accounts move
+    by."""
+    moved = 0
+    for posted, part in unsettled_tax(books, day):
+        if _tax_day(posted) > day:
+            continue
+        for line, place, amount in _counted(books, posted):
+            if line.number == part.number:
+                share = part.amount if amount == line.amount else -part.amount
+                sums[line.tax_code or ""][place] += sign * share
+        if books.accounts[part.account].role is AccountRole.TAX:
+            moved += sign * part.amount
+    return moved
 
 
 def _on_account(books: Books, posted: Transaction) -> Minor:

@@ -11,6 +11,7 @@ from random import Random
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Line, StatementFile, Transaction
+from corkpost.core.foreign import foreign_money
 from corkpost.core.kinds import StatementFormat, TransactionKind
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import month_end
@@ -109,14 +110,21 @@ def banked(
     first: date,
     last: date,
     faults: BankFaults | None = None,
+    currency: Currency | None = None,
 ) -> Banked:
-    """What the bank shows from *first* to *last* of these books' entries on the account."""
+    """What the bank shows from *first* to *last* of these books' entries on the account. *currency*: that
+    it is kept in, where that is not the books'."""
     wrong = faults or BankFaults()
     joined = {name: names[0] for names in wrong.together for name in names}
     movements: list[Reached] = []
     sums: dict[str, Minor] = {}
     opening = 0
     for posted, line in books.lines_on(account):
+        if currency is not None:
+            money = foreign_money(books, posted, line, currency)
+            if money is None:
+                continue
+            line = line._replace(amount=money.amount)
         day = _bank_day(posted, line, habit, rng)
         made = _line(books, posted, line, day, habit, rng, wrong)
         if posted.id in wrong.never:
@@ -141,7 +149,8 @@ def banked(
             r._replace(line=replace(r.line, bank_id=f"{r.line.day:%y%m%d}{n:04d}"))
             for n, r in enumerate(movements, 1)
         ]
-    return Banked(account, habit, books.client.currency, first, last, opening, tuple(movements))
+    kept = currency or books.client.currency
+    return Banked(account, habit, kept, first, last, opening, tuple(movements))
 
 
 def _bank_day(posted: Transaction, line: Line, habit: BankHabit, rng: Random) -> date:

@@ -195,7 +195,8 @@ class Business:
         sides = self.bank(books, self.books_to) if self.bank else ()
         rows, files = statement_files(sides)
         accounts = tuple(
-            BankAccount(banked.account, None, banked.habit.identifier, EUR.code) for banked in sides
+            BankAccount(banked.account, None, banked.habit.identifier, banked.currency.code)
+            for banked in sides
         )
         tables = replace(books.tables, statements=rows, bank_accounts=accounts)
         with tempfile.TemporaryDirectory() as folder:

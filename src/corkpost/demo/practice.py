@@ -224,7 +224,8 @@ def widen(workplace: Workplace, count: int, tell: Callable[[str], None]) -> None
 
 def _bank_agreed(workplace: Workplace, person: Person, client: str, before: date) -> None:
     """The statements that end before that day are agreed and finished."""
-    for state in bank.accounts(workplace, person, client)[0].statements:
+    accounts = bank.accounts(workplace, person, client)
+    for state in (listed for account in accounts for listed in account.statements):
         if state.statement.last_day < before:
             code, number = state.statement.account, state.statement.number
             acts.post(
@@ -259,10 +260,12 @@ def _put_right(
 
 
 def _all_but_asked(workplace: Workplace) -> None:
-    """TAMA: everything is put right but for one receipt, about which the client was asked."""
+    """TAMA: everything is put right but for one receipt, about which the client was asked; its
+    statements are agreed to September."""
     ines = staff.person_named(workplace, "IO")
     if not ines.sees("TAMA"):
         return
+    _bank_agreed(workplace, ines, "TAMA", date(2026, 10, 1))
     for stated in review.points(workplace, ines, "TAMA"):
         point = stated.point
         if point.check == "owner-money-in":

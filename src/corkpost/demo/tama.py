@@ -7,13 +7,16 @@ Filed to the end of 2025.
 from datetime import date, datetime
 from decimal import ROUND_HALF_UP, Decimal
 from fractions import Fraction
+from random import Random
 
-from corkpost.core.books import Party
-from corkpost.core.kinds import Entity, PartyKind
+from corkpost.core.books import Books, Party
+from corkpost.core.kinds import Entity, PartyKind, StatementFormat
 from corkpost.core.kinds import TransactionKind as Kind
+from corkpost.core.money import Currency
 from corkpost.core.periods import FinancialYear, month_end
 from corkpost.core.row_kinds.rates import Rate
 from corkpost.demo import plants, review_plants
+from corkpost.demo.bank import Banked, BankFaults, BankHabit, banked
 from corkpost.demo.bookkeeper import Bookkeeper, Chart, Style
 from corkpost.demo.client import Business
 from corkpost.demo.habits import (
@@ -26,6 +29,7 @@ from corkpost.demo.habits import (
     sum_between,
 )
 from corkpost.demo.simulated import simulated
+from corkpost.stand_ins.statement_files import BankLine
 
 FIRST, LAST = date(2025, 1, 1), date(2026, 10, 31)
 
@@ -123,7 +127,32 @@ def business() -> Business:
     _money(begun.keeper)
     _plant(begun.made, suppliers, customers, begun.numbers)
     renumber_invoices(begun.keeper, "TT/{:05d}", 310)
+    begun.made.bank = _bank
     return begun.made
+
+
+def _bank(books: Books, last: date) -> tuple[Banked, ...]:
+    """The statements of the two foreign accounts since July, in their currencies; the books lack the fee of
+    the last dollar transfer."""
+    rng = Random(61)
+    fee = BankLine(date(2026, 10, 19), -1_800, "INCOMING WIRE FEE")
+    habits = {
+        "1210": BankHabit("US 0091 4471 20", (StatementFormat.CAMT053,)),
+        "1220": BankHabit("GB 20 4471 8830", (StatementFormat.CSV,), has_ids=False),
+    }
+    return tuple(
+        banked(
+            books,
+            account,
+            habit,
+            rng,
+            date(2026, 7, 1),
+            last,
+            BankFaults(extra=[fee] if account == "1210" else []),
+            Currency(HELD[account][0]),
+        )
+        for account, habit in habits.items()
+    )
 
 
 def rate_on(currency: str, day: date) -> Decimal:

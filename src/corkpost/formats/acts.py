@@ -30,9 +30,11 @@ from corkpost.core.recipes import UseRecipe
 from corkpost.core.recoding import Recode
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.row_kinds.arrangements import Arrangement, Group
+from corkpost.core.row_kinds.tax_schemes import Scheme
 from corkpost.core.sharing import Terms
 from corkpost.core.takings import DayTakings, Sold
 from corkpost.core.tax_returns import FileReturn
+from corkpost.core.tax_schemes import SetTaxScheme
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.formats.composed import ComposedEntry, request_in
 from corkpost.formats.registers import (
@@ -530,6 +532,23 @@ class FileReturnAct(Act):
         return FileReturn(self.first, self.last, self.filed_on)
 
 
+class TaxSchemeAct(Act):
+    """By which rule sales tax is reckoned, since when. *rate*: in percent, for a flat rate."""
+
+    says = "another rule for sales tax"
+    act: Literal["tax-scheme"]
+    since: Day
+    scheme: Scheme
+    rate: str | None = Field(default=None, max_length=20)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        try:
+            rate = keyed_number(self.rate) if self.rate else None
+        except ValueError as wrong:
+            raise BadEntry([f"rate: {wrong}."]) from None
+        return SetTaxScheme(self.since, self.scheme, rate)
+
+
 class GroupPart(Fields):
     heading: Name
     picks: list[Name] = Field(max_length=2_000)
@@ -581,7 +600,8 @@ AnyAct = Annotated[
     | RecodeAct
     | MarkAccountAct
     | PayrollAct
-    | FileReturnAct,
+    | FileReturnAct
+    | TaxSchemeAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

@@ -24,6 +24,7 @@ from corkpost.core.books import (
 from corkpost.core.change import PartyAmending
 from corkpost.core.control_proof import ControlProof
 from corkpost.core.effect import BalanceChange, Effect, Figures
+from corkpost.core.foreign import currency_of_account
 from corkpost.core.kinds import PROFIT_AND_LOSS, AccountType
 from corkpost.core.lateness import late_because
 from corkpost.core.money import Currency, Minor
@@ -527,11 +528,12 @@ def merge_answer(row: PartyAmendment | PartyAmending, books: Books) -> MergeAnsw
 
 
 def statement_line_answer(line: StatementLine, books: Books) -> StatementLineAnswer:
+    account = account_of_line(books, line)
     return StatementLineAnswer(
         ref=line.id,
-        account=account_of_line(books, line),
+        account=account,
         date=line.day,
-        amount=books.client.currency.format(line.amount),
+        amount=currency_of_account(books, account).format(line.amount),
         text=line.words,
         reference=line.reference,
         id=line.bank_id,

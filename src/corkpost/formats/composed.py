@@ -2,15 +2,17 @@
 
 from collections.abc import Iterator
 from datetime import date as Day
+from fractions import Fraction
 from typing import Annotated, NamedTuple
 
 from pydantic import ConfigDict, Field
 
 from corkpost.core.books import Books
 from corkpost.core.entries import EntryLine, EntryRequest, line_faults, line_of
-from corkpost.core.keying import NotADay, keyed_amount, keyed_day
+from corkpost.core.keying import NotADay, keyed_day, keyed_money
 from corkpost.core.kinds import EntryKind
-from corkpost.core.money import Minor, NotAnAmount
+from corkpost.core.money import Minor, Money, NotAnAmount
+from corkpost.core.rates import rate_on
 from corkpost.core.refusals import BadEntry
 from corkpost.core.tax import TaxTreatment, split
 from corkpost.formats.shape import Shape
@@ -96,7 +98,7 @@ def read_composed(composed: ComposedEntry, books: Books, near: Day) -> ReadEntry
             (composed.due_date, "due day"),
         )
     )
-    read = [_line(line, books) for line in composed.lines]
+    read = [_line(line, books, date or near) for line in composed.lines]
     keyed = [line for line, _ in read if line is not None]
     complete = date and len(keyed) > 1 and not faults and not any(row.faults for _, row in read)
     return ReadEntry(
@@ -132,11 +134,11 @@ def _day(text: str, books: Books, near: Day, which: str, faults: list[str]) -> D
         return None
 
 
-def _line(line: ComposedLine, books: Books) -> tuple[EntryLine | None, ReadLine]:
+def _line(line: ComposedLine, books: Books, date: Day) -> tuple[EntryLine | None, ReadLine]:
     if line.is_blank:
         return None, ReadLine(None, ())
     faults: list[str] = []
-    amount = _amount(line, books, faults)
+    amount, foreign = _amount(line, books, date, faults)
     keyed = EntryLine(
         account=line.account,
         amount=amount or 0,
@@ -145,6 +147,7 @@ def _line(line: ComposedLine, books: Books) -> tuple[EntryLine | None, ReadLine]
         tax=line.tax,
         description=line.text or None,
         dimensions=line.dimensions or None,
+        foreign=foreign,
     )
     faults += _other_faults(books, keyed, amount, line.account)
     return keyed, ReadLine(amount, tuple(faults), _whole(books, keyed))
@@ -156,24 +159,35 @@ def _whole(books: Books, keyed: EntryLine) -> Minor:
     return sum(line.amount for line in split(books, line_of(keyed), keyed.tax))
 
 
-def _amount(line: ComposedLine, books: Books, faults: list[str]) -> Minor | None:
-    """The signed amount; None, and a fault where there is one, when none can be read."""
+Signed = tuple[Minor | None, Money | None]
+
+
+def _amount(line: ComposedLine, books: Books, date: Day, faults: list[str]) -> Signed:
+    """The signed amount, and what it is in the currency that it was keyed in, at the rate of the day; None,
+    and a fault where there is one, when none can be read."""
     if line.debit.strip() and line.credit.strip():
         faults.append("fill exactly one of debit and credit.")
-        return None
+        return None, None
     text = line.debit.strip() or line.credit.strip()
     if not text:
         faults.append("the amount is missing.")
-        return None
+        return None, None
+    own = books.client.currency
     try:
-        amount = keyed_amount(text, books.client.currency)
+        keyed = keyed_money(text, own)
+        abroad = keyed.currency != own
+        rate = rate_on(books, keyed.currency.code, date).rate if abroad else Fraction(1)
     except NotAnAmount as wrong:
         faults.append(f"{wrong}.")
-        return None
-    if amount < 0:
+        return None, None
+    except BadEntry as unknown:
+        faults.append(f"{unknown}")
+        return None, None
+    if keyed.amount < 0:
         faults.append("the amount is below nil: put it on the other side.")
-        return None
-    return amount if line.debit.strip() else -amount
+        return None, None
+    signed = keyed if line.debit.strip() else -keyed
+    return signed.at(rate, own).amount, signed if abroad else None
 
 
 def _other_faults(

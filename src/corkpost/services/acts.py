@@ -19,6 +19,7 @@ from corkpost.core.entries import EntryRequest
 from corkpost.core.payroll import TakePayroll
 from corkpost.core.rates import AddRates
 from corkpost.core.tax_returns import FileReturn
+from corkpost.core.tax_schemes import SetTaxScheme
 from corkpost.core.tie_outs.agreeing import AgreeTieOut
 from corkpost.core.together import together
 from corkpost.formats import acts as formats
@@ -38,6 +39,7 @@ SAY_WHY = (
     formats.AgreeAct | formats.AgreeSureAct | formats.ApartAct,
     AgreeTieOut | formats.AgreeTieOutAct,
     KeepAssets | AddRates | SetBudget | Arrange | MarkAccount | TakePayroll | FileReturn,
+    SetTaxScheme | formats.TaxSchemeAct,
     formats.MarkAccountAct | formats.PayrollAct | formats.FileReturnAct,
     formats.AssetsAct | formats.RatesAct | formats.BudgetAct | formats.ArrangeAct,
 )
@@ -104,7 +106,7 @@ def _read(workplace: Workplace, ledger: ClientState, person: Person, asked: Aske
         act = asked
     if isinstance(act, core.PutChartRight | core.AddAccount | MarkAccount):
         person.must_be_allowed(May.CHANGE_CHART)
-    if isinstance(act, FileReturn):
+    if isinstance(act, FileReturn | SetTaxScheme):
         person.must_be_allowed(May.SET_PERIODS)
     if isinstance(act, AgreeTieOut) and act.paper is not None:
         known_paper(workplace, ledger, act.paper)

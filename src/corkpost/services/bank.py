@@ -9,14 +9,14 @@ from corkpost.core.bank.reconciling import Reconciliation
 from corkpost.core.bank.sides import (
     bank_accounts,
     bank_sides,
-    foreign_accounts,
-    kept_unmatched,
 )
 from corkpost.core.books import Account, Books
+from corkpost.core.foreign import about_account, currency_of_account
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole
 from corkpost.core.matching.bank_lines import Proposal
 from corkpost.core.matching.bank_look import BankLook, bank_look
+from corkpost.core.money import Currency
 from corkpost.core.points import Level
 from corkpost.core.refusals import NoReason, NothingToDo, Refusal
 from corkpost.core.statements import Statement
@@ -42,10 +42,11 @@ class StatementState(NamedTuple):
 
 
 class AccountState(NamedTuple):
-    """A bank account with its statements, oldest first. *note*: why they are not matched, if so."""
+    """A bank account with its statements, oldest first. *note*: what one in another currency counts."""
 
     account: Account
     statements: tuple[StatementState, ...]
+    currency: Currency
     note: str | None = None
 
 
@@ -94,7 +95,8 @@ def accounts(workplace: Workplace, person: Person, client_code: str) -> tuple[Ac
                     )
                     for statement in sides.statements
                 ),
-                kept_unmatched(books, code) if code in foreign_accounts(books) else None,
+                currency_of_account(books, code),
+                about_account(books, code),
             )
         )
     return tuple(found)

@@ -9,7 +9,6 @@ from pathlib import PurePosixPath
 from typing import NamedTuple
 
 from corkpost.core.bank.setting_aside import refuse_in_use
-from corkpost.core.bank.sides import foreign_accounts, kept_unmatched
 from corkpost.core.bank.whose_statement import (
     evidence,
     other_number,
@@ -17,6 +16,7 @@ from corkpost.core.bank.whose_statement import (
     same_number,
 )
 from corkpost.core.books import BankAccount, Books, StatementFile
+from corkpost.core.foreign import currency_of_account
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.core.money import Currency, Minor, NotAnAmount
@@ -303,7 +303,7 @@ class Reading:
     def _take(
         self, statement: ParsedStatement, account: str, warnings: tuple[str, ...], *, sure: bool
     ) -> None:
-        currency = self._books.client.currency
+        currency = currency_of_account(self._books, account)
         given = [_given(line, currency) for line in statement.lines]
         before = [x for x in (*self._books.statements, *self.found) if x.account == account]
         known = told_apart(given, (line for x in before for line in x.lines))
@@ -323,8 +323,6 @@ class Reading:
             )
             refuse_doubtful(self._books, account, weighed)
         said_ = [*warnings, *notes, *_gap(before, opening, stood, first, currency)]
-        if account in foreign_accounts(self._books):
-            said_.append(kept_unmatched(self._books, account))
         if sums.off_by:
             said_.append(
                 f"Opening and lines come to {currency.format_amount(sums.off_by)} "

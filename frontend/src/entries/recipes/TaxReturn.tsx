@@ -1,20 +1,46 @@
 import { useSuspenseQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { answered, api } from '../../api/client'
+import { Link } from 'react-router'
+import { answered, api, type Schemas } from '../../api/client'
 import { DayField } from '../../frame/DayField'
 import { PostPanel } from '../../frame/PostPanel'
 import { useClient } from '../../frame/queries'
 import { sessionOptions, usePerson } from '../../frame/session'
 import { useAct } from '../../frame/useAct'
-import { useSpan } from '../../frame/useSpan'
+import { useSpan, useSpanSearch } from '../../frame/useSpan'
 import { useInspect } from '../../ledger/inspect'
 import { amountWords, dayWords, longDayWords } from '../../ledger/words'
+import { TaxScheme } from './TaxScheme'
 
 const HEAD = 'border-b border-ink py-1 font-semibold text-deep'
 
 /** Whether the tax accounts moved by just what the return says. */
 function isTied(data: { due: string; moved: string }): boolean {
   return data.due.replace('-', '') === data.moved.replace('-', '')
+}
+
+/** Whether the accounts say the same; with a flat rate, how much of what they have is kept. */
+function Tied({ found }: { found: Schemas['TaxAnswer'] }) {
+  const client = useClient()
+  const search = useSpanSearch()
+  if (isTied(found)) return <span className="text-quiet">as the tax accounts moved</span>
+  if (found.scheme === 'flat')
+    return (
+      <span>
+        the tax accounts have {amountWords(found.moved.replace('-', ''))}:{' '}
+        <Link
+          className="text-tide hover:underline"
+          to={`/clients/${client.code}/entries/recipe-flat-rate-tax${search}`}
+        >
+          post what is kept
+        </Link>
+      </span>
+    )
+  return (
+    <span className="text-rust">
+      the tax accounts moved by {amountWords(found.moved)}: something there has no code
+    </span>
+  )
 }
 
 /** Tax by code of the days that are looked at, what earlier days left for them, and filing the return. */
@@ -51,6 +77,7 @@ export function TaxReturn() {
             ? `returned through ${longDayWords(data.returned_through)}`
             : 'nothing was returned yet'}
         </p>
+        <TaxScheme found={data} may={may} />
       </header>
       <table className="w-full border-collapse">
         <caption className="sr-only">Tax by code</caption>
@@ -89,11 +116,7 @@ export function TaxReturn() {
         <strong className="grow">
           {data.due.startsWith('-') ? 'Comes back' : 'To be paid'} for these days
         </strong>
-        <span className={isTied(data) ? 'text-quiet' : 'text-rust'}>
-          {isTied(data)
-            ? 'as the tax accounts moved'
-            : `the tax accounts moved by ${amountWords(data.moved)}: something there has no code`}
-        </span>
+        <Tied found={data} />
         <strong>{amountWords(data.due.replace('-', ''))}</strong>
       </p>
       {data.late.length > 0 && (

@@ -10,12 +10,11 @@ from corkpost.core.bank.sides import (
     Group,
     apart_row,
     bank_sides,
-    foreign_accounts,
     group_rows,
-    kept_unmatched,
 )
 from corkpost.core.books import AgreementRow, Books, Transaction
 from corkpost.core.change import ChangeKind, Plan, checked
+from corkpost.core.foreign import currency_of_account
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES
 from corkpost.core.plan_rules import Answer, rules_of
@@ -52,8 +51,6 @@ def plan_agree(books: Books, account: str, wanted: Iterable[Wanted]) -> Plan:
 
     Raises UnknownName, or BadEntry where one is agreed already or the sums differ.
     """
-    if account in foreign_accounts(books):
-        raise BadEntry([kept_unmatched(books, account)])
     sides = bank_sides(books, account)
     asked = list(wanted)
     faults = [fault for asked_for in asked for fault in _faults(books, sides, asked_for)]
@@ -97,7 +94,7 @@ def _faults(books: Books, sides: BankSides, asked_for: Wanted) -> Iterator[str]:
     mine = sum(sides.entries[key].amount for key in asked_for.entries)
     theirs = sum(sides.lines[name].amount for name in asked_for.lines)
     if mine != theirs or not (asked_for.entries or asked_for.lines):
-        words = books.client.currency.format
+        words = currency_of_account(books, sides.account).format
         yield (
             f"The entries come to {words(mine)}, the statement lines to {words(theirs)}: "
             "they must be equal to be agreed."
@@ -141,6 +138,9 @@ def with_opposites(plan: Plan, books: Books) -> Plan:
             if (entry.id, other) in agreed:
                 continue
             sides = bank_sides(books, account)
+            if (answered.id, line) not in sides.entries:
+                # What moves nothing in the account's currency, as a revaluation, is agreed with nothing.
+                continue
             group = sides.group_of_entry.get((answered.id, line))
             if group:
                 rows += [apart_row(group)] if apart_row(group) not in rows else []

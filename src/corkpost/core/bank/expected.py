@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 from typing import NamedTuple
 
-from corkpost.core.bank.sides import bank_accounts, bank_sides, group_rows
+from corkpost.core.bank.sides import bank_sides, group_rows, own_accounts
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.change import ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import correction_date
@@ -38,7 +38,7 @@ def corrections_come(books: Books) -> tuple[Expected, ...]:
     """The statement lines that are the corrections which errors of the bank wait for."""
     waiting = [
         (account, clearing, posted, amount)
-        for account in bank_accounts(books)
+        for account in own_accounts(books)
         for clearing, posted, amount in _waiting(books, account)
     ]
     alike = Counter((account, amount) for account, _, _, amount in waiting)

@@ -13,8 +13,8 @@ from corkpost.core.bank.sides import (
     Entry,
     EntryKey,
     Group,
-    bank_accounts,
     bank_sides,
+    own_accounts,
 )
 from corkpost.core.books import Books
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
@@ -171,7 +171,7 @@ def bank_difference(books: Books, as_at: date) -> Minor | None:
     """The differences of each account's latest statement by *as_at*, together; None where there is no
     statement with a closing balance."""
     found: list[Minor] = []
-    for account in bank_accounts(books):
+    for account in own_accounts(books):
         sides = bank_sides(books, account)
         until = [
             statement

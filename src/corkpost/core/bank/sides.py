@@ -2,14 +2,15 @@
 
 import json
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date
-from functools import cached_property, lru_cache
+from functools import cached_property, lru_cache, partial
 from typing import Any, NamedTuple
 
 from corkpost.core.books import AgreementRow, Books, Line, Transaction
-from corkpost.core.money import Minor
+from corkpost.core.foreign import foreign_accounts, foreign_money
+from corkpost.core.money import Currency, Minor
 from corkpost.core.refusals import UnknownName
 from corkpost.core.statements import Statement, StatementLine
 
@@ -18,10 +19,12 @@ EntryKey = tuple[str, int]
 
 
 class Entry(NamedTuple):
-    """A line in the books on a bank account. *amount*: money in positive."""
+    """A line in the books on a bank account. *amount*: money in positive, in the account's currency."""
 
     posted: Transaction
     line: Line
+    abroad: Minor | None = None
+    """The amount, where the account is kept in another currency than the books."""
 
     @property
     def key(self) -> EntryKey:
@@ -29,7 +32,7 @@ class Entry(NamedTuple):
 
     @property
     def amount(self) -> Minor:
-        return self.line.amount
+        return self.line.amount if self.abroad is None else self.abroad
 
     @property
     def day(self) -> date:
@@ -144,28 +147,14 @@ def account_of_line(books: Books, line: StatementLine) -> str:
 
 
 def bank_accounts(books: Books) -> tuple[str, ...]:
-    """The accounts that statements came for and are matched, in the order of their codes."""
-    found = {statement.account for statement in books.statements}
-    return tuple(sorted(found - foreign_accounts(books).keys()))
+    """The accounts that statements came for, in the order of their codes."""
+    return tuple(sorted({statement.account for statement in books.statements}))
 
 
-def foreign_accounts(books: Books) -> Mapping[str, str]:
-    """The bank accounts that are kept in another currency than the books, with that currency."""
-    own = books.client.currency.code
-    return {
-        row.account: row.currency
-        for row in books.tables.bank_accounts
-        if row.currency and row.currency != own
-    }
-
-
-def kept_unmatched(books: Books, account: str) -> str:
-    """In words: why the account's statements are kept and not matched."""
-    currency = foreign_accounts(books)[account]
-    return (
-        f"{account} is kept in {currency}, the books in {books.client.currency.code}: its statements are "
-        "kept, and not matched with the books."
-    )
+def own_accounts(books: Books) -> tuple[str, ...]:
+    """Those of them that are kept in the currency of the books: their amounts can be posted as they are."""
+    abroad = foreign_accounts(books)
+    return tuple(account for account in bank_accounts(books) if account not in abroad)
 
 
 class _Made(NamedTuple):
@@ -182,26 +171,42 @@ def _sides(books: Books, account: str) -> BankSides:
         "agreements", books.tables.agreements, lambda row: (row.account,)
     ).get(account, ())
     transactions = books.on_account(account)
+    kept = foreign_accounts(books).get(account)
+    entries_of = partial(_entries_of, books, account, kept)
     own = (statement for statement in books.statements if statement.account == account)
     statements = tuple(sorted(own, key=lambda statement: statement.order))
     name = f"bank sides {account}"
     before: _Made | None = books.kept.latest(name)
     if before is not None and before[:3] == (transactions, statements, of_account):
         return before.sides
-    sides = _continued(before, transactions, of_account) if before is not None else None
+    sides = _continued(before, transactions, of_account, entries_of) if before is not None else None
     if before is None or before.statements != statements or sides is None:
-        sides = _made(account, transactions, statements, of_account)
+        sides = _made(account, transactions, statements, of_account, entries_of)
     books.kept.put(name, _Made(transactions, statements, of_account, sides))
     return sides
 
 
-def _entries_of(transactions: Iterable[Transaction], account: str) -> dict[EntryKey, Entry]:
-    return {
-        (posted.id, line.number): Entry(posted, line)
-        for posted in transactions
-        for line in posted.lines
-        if line.account == account
-    }
+EntriesOf = Callable[[Iterable[Transaction]], dict[EntryKey, Entry]]
+
+
+def _entries_of(
+    books: Books, account: str, kept: Currency | None, transactions: Iterable[Transaction]
+) -> dict[EntryKey, Entry]:
+    """*kept*: the other currency that the account is kept in; what says no sum in it, as a revaluation,
+    moves nothing at the bank."""
+    found = {}
+    for posted in transactions:
+        for line in posted.lines:
+            if line.account != account:
+                continue
+            abroad = None
+            if kept is not None:
+                money = foreign_money(books, posted, line, kept)
+                if money is None or money.currency != kept:
+                    continue
+                abroad = money.amount
+            found[posted.id, line.number] = Entry(posted, line, abroad)
+    return found
 
 
 def _made(
@@ -209,8 +214,9 @@ def _made(
     transactions: tuple[Transaction, ...],
     statements: tuple[Statement, ...],
     agreements: tuple[AgreementRow, ...],
+    entries_of: EntriesOf,
 ) -> BankSides:
-    entries = _entries_of(transactions, account)
+    entries = entries_of(transactions)
     lines = {line.id: line for statement in statements for line in statement.lines}
     names = _other_names(lines)
     groups: dict[str, Group] = {}
@@ -227,7 +233,10 @@ def _made(
 
 
 def _continued(
-    before: _Made, transactions: tuple[Transaction, ...], agreements: tuple[AgreementRow, ...]
+    before: _Made,
+    transactions: tuple[Transaction, ...],
+    agreements: tuple[AgreementRow, ...],
+    entries_of: EntriesOf,
 ) -> BankSides | None:
     """The sides with more entries and agreements than *before*; None where they do not go on from it."""
     known, agreed = len(before.transactions), len(before.agreements)
@@ -239,7 +248,7 @@ def _continued(
         return None
     entries = sides.entries
     if len(transactions) > known:
-        entries = {**entries, **_entries_of(transactions[known:], sides.account)}
+        entries = {**entries, **entries_of(transactions[known:])}
     groups = dict(sides.groups)
     fallen = []
     fresh: dict[str, list[AgreementRow]] = defaultdict(list)

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from corkpost.core.books import Books
+from corkpost.core.foreign import currency_of_account
 from corkpost.core.matching.bank_lines import text_key
 from corkpost.core.matching.names import finder_for
 from corkpost.core.money import Minor
@@ -77,7 +78,7 @@ def _evidence(
     stood: Minor | None,
     already: int,
 ) -> Iterator[Speaks]:
-    words = books.client.currency.format_amount
+    words = currency_of_account(books, account).format_amount
     if already:
         yield Speaks(6, f"{already} of its lines were here before")
     if opening is not None and stood is not None:

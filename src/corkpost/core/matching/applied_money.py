@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import NamedTuple
 
-from corkpost.core.bank.sides import BankSides, bank_accounts, bank_sides
+from corkpost.core.bank.sides import BankSides, bank_sides, own_accounts
 from corkpost.core.books import Allocation, Books, Transaction
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
 from corkpost.core.matching.names import PartyFinder, finder_for, words_of
@@ -222,7 +222,7 @@ def _applied(
 
 def statement_words(books: Books) -> Mapping[str, str]:
     """What the bank wrote of each transaction that is agreed with a statement line."""
-    sides = tuple(bank_sides(books, code) for code in bank_accounts(books))
+    sides = tuple(bank_sides(books, code) for code in own_accounts(books))
     groups = tuple(side.groups for side in sides)
     return books.kept.once("statement words", groups, lambda: _statement_words(sides))
 

@@ -7,7 +7,7 @@ from datetime import timedelta
 from typing import NamedTuple
 
 from corkpost.core.bank.reconciling import Reconciliation, reconciliation
-from corkpost.core.bank.sides import BankSides, Entry, EntryKey, bank_accounts, bank_sides
+from corkpost.core.bank.sides import BankSides, Entry, EntryKey, bank_sides, own_accounts
 from corkpost.core.books import Books
 from corkpost.core.matching.bank_lines import Matcher, Proposal, matcher_of, propose
 from corkpost.core.matching.names import words_of
@@ -68,10 +68,11 @@ class BankLook(NamedTuple):
 
 
 def bank_looks(books: Books) -> tuple[BankLook, ...]:
-    """Every account that statements came for."""
+    """Every account in the books' currency that statements came for: what is left on others can't be posted
+    as it is."""
     found: tuple[BankLook, ...] | None = books.derived.get("bank looks")
     if found is None:
-        every = (bank_sides(books, code) for code in bank_accounts(books))
+        every = (bank_sides(books, code) for code in own_accounts(books))
         found = tuple(bank_look(books, sides, sides.statements[-1]) for sides in every)
         books.derived["bank looks"] = found
     return found

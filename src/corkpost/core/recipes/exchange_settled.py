@@ -2,18 +2,17 @@
 
 from collections import deque
 from dataclasses import replace
-from fractions import Fraction
 from typing import NamedTuple
 
 from corkpost.core.asks import Ask, AskKind
 from corkpost.core.books import Books, Transaction
 from corkpost.core.change import AllocationWriter
 from corkpost.core.entries import EntryLine, plan_entries
+from corkpost.core.foreign import foreign_money
 from corkpost.core.kinds import AccountRole, TransactionKind
-from corkpost.core.money import Minor
+from corkpost.core.money import Minor, Money
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.recipes.recipe import Made, Recipe, adjusting
-from corkpost.core.recipes.revaluation import currency_of
 from corkpost.core.recipes.told import Told
 
 
@@ -60,16 +59,16 @@ def settled_abroad(books: Books) -> list[Rest]:
     """By account, party and currency: where what came and went in the currency is nil and something is open
     in the books, on one side."""
     items = open_items(books)
-    foreign: dict[tuple[str, str, str], Fraction] = {}
+    foreign: dict[tuple[str, str, str], Money] = {}
     open_: dict[tuple[str, str, str], list[tuple[OpenItem, Minor]]] = {}
     for key, item in items.items.items():
         if item.party is None:
             continue
         for line in item.transaction.lines:
-            code = currency_of(books, item.transaction, line)
-            if line.account == item.account and line.party == item.party and code:
-                group = (item.account, item.party, code)
-                foreign[group] = foreign.get(group, Fraction()) + Fraction(line.foreign_amount or 0)
+            money = foreign_money(books, item.transaction, line)
+            if line.account == item.account and line.party == item.party and money:
+                group = (item.account, item.party, money.currency.code)
+                foreign[group] = foreign.get(group, Money(0, money.currency)) + money
                 if items.open_now[key]:
                     open_.setdefault(group, []).append((item, items.open_now[key]))
                 break

@@ -7,10 +7,11 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from corkpost.core.asks import Ask, AskKind, Choice
-from corkpost.core.books import Account, Books, Line, Transaction
+from corkpost.core.books import Account, Books
 from corkpost.core.entries import EntryLine
+from corkpost.core.foreign import foreign_accounts, foreign_money
 from corkpost.core.kinds import CONTROL_ROLES, MONEY_ROLES, AccountRole, TransactionKind
-from corkpost.core.money import Minor, rounded
+from corkpost.core.money import Currency, Minor, Money
 from corkpost.core.open_items import open_items
 from corkpost.core.periods import ONE_DAY
 from corkpost.core.rates import rate_on
@@ -21,32 +22,34 @@ _MONETARY = MONEY_ROLES | {AccountRole.LOAN, AccountRole.UNBANKED, AccountRole.C
 
 
 class Held(NamedTuple):
-    """What is held on an account (and of a party) in a currency: *foreign* in whole units, *own* as it
-    stands in the books, both debit positive."""
+    """What is held on an account (and of a party) in a currency: *foreign* in it, *own* as it stands in
+    the books, both debit positive."""
 
     account: str
     party: str | None
-    currency: str
-    foreign: Fraction
+    foreign: Money
     own: Minor
+
+    @property
+    def currency(self) -> str:
+        return self.foreign.currency.code
 
 
 def _make(books: Books, told: Told) -> Made:
     on = told.day("date")
     words = books.client.currency.format_amount
-    places = books.client.currency.places
     lines: list[EntryLine] = []
     working: list[str] = []
     for held in held_in_others(books, on):
         rate = rate_on(books, held.currency, on)
-        worth = rounded(held.foreign * rate.rate * 10**places)
+        worth = held.foreign.at(rate.rate, books.client.currency).amount
         difference = worth - held.own
         if not difference:
             continue
         name = books.account(held.account).name
         whose = f", {books.party_name(held.party)}" if held.party else ""
         working.append(
-            f"{name}{whose}: {held.currency} {float(held.foreign):,.2f} at {float(rate.rate):g} of "
+            f"{name}{whose}: {held.foreign} at {float(rate.rate):g} of "
             f"{rate.day:%-d %B %Y} is {words(worth)}, in the books {words(held.own)}"
         )
         lines.append(
@@ -106,39 +109,31 @@ def held_in_others(books: Books, as_at: date) -> tuple[Held, ...]:
     return tuple(sorted(found, key=lambda held: (held.account, held.party or "", held.currency)))
 
 
-def currency_of(
-    books: Books, posted: Transaction, line: Line, kept: str | None = None
-) -> str | None:
-    """The other currency that a line is in, that of its account where it does not say; None where it is
-    in the client's own."""
-    code = line.currency or posted.currency or kept
-    return code if code and code != books.client.currency.code and line.foreign_amount else None
-
-
 def _on_account(books: Books, account: Account, as_at: date) -> list[Held]:
     """An account that is kept in a currency has all its lines counted, those without a foreign amount
     too: revaluations are among them."""
-    kept = next((b.currency for b in books.tables.bank_accounts if b.account == account.code), None)
-    foreign: dict[str, Fraction] = defaultdict(Fraction)
-    own: dict[str | None, Minor] = defaultdict(int)
+    kept = foreign_accounts(books).get(account.code)
+    foreign: dict[Currency, Money] = {}
+    own: dict[Currency | None, Minor] = defaultdict(int)
     for posted, line in books.lines_on(account.code):
         if posted.posting_date > as_at:
             continue
-        code = currency_of(books, posted, line, kept)
-        own[code] += line.amount
-        if code:
-            foreign[code] += Fraction(line.foreign_amount or 0)
+        money = foreign_money(books, posted, line, kept)
+        currency = money.currency if money else None
+        own[currency] += line.amount
+        if money:
+            foreign[money.currency] = foreign.get(money.currency, Money(0, money.currency)) + money
     if kept is None and len(foreign) == 1 and _only_revalued(books, account, as_at):
         kept = next(iter(foreign))
     if kept in foreign:
-        return [Held(account.code, None, kept, foreign[kept], sum(own.values()))]
-    return [Held(account.code, None, code, sum_, own[code]) for code, sum_ in foreign.items()]
+        return [Held(account.code, None, foreign[kept], sum(own.values()))]
+    return [Held(account.code, None, money, own[money.currency]) for money in foreign.values()]
 
 
 def _only_revalued(books: Books, account: Account, as_at: date) -> bool:
     """Whether what the account has without a foreign amount is revaluation alone."""
     return all(
-        posted.kind is TransactionKind.REVALUATION or currency_of(books, posted, line)
+        posted.kind is TransactionKind.REVALUATION or foreign_money(books, posted, line)
         for posted, line in books.lines_on(account.code)
         if posted.posting_date <= as_at
     )
@@ -146,37 +141,32 @@ def _only_revalued(books: Books, account: Account, as_at: date) -> bool:
 
 def _open_in_others(books: Books, as_at: date) -> list[Held]:
     """By account, party and currency: the open part of each item, and what revaluations put beside."""
-    sums: dict[tuple[str, str, str], list[Fraction]] = {}
+    sums: dict[tuple[str, str, str], Held] = {}
     own: dict[tuple[str, str], Minor] = defaultdict(int)
     items = open_items(books)
     for item, left in items.open_at(as_at):
         if item.party is None or books.accounts[item.account].role not in CONTROL_ROLES:
             continue
-        code = next(
-            (
-                found
-                for line in item.transaction.lines
-                if line.account == item.account
-                and (found := currency_of(books, item.transaction, line))
-            ),
-            None,
-        )
-        if code is None:
+        parts = [
+            money
+            for line in item.transaction.lines
+            if line.account == item.account
+            and line.party == item.party
+            and (money := foreign_money(books, item.transaction, line))
+        ]
+        if not parts:
             if item.transaction.kind is TransactionKind.REVALUATION:
                 own[item.account, item.party] += left
             continue
-        foreign = sum(
-            Fraction(line.foreign_amount or 0)
-            for line in item.transaction.lines
-            if line.account == item.account and line.party == item.party
-        )
-        part = sums.setdefault((item.account, item.party, code), [Fraction(), Fraction()])
-        part[0] += foreign * Fraction(left, item.amount)
-        part[1] += left
+        whole = Money(sum(part.amount for part in parts), parts[0].currency)
+        part = whole.part(Fraction(left, item.amount))
+        key = (item.account, item.party, part.currency.code)
+        before = sums.get(key, Held(item.account, item.party, Money(0, part.currency), 0))
+        sums[key] = before._replace(foreign=before.foreign + part, own=before.own + left)
     return [
-        Held(account, party, code, foreign, int(amount) + own.pop((account, party), 0))
-        for (account, party, code), (foreign, amount) in sorted(sums.items())
-        if foreign
+        held._replace(own=held.own + own.pop((held.account, held.party or ""), 0))
+        for _, held in sorted(sums.items())
+        if held.foreign
     ]
 
 

@@ -5,15 +5,19 @@ What stands on the statement and not in the books belongs to no side: it keeps t
 
 from collections.abc import Iterator
 from datetime import date
+from fractions import Fraction
 from typing import NamedTuple
 
 from corkpost.core.bank.reconciling import start_of
-from corkpost.core.bank.sides import BankSides, Entry, bank_accounts, bank_sides, foreign_accounts
+from corkpost.core.bank.sides import BankSides, Entry, bank_accounts, bank_sides
 from corkpost.core.books import Account, Books
 from corkpost.core.control_proof import Cause
+from corkpost.core.foreign import foreign_accounts
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import AccountRole
-from corkpost.core.money import Minor
+from corkpost.core.money import Currency, Minor, Money
+from corkpost.core.rates import rate_on
+from corkpost.core.refusals import BadEntry
 from corkpost.core.statements import Statement, StatementLine
 from corkpost.core.tie_outs.accounts import balances_of, is_used
 from corkpost.core.tie_outs.tie_out import Part, TieOut, account_part
@@ -54,7 +58,7 @@ def _proof(books: Books, account: Account, as_at: date) -> TieOut:
         keyed=True,
     )
     sides = bank_sides(books, account.code)
-    if not sides.statements or account.code in foreign_accounts(books):
+    if not sides.statements:
         return proof._replace(lacks="No statement was taken in: the bank is not proved.")
     reach = max(statement.last_day for statement in sides.statements)
     later = [e for e in sides.entries.values() if reach < e.day <= as_at]
@@ -71,7 +75,10 @@ def _proof(books: Books, account: Account, as_at: date) -> TieOut:
         return proof._replace(
             lacks="The statement gives no balance to compare with: the bank is not proved."
         )
-    return _against(books, proof, found)
+    kept = foreign_accounts(books).get(account.code)
+    return (
+        _against(books, proof, found) if kept is None else _abroad(books, proof, found, kept, as_at)
+    )
 
 
 def _at_bank(sides: BankSides, as_at: date) -> _AtBank | None:
@@ -110,6 +117,41 @@ def _has_come(sides: BankSides, entry: Entry, lines: dict[str, StatementLine]) -
     """Whether all that it is agreed with had come by then; what is agreed with its own opposite came."""
     group = sides.group_of_entry.get(entry.key)
     return group is not None and all(line.id in lines for line in group.lines)
+
+
+def _abroad(books: Books, proof: TieOut, found: _AtBank, kept: Currency, as_at: date) -> TieOut:
+    """The proof of an account in another currency: the bank's balance with what is on its way there, at the
+    closing rate."""
+    there = _against(books, proof, found)
+    whole = Money(there.outside or 0, kept)
+    try:
+        rate = rate_on(books, kept.code, as_at)
+    except BadEntry as unknown:
+        return there._replace(outside=None, of_outside=(), lacks=str(unknown))
+    own = books.client.currency
+    worth = whole.at(rate.rate, own).amount
+    first, *others = there.of_outside
+    parts = [
+        part._replace(
+            says=f"{part.says}, {Money(part.amount, kept)}",
+            amount=Money(part.amount, kept).at(rate.rate, own).amount,
+        )
+        for part in others
+    ]
+    # The bank's balance takes what rounding leaves, so that the parts come to the whole.
+    rest = worth - sum(part.amount for part in parts)
+    at_rate = f"{Money(first.amount, kept)} at {float(rate.rate):g} of {format_date(rate.day)}"
+    causes = tuple(_cause_at(cause, kept, rate.rate, own) for cause in there.causes)
+    return there._replace(
+        outside=worth,
+        of_outside=(first._replace(says=f"{first.says}, {at_rate}", amount=rest), *parts),
+        causes=causes,
+    )
+
+
+def _cause_at(cause: Cause, kept: Currency, rate: Fraction, own: Currency) -> Cause:
+    there = Money(cause.amount or 0, kept)
+    return cause._replace(says=f"{cause.says}, {there}", amount=there.at(rate, own).amount)
 
 
 def _against(books: Books, proof: TieOut, found: _AtBank) -> TieOut:
