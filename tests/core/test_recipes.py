@@ -298,6 +298,21 @@ def test_a_year_of_payments_is_split_in_one_change_and_only_once():
     assert balances_at(done, day("2026-12-31"))[NAMES["loan"]] == -owed
     with pytest.raises(NothingToDo):
         use(done, "loan-year", **told)
+    # The lender's own figures count where they are given, and what they differ by is told.
+    lender = "date;interest;left\n30.1.2026;60,00;11560,00\n28.2.2026;58,10;\n5.5.2026;1,00;"
+    plan = use(books, "loan-year", **{**told, "lender": lender})
+    assert [entry.lines[0].amount for entry in plan.entries][:2] == [eur("60.00"), eur("58.10")]
+    assert plan.warnings == (
+        "28 February 2026: the lender charged 58.10, the rate says 57.80",
+        "30 March 2026: the lender's statement has no such day",
+        "30 April 2026: the lender's statement has no such day",
+        "5 May 2026: the books have no payment of that day",
+    )
+    alone = use(books, "loan-year", **{**told, "rate": "", "lender": lender})
+    assert len(alone.entries) == 2
+    for wrong in ("date;rest\n1.1.2026;3", "date;interest\nsoon;5", "date;interest\n"):
+        with pytest.raises(BadEntry, match="lender"):
+            use(books, "loan-year", **{**told, "lender": wrong})
 
 
 def test_stock_private_use_tax_on_profit_and_dividends():

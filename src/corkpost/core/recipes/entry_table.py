@@ -1,7 +1,5 @@
 """Many entries from one table, posted as one change."""
 
-import csv
-import io
 from collections.abc import Iterator
 from datetime import date
 
@@ -12,6 +10,7 @@ from corkpost.core.keying import NotADay, keyed_amount, keyed_day
 from corkpost.core.kinds import EntryKind
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.recipes.recipe import Made, Recipe
+from corkpost.core.recipes.table import rows_of
 from corkpost.core.recipes.told import Told, account_told
 from corkpost.core.refusals import BadEntry, UnknownName
 from corkpost.core.tax import TaxTreatment
@@ -22,7 +21,6 @@ COLUMNS = (
     *("account", "party", "debit", "credit", "tax_code", "tax", "text", "dimensions"),
 )
 """Rows with the same `entry` are one entry; what is of the entry stands in its first row."""
-MOST = 5_000
 
 
 def _make(books: Books, told: Told) -> Made:
@@ -34,24 +32,9 @@ def _make(books: Books, told: Told) -> Made:
 
 def _requests(books: Books, text: str) -> Iterator[EntryRequest]:
     """Raises BadEntry with each fault at its line."""
-    first = text.partition("\n")[0]
-    reader = csv.DictReader(
-        io.StringIO(text.lstrip("\ufeff")), delimiter=max(",;\t", key=first.count)
-    )
-    heading = [name.strip().lower() for name in reader.fieldnames or ()]
-    missing = [name for name in NEEDED if name not in heading]
-    unknown = [name for name in heading if name not in COLUMNS]
-    if missing or unknown:
-        raise BadEntry(
-            [f"file: its columns are {', '.join(COLUMNS)}; {', '.join(NEEDED)} are needed."]
-        )
-    reader.fieldnames = heading
     groups: dict[str, list[tuple[int, dict[str, str]]]] = {}
-    for number, cells in enumerate(reader, 2):
-        row = {name: (cells.get(name) or "").strip() for name in COLUMNS}
+    for number, row in rows_of(text, "file", NEEDED, COLUMNS):
         groups.setdefault(row["entry"], []).append((number, row))
-        if number > MOST:
-            raise BadEntry([f"file: it has more than {MOST:,} rows."])
     faults: list[str] = []
     found = []
     for rows in groups.values():
@@ -59,8 +42,8 @@ def _requests(books: Books, text: str) -> Iterator[EntryRequest]:
             found.append(_request(books, rows))
         except BadEntry as wrong:
             faults.append(str(wrong))
-    if faults or not found:
-        raise BadEntry(faults[:100] or ["file: it has no row below its heading."])
+    if faults:
+        raise BadEntry(faults[:100])
     yield from found
 
 

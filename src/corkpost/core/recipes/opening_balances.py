@@ -1,7 +1,5 @@
 """The balances that books begin with, from a table of accounts and open items."""
 
-import csv
-import io
 from collections.abc import Iterator
 from datetime import date
 from typing import NamedTuple
@@ -12,11 +10,11 @@ from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import AccountRole, EntryKind, TransactionKind
 from corkpost.core.money import Minor, NotAnAmount
 from corkpost.core.recipes.recipe import Made, Recipe
+from corkpost.core.recipes.table import rows_of
 from corkpost.core.recipes.told import Told
 from corkpost.core.refusals import BadEntry
 
 COLUMNS = ("account", "debit", "credit", "party", "reference", "document_date", "due_date")
-MOST = 5_000
 
 
 class Row(NamedTuple):
@@ -69,17 +67,11 @@ def _rows(books: Books, text: str) -> Iterator[Row]:
     """Raises BadEntry with each fault at its line."""
     faults: list[str] = []
     found: list[Row] = []
-    reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
-    unknown = [name for name in reader.fieldnames or () if name not in COLUMNS]
-    if "account" not in (reader.fieldnames or ()) or unknown:
-        raise BadEntry([f"file: its columns are {', '.join(COLUMNS)}; account must be there."])
-    for number, cells in enumerate(reader, 2):
+    for number, cells in rows_of(text, "file", ("account", "debit", "credit"), COLUMNS):
         try:
-            found.append(_row(books, {name: (cells.get(name) or "").strip() for name in COLUMNS}))
+            found.append(_row(books, cells))
         except (NotAnAmount, ValueError) as wrong:
             faults.append(f"file, line {number}: {wrong}.")
-    if (not found and not faults) or len(found) > MOST:
-        faults.append(f"file: it has 1 to {MOST:,} rows below its heading.")
     if faults:
         raise BadEntry(faults[:100])
     yield from found
