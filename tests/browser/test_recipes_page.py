@@ -45,7 +45,14 @@ def test_an_asset_is_written_off_changed_and_sold_and_its_proof_agrees_again(pag
     page.press("button", "Dispose of one")
     page.fill("Proceeds, net of tax", "9000")
     page.says("proceeds 9,000.00: loss 4,300.00")
+    page.press("button", "Keep it as a draft")
+    page.says("Keep the draft so")
+    page.open("/clients/KILN/entries/new")
+    page.press("button", "pug mill sold")
+    page.says("proceeds 9,000.00: loss 4,300.00")
     page.post()
+    page.open("/clients/KILN/entries/new")
+    page.says("0 drafts")
     page.open("/clients/KILN/entries/assets")
     page.says("gone on 30 June 2026")
 
@@ -77,6 +84,17 @@ def test_a_foreign_balance_goes_to_the_closing_rate(page: Page):
     page.says("posted, A-2026-")
     page.open("/clients/TAMA/entries/recipe-revaluation")
     page.says("Nothing is held in another currency that is not at the closing rate already")
+    # The fee that the dollar statement has and the books lack is keyed in dollars.
+    page.open("/clients/TAMA/bank/1210")
+    page.says("Kept in USD")
+    page.keys("s")
+    page.says("Difference\n−18.00")
+    page.open("/clients/TAMA/entries/new")
+    page.fill("Account, line 1", "6600")
+    page.fill("Debit, line 1", "USD 18")
+    page.fill("Account, line 2", "1210")
+    page.fill("Credit, line 2", "USD 18")
+    page.says("balanced at 17.10")
 
 
 def test_rows_of_a_spreadsheet_are_pasted_as_lines_and_an_entry_is_repeated(page: Page):

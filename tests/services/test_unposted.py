@@ -10,6 +10,7 @@ from tests.notation import eur
 from tests.services.test_approvals import ENTRY, hand_in
 
 AT = day("2026-10-31")
+ACCRUED = {"account": "5310", "amount": "50", "date": "2026-10-31"}
 
 
 @pytest.fixture
@@ -28,6 +29,8 @@ def waiting(office):
         ("half", {**whole, "reason": "", "lines": whole["lines"][:1]}),
         ("later", {**whole, "date": "30.11"}),
         ("odd", {"lines": "none"}),
+        ("told", {"recipe": "accrual", "said": ACCRUED, "near": "2026-10-31", "reason": "told"}),
+        ("strange", {"recipe": "accrual", "said": 7}),
     ):
         entries.keep_draft(office.workplace, office["IO"], "SMALL", content, name)
     return office
@@ -40,7 +43,8 @@ def test_each_says_what_it_would_add_by_the_day_and_what_is_not_whole_says_so(wa
     # The tax in it comes back: profit and net assets fall by the net, what is owed by the gross.
     assert worth.pop("draft-whole") == (-eur("100.00"), eur("23.00"), -eur("100.00"))
     assert worth.pop("draft-later") == (0, 0, 0)
-    assert worth == {"draft-half": None, "draft-odd": None}
+    assert worth.pop("draft-told") == (-eur("50.00"), 0, -eur("50.00"))
+    assert worth == {"draft-half": None, "draft-odd": None, "draft-strange": None}
     assert [(draft.what, draft.by) for draft in found][:2] == [
         ("waits for approval", "IO"),
         ("draft", "IO"),

@@ -1536,7 +1536,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep what a recipe would post as drafts of the composer. */
+        /** Keep what a recipe would post as drafts of the composer, or what it was told. */
         post: operations["post__api_clients_{client}_recipes_drafts"];
         delete?: never;
         options?: never;
@@ -3000,7 +3000,8 @@ export interface components {
          * TaxAnswer
          * @description *due*: to be paid, positive. *moved*: what the tax accounts moved by on these lines, debit positive:
          *     its opposite. *returned_through*: of the last return; *filed_on*: of this one, where it was filed.
-         *     *may_change_from*: the first day from which tax may be reckoned otherwise. *rate*: of a flat rate, percent of *flat_sales*, which are with their tax.
+         *     *may_change_from*: the first day from which tax may be reckoned otherwise. *rate*: of a flat rate,
+         *     percent of *flat_sales*, which are with their tax.
          */
         TaxAnswer: {
             /**
@@ -3040,7 +3041,8 @@ export interface components {
         };
         /**
          * RecipeDraft
-         * @description *said*: by the names of what the recipe asks, as keyed; *near*: as for the act.
+         * @description *said*: by the names of what the recipe asks, as keyed; *near*: as for the act; *draft*: that it is
+         *     kept as already.
          */
         RecipeDraft: {
             /** Recipe */
@@ -3054,6 +3056,11 @@ export interface components {
              * Format: date
              */
             near: string;
+            /**
+             * Draft
+             * @default null
+             */
+            draft?: string | null;
         };
         /** DraftsKept */
         DraftsKept: {

@@ -5,8 +5,9 @@ import { proposalsOptions } from '../frame/approvals'
 import { useClient } from '../frame/queries'
 import { Waiting } from '../ui/Waiting'
 import { Composer } from './Composer'
-import { blankEntry, copyOf, fromDraft, nearOf } from './composed'
+import { blankEntry, copyOf, fromDraft, nearOf, recipeDraft } from './composed'
 import { draftsOptions } from './queries'
+import { RecipePane } from './recipes/RecipePane'
 
 /** What goes along to the composer: to begin at its first field; to begin with an entry of its own. */
 export interface ComposerState {
@@ -45,6 +46,11 @@ export function ComposerPane({ name, onOpen }: ComposerPaneProps) {
   const draft = kept.drafts.find((listed) => `draft-${listed.id}` === name)
   if (name.startsWith('draft-') && !draft) {
     return <p className="text-quiet">This draft is not there any more: it was posted or dropped.</p>
+  }
+  const told = draft && recipeDraft(draft.content)
+  if (told) {
+    const { recipe, said } = told
+    return <RecipePane id={recipe} begins={said} draft={draft.id} onPosted={onOpen} />
   }
   const initial = detail
     ? copyOf(detail.slip, search.get('sums') === 'yes')

@@ -54,6 +54,15 @@ export function nearOf(content: Record<string, unknown> | undefined): string | n
   return typeof content?.near === 'string' ? content.near : null
 }
 
+/** What a recipe was told, where that is what was kept; none for an entry. */
+export function recipeDraft(
+  content: Record<string, unknown>,
+): { recipe: string; said: Record<string, string> } | null {
+  const { recipe, said } = content
+  if (typeof recipe !== 'string' || typeof said !== 'object' || said === null) return null
+  return { recipe, said: said as Record<string, string> }
+}
+
 /** A draft as it was kept, or a blank entry where it can't be read any more. */
 export function fromDraft(content: Record<string, unknown>): Keyed {
   const blank = blankEntry()

@@ -230,11 +230,13 @@ def entry_table(client: str, query: EntrySpan) -> Response:
 
 
 class RecipeDraft(Asked):
-    """*said*: by the names of what the recipe asks, as keyed; *near*: as for the act."""
+    """*said*: by the names of what the recipe asks, as keyed; *near*: as for the act; *draft*: that it is
+    kept as already."""
 
     recipe: str = Field(max_length=100)
     said: dict[str, str]
     near: Day
+    draft: str | None = Field(default=None, max_length=32, pattern="^[a-zA-Z0-9]+$")
 
 
 class DraftsKept(Shape):
@@ -244,9 +246,9 @@ class DraftsKept(Shape):
 @bp.post("/clients/<client>/recipes/drafts")
 @answers(DraftsKept, "recipes", status=201)
 def keep_drafts(client: str, json: RecipeDraft) -> tuple[DraftsKept, int]:
-    """Keep what a recipe would post as drafts of the composer."""
+    """Keep what a recipe would post as drafts of the composer, or what it was told."""
     wanted = UseRecipe(json.recipe, json.said, json.near)
-    kept = service.keep_as_drafts(workplace(), person(), client, wanted)
+    kept = service.keep_as_drafts(workplace(), person(), client, wanted, json.draft)
     return DraftsKept(drafts=list(kept)), 201
 
 

@@ -12,7 +12,6 @@ from corkpost.core.kinds import EntryKind
 from corkpost.core.recipes import UseRecipe, plan_recipe, registry
 from corkpost.core.recipes.recipe import Recipe
 from corkpost.core.recipes.told import usual_account
-from corkpost.core.refusals import BadEntry
 from corkpost.core.row_kinds.assets import FixedAsset
 from corkpost.core.schedules import Due, due
 from corkpost.core.tax import TaxTreatment
@@ -82,16 +81,24 @@ def due_steps(
 
 
 def keep_as_drafts(
-    workplace: Workplace, person: Person, client_code: str, wanted: UseRecipe
+    workplace: Workplace,
+    person: Person,
+    client_code: str,
+    wanted: UseRecipe,
+    draft: str | None = None,
 ) -> tuple[str, ...]:
-    """Keep what the recipe would post as drafts of the composer; their ids. Raises BadEntry for one that
-    moves a register too, which a draft does not."""
+    """Keep what the recipe would post as drafts of the composer; their ids. One that moves a register or
+    settles items too is kept as what it was told, again as *draft*. Raises what it is refused for."""
     books = workplace.ledger(person, client_code).books
     plan = plan_recipe(books, wanted)
     if plan.more or (plan.allocations and not any(entry.reverses for entry in plan.entries)):
-        raise BadEntry(
-            ["It moves a register or settles items beside its entry: post it, or only preview it."]
-        )
+        content = {
+            "recipe": wanted.recipe,
+            "said": dict(wanted.said),
+            "near": wanted.near.isoformat() if wanted.near else "",
+            "reason": plan.proposed_reason,
+        }
+        return (keep_draft(workplace, person, client_code, content, draft),)
     entries = [entry for entry in plan.entries if entry.entry_kind is not EntryKind.REVERSING]
     return tuple(
         keep_draft(workplace, person, client_code, _composed(books, plan, entry).model_dump())

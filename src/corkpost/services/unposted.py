@@ -3,12 +3,13 @@
 import json
 from collections.abc import Iterator
 from datetime import date
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from pydantic import ValidationError
 
 from corkpost.core.change import Plan
 from corkpost.core.entries import plan_entry
+from corkpost.core.recipes import UseRecipe, plan_recipe
 from corkpost.core.refusals import Refusal
 from corkpost.core.unadjusted import Worth, worth_of
 from corkpost.formats.acts import act_of
@@ -74,10 +75,18 @@ def _drafts(workplace: Workplace, ledger: ClientState, as_at: date) -> Iterator[
         )
 
 
+def _told(content: dict[str, Any]) -> UseRecipe:
+    """What a recipe was told, as it was kept."""
+    near = date.fromisoformat(content["near"]) if content.get("near") else None
+    return UseRecipe(str(content["recipe"]), dict(content.get("said") or {}), near)
+
+
 def _plan_of(ledger: ClientState, content: object, near: date) -> Plan | None:
     """The plan of a draft that is whole; None of one that is not."""
     try:
+        if isinstance(content, dict) and "recipe" in content:
+            return plan_recipe(ledger.books, _told(content))
         request = read_composed(ComposedEntry.model_validate(content), ledger.books, near).request
         return plan_entry(ledger.books, request) if request else None
-    except (ValidationError, Refusal):
+    except (ValidationError, Refusal, ValueError, TypeError):
         return None

@@ -18,22 +18,25 @@ interface RecipePaneProps {
   id: string
   /** What some of it begins with: an asset that it is for. */
   begins?: Said
+  /** What it was kept as: a draft's id. */
+  draft?: string
   onPosted: (entry: string) => void
 }
 
 /** One recipe: what it asks, and what it would post as one keys. */
-export function RecipePane({ id, begins, onPosted }: RecipePaneProps) {
+export function RecipePane({ id, begins, draft, onPosted }: RecipePaneProps) {
   const client = useClient()
   const [span] = useSpan()
   const { data } = useSuspenseQuery(recipesOptions(client.code, span.last))
   const recipe = data.recipes.find((known) => known.id === id)
   if (!recipe) return <p className="text-quiet">There is no recipe “{id}”.</p>
-  return <RecipeForm key={id} recipe={recipe} begins={begins} onPosted={onPosted} />
+  return <RecipeForm key={id} recipe={recipe} begins={begins} draft={draft} onPosted={onPosted} />
 }
 
 function RecipeForm({
   recipe,
   begins,
+  draft,
   onPosted,
 }: Omit<RecipePaneProps, 'id'> & { recipe: Recipe }) {
   const client = useClient()
@@ -57,6 +60,7 @@ function RecipeForm({
     : null
   const acting = useAct({
     act,
+    draft,
     keepsLast: true,
     onDone: (change) => onPosted(change?.entries[0]?.id ?? 'recipes'),
   })
@@ -65,12 +69,24 @@ function RecipeForm({
       answered(
         api.POST('/api/clients/{client}/recipes/drafts', {
           params: { path: { client: client.code } },
-          body: { recipe: recipe.id, said: filled(said), near: span.last },
+          body: { recipe: recipe.id, said: filled(said), near: span.last, draft: draft ?? null },
         }),
       ),
     onSuccess: async (kept) => {
       await refresh()
       onPosted(`draft-${kept.drafts[0]}`)
+    },
+  })
+  const dropping = useMutation({
+    mutationFn: () =>
+      answered(
+        api.DELETE('/api/clients/{client}/drafts/{draft}', {
+          params: { path: { client: client.code, draft: draft ?? '' } },
+        }),
+      ),
+    onSuccess: async () => {
+      await refresh()
+      onPosted('recipes')
     },
   })
   const onSay = (name: string, value: string) => say({ ...said, [name]: value })
@@ -102,24 +118,24 @@ function RecipeForm({
       )}
       {acting.preview && <Coming steps={acting.preview.schedule} />}
       <PostPanel label="Post it" acting={acting}>
-        {act && acting.preview && !KEEPS_NO_DRAFT.includes(recipe.id) && (
-          <p>
+        {act && acting.preview && (
+          <p className="flex gap-4">
             <Button look="bare" disabled={drafting.isPending} onClick={() => drafting.mutate()}>
-              Keep it as a draft
+              {draft ? 'Keep the draft so' : 'Keep it as a draft'}
             </Button>
+            {draft && (
+              <Button look="bare" disabled={dropping.isPending} onClick={() => dropping.mutate()}>
+                Drop the draft
+              </Button>
+            )}
           </p>
         )}
-        <ProblemNote problem={drafting.error} />
+        <ProblemNote problem={drafting.error ?? dropping.error} />
       </PostPanel>
     </section>
   )
 }
 
-/** What moves a register, or settles items, is posted whole. */
-const KEEPS_NO_DRAFT = [
-  ...['depreciation', 'disposal', 'asset-change', 'carry-on', 'repeat'],
-  ...['bad-debt', 'exchange-settled', 'opening-balances'],
-]
 const FIRST = ['amount', 'percent', 'day', 'choice', 'asset', 'month', 'sums', 'table']
 
 /** What one came to say; accounts that one role names, and what is seldom said, stand apart. */
