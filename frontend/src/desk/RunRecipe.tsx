@@ -2,6 +2,8 @@ import { useMutation, useQueries, useQuery, useQueryClient } from '@tanstack/rea
 import { useState } from 'react'
 import { answered, api } from '../api/client'
 import { carryOut, type Preview } from '../frame/acts'
+import { AskFields, type Said } from '../frame/asks/AskFields'
+import { beginning, filled } from '../frame/asks/said'
 import { changeWords, counted, dayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { Dialog } from '../ui/Dialog'
@@ -12,14 +14,20 @@ interface RunRecipeProps {
   onClose: () => void
 }
 
-/** Those that need nothing but a day: the books say the rest. */
-const BY_THE_BOOKS = ['carry-on', 'depreciation', 'stock-to-count', 'exchange-settled']
+/** Those that need nothing that is each client's own but what its books say. */
+const BY_THE_BOOKS = [
+  ...['carry-on', 'depreciation', 'stock-to-count', 'exchange-settled'],
+  ...['revaluation', 'tax-provision'],
+]
+/** What is said once for all of them; accounts and parties are each client's own. */
+const SAID_FOR_ALL = ['percent', 'choice']
 
 /** One recipe for several clients: what it would post in each is seen, then posted, each whole. */
 export function RunRecipe({ clients, onClose }: RunRecipeProps) {
   const queries = useQueryClient()
   const [recipe, choose] = useState(BY_THE_BOOKS[0] as string)
   const [day, key] = useState('pe')
+  const [said, say] = useState<Said>({})
   const [done, note] = useState<Record<string, string>>({})
   const known = useQuery({
     queryKey: ['client', clients[0], 'recipes', 'titles'],
@@ -32,8 +40,8 @@ export function RunRecipe({ clients, onClose }: RunRecipeProps) {
   })
   const looks = useQueries({
     queries: clients.map((client) => ({
-      queryKey: ['client', client, 'recipe for many', recipe, day],
-      queryFn: () => look(client, recipe, day),
+      queryKey: ['client', client, 'recipe for many', recipe, day, said],
+      queryFn: () => look(client, recipe, { ...said, date: day }),
       retry: false,
     })),
   })
@@ -64,6 +72,10 @@ export function RunRecipe({ clients, onClose }: RunRecipeProps) {
     },
   })
   const titles = known.data?.recipes.filter((row) => BY_THE_BOOKS.includes(row.id)) ?? []
+  const asks =
+    titles
+      .find((row) => row.id === recipe)
+      ?.asks.filter((ask) => SAID_FOR_ALL.includes(ask.kind)) ?? []
   return (
     <Dialog title={`A recipe for ${counted(clients.length, 'client')}`} onClose={onClose}>
       <div className="space-y-3">
@@ -73,7 +85,10 @@ export function RunRecipe({ clients, onClose }: RunRecipeProps) {
             <select
               className="w-full border border-edge bg-sheet px-2 py-1.5"
               value={recipe}
-              onChange={(event) => choose(event.target.value)}
+              onChange={(event) => {
+                choose(event.target.value)
+                say({})
+              }}
             >
               {titles.map((row) => (
                 <option key={row.id} value={row.id}>
@@ -88,6 +103,11 @@ export function RunRecipe({ clients, onClose }: RunRecipeProps) {
             onChange={(event) => key(event.target.value)}
           />
         </div>
+        <AskFields
+          asks={asks}
+          said={{ ...beginning(asks, ''), ...said }}
+          onSay={(name, value) => say({ ...said, [name]: value })}
+        />
         <ul aria-label="What it would post in each client" className="border-t border-ink">
           {clients.map((client, place) => {
             const row = looks[place]
@@ -131,11 +151,11 @@ export function RunRecipe({ clients, onClose }: RunRecipeProps) {
   )
 }
 
-async function look(client: string, recipe: string, day: string) {
+async function look(client: string, recipe: string, said: Said) {
   const found = await answered(
     api.GET('/api/clients/{client}', { params: { path: { client }, query: {} } }),
   )
-  const act = { act: 'recipe' as const, recipe, said: { date: day }, near: found.as_at }
+  const act = { act: 'recipe' as const, recipe, said: filled(said), near: found.as_at }
   const preview = await answered(
     api.POST('/api/clients/{client}/acts/preview', {
       params: { path: { client } },

@@ -2,7 +2,7 @@ import { useMutation, useSuspenseQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { answered, api } from '../../api/client'
 import { AskFields, type Said } from '../../frame/asks/AskFields'
-import { beginning, isWhole } from '../../frame/asks/said'
+import { beginning, filled, isWhole } from '../../frame/asks/said'
 import { PostPanel } from '../../frame/PostPanel'
 import { useClient, useRefreshClient } from '../../frame/queries'
 import { useAct } from '../../frame/useAct'
@@ -141,8 +141,4 @@ const FIRST = ['amount', 'percent', 'day', 'choice', 'asset', 'month', 'sums', '
 /** What one came to say; accounts that one role names, and what is seldom said, stand apart. */
 function isFirst(ask: Recipe['asks'][number]): boolean {
   return (ask.needed && !ask.value) || (FIRST.includes(ask.kind) && !ask.label.startsWith('Other'))
-}
-
-function filled(said: Said): Said {
-  return Object.fromEntries(Object.entries(said).filter(([, value]) => value.trim()))
 }

@@ -8,6 +8,11 @@ export function beginning(asks: Ask[], lastDay: string): Said {
   )
 }
 
+/** What was said, without what was left empty. */
+export function filled(said: Said): Said {
+  return Object.fromEntries(Object.entries(said).filter(([, value]) => value.trim()))
+}
+
 /** Whether everything that is needed was said. */
 export function isWhole(asks: Ask[], said: Said): boolean {
   return asks.every((ask) => !ask.needed || said[ask.name])
