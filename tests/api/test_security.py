@@ -67,6 +67,7 @@ ACTS = [
     {"act": "recode", "transactions": ["T1"], "account": "5200", "to_account": "5310"},
     {"act": "mark-account", "account": "5200", "marks": ["inactive"]},
     {"act": "payroll", "table": "month,gross,net_pay\n2026-01,1,1"},
+    {"act": "set-facts", "facts": {"materiality": "900.00"}},
     {"act": "tax-scheme", "since": "2026-11-01", "scheme": "flat", "rate": "12.5"},
     {"act": "file-return", "first": "2026-10-01", "last": "2026-10-31", "filed_on": "2026-11-02"},
     {"act": "budget", "table": "account,month,amount\n5200,2026-01,1"},

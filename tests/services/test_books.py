@@ -3,15 +3,18 @@
 import json
 import time
 from dataclasses import asdict, replace
+from datetime import datetime
 from io import BytesIO
 from sqlite3 import IntegrityError
 
 import pytest
 
-from corkpost.core.acts import PutRight
-from corkpost.core.kinds import Entity
+from corkpost.core.acts import PutRight, TakeBack
+from corkpost.core.client_facts import SetFacts
+from corkpost.core.kinds import AccountType, Entity, PeriodState
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.refusals import ChangedMeanwhile, Refusal, UnknownName
+from corkpost.core.lateness import late_because
+from corkpost.core.refusals import BadEntry, ChangedMeanwhile, NotAllowed, Refusal, UnknownName
 from corkpost.formats.books_folder.faults import FaultyBooks
 from corkpost.formats.books_folder.reading import read_books
 from corkpost.formats.newer_books import NewerBooksAnswer
@@ -25,18 +28,19 @@ from corkpost.services import (
     jobs,
     overview,
     papers,
+    periods,
     review,
     sign_off,
     staff,
     store,
 )
-from corkpost.services.books import ClientOfOthers
+from corkpost.services.books import ClientOfOthers, WaitsForAnother
 from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.posting import PostRequest
 from corkpost.store import changes, parts
 from corkpost.store.changes import Content
 from corkpost.store.clients import all_clients
-from tests.builders import bill, day, posted
+from tests.builders import CODES, bill, day, posted
 from tests.formats.folders import credited, put, small_books, write
 from tests.formats.test_books_folder import zipped
 from tests.practice import PASSWORD, accrue, take_in, void_twin
@@ -149,12 +153,84 @@ def test_clients_lie_apart(office, tmp_path):
     assert entries.change_log(office.workplace, office["OB"], "OTHER")[0].number == 1
 
 
-def test_an_entity_or_a_filed_year_that_newer_books_tell_counts_from_then_on(office, tmp_path):
-    made = newer(entity=Entity.COMPANY, filed_through=day("2026-06-30"))
-    take_in(office.workplace, office["IO"], made, tmp_path / "newer")
-    found = overview.chart(office.workplace, office["IO"], "SMALL")
-    assert found.client.entity is Entity.COMPANY
-    assert found.calendar.first_open_day(day("2026-01-01")) == day("2026-07-01")
+def test_newer_books_change_nothing_that_the_practice_answers_for(office, tmp_path):
+    """A preparer sends a folder that lifts the filing bar, sets limits, turns an account round, adds to a
+    filed month, in a colleague's name and with a forged time of keying."""
+    forged = posted("Dr fuel 900.00, Cr bank 900.00", "2025-06-30", id="T66")._replace(
+        entered_by="TV", entered_at=datetime(2025, 7, 1, 9)
+    )
+    facts = {"filed_through": day("2024-12-31"), "materiality": 99_000_00, "capital_item": 1}
+    made = newer(entity=Entity.COMPANY, **facts)
+    accounts = tuple(
+        account._replace(type=AccountType.ASSET) if account.code == CODES["fuel"] else account
+        for account in made.tables.accounts
+    )
+    made = made.followed_by(tables=made.tables.with_rows("accounts", accounts))
+    before = overview.chart(office.workplace, office["IO"], "SMALL")
+    taken = take_in(office.workplace, office["IO"], made, tmp_path / "attack")
+    after = overview.chart(office.workplace, office["IO"], "SMALL")
+    assert after.client == before.client
+    assert after.accounts[CODES["fuel"]].type is AccountType.EXPENSE
+    told = " ".join(taken.warnings)
+    assert all(
+        words in told for words in ("kind of client", "filed through", "materiality", "5200")
+    )
+    rows = (*made.tables.transactions, forged)
+    more = made.followed_by(tables=made.tables.with_rows("transactions", rows))
+    for who in ("IO", "TV"):
+        with pytest.raises(WaitsForAnother, match="A partner takes them in"):
+            take_in(office.workplace, office[who], more, tmp_path / f"barred {who}")
+    assert "T66" not in ids(office)
+    take_in(office.workplace, office["OB"], more, tmp_path / "partner")
+    brought = overview.chart(office.workplace, office["IO"], "SMALL")
+    late = late_because(brought, brought.transactions["T66"])
+    assert late == "keyed on 16 November 2026, after the year was filed"
+    assert store.verify(office.workplace).broken == ()
+
+
+def test_books_that_move_a_held_month_wait_for_a_reviewer_who_takes_them_in(office, tmp_path):
+    periods.set_period(
+        office.workplace, office["TV"], "SMALL", day("2026-06-01"), PeriodState.HELD, "read"
+    )
+    job, result = looked_at(office, tmp_path, newer(without=["T6"]))
+    assert result["coming"]["waits_for"] == "reviewer"
+    with pytest.raises(WaitsForAnother):
+        jobs.take_in_seen(office.workplace, office["IO"], job)
+    waiting = jobs.waiting_books(office.workplace, office["TV"], "SMALL")
+    assert [(row.job, row.by, row.coming.removed) for row in waiting] == [(job, "IO", 1)]
+    with pytest.raises(UnknownName):
+        jobs.take_in_seen(office.workplace, office["PH"], job)
+    jobs.take_in_seen(office.workplace, office["TV"], job)
+    jobs.run_next(office.workplace)
+    assert "T6" not in ids(office)
+    assert jobs.waiting_books(office.workplace, office["TV"], "SMALL") == ()
+
+
+def test_a_partner_sets_what_the_practice_answers_for_and_takes_it_back(office, tmp_path):
+    def facts():
+        return overview.chart(office.workplace, office["IO"], "SMALL").client
+
+    before = facts()
+    act = SetFacts({"filed_through": None, "materiality": "900.00", "filed_on": ""})
+    with pytest.raises(NotAllowed, match="may not set what the practice answers for"):
+        acts.post(office.workplace, office["TV"], "SMALL", act, PostRequest("found an error"))
+    posted_ = acts.post(office.workplace, office["OB"], "SMALL", act, PostRequest("an error"))
+    assert (facts().filed_through, facts().materiality) == (None, 90_000)
+    # Newer books say what was so before: what was set stays.
+    take_in(office.workplace, office["IO"], newer(without=["T6"]), tmp_path / "newer")
+    assert facts().filed_through is None
+    back = TakeBack(posted_.number)
+    acts.post(office.workplace, office["OB"], "SMALL", back, PostRequest("not so"))
+    assert facts() == before
+    for wrong, why in (
+        ({"materiality": "-5"}, "not below nil"),
+        ({"filed_through": "2025-11-30"}, "filed to its end"),
+        ({"entity": None}, "can't be none"),
+        ({"colour": "red"}, "there is no such fact"),
+    ):
+        with pytest.raises(BadEntry, match=why):
+            acts.preview(office.workplace, office["OB"], "SMALL", SetFacts(wrong))
+    assert store.verify(office.workplace).broken == ()
 
 
 def test_a_year_that_was_closed_still_shows_the_profit_that_it_made(office, tmp_path):
@@ -219,11 +295,11 @@ def test_newer_books_are_looked_at_first_and_taken_in_when_one_says_so(office, t
     (ours,) = coming.moves.ours
     assert ours.summary.startswith("C1 of 2 June 2026, which came with newer books")
     assert len(entries.change_log(office.workplace, office["IO"], "SMALL")) == before
-    with pytest.raises(UnknownName):
-        jobs.take_in_seen(office.workplace, office["OB"], job)
-    jobs.take_in_seen(office.workplace, office["IO"], job)
-    with pytest.raises(Refusal, match="Choose it again"):
+    with pytest.raises(WaitsForAnother):
         jobs.take_in_seen(office.workplace, office["IO"], job)
+    jobs.take_in_seen(office.workplace, office["OB"], job)
+    with pytest.raises(Refusal, match="Choose it again"):
+        jobs.take_in_seen(office.workplace, office["OB"], job)
     jobs.run_next(office.workplace)
     assert "C1" in ids(office)
     assert list((office.workplace.database.folder / "uploads").iterdir()) == []

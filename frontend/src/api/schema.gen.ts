@@ -929,6 +929,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/waiting-books": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newer books of the client that wait for a reviewer or partner. */
+        get: operations["get__api_clients_{client}_waiting-books"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the practice answers for about the client, each as it can be set. */
+        get: operations["get__api_clients_{client}_facts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/statements/set-aside": {
         parameters: {
             query?: never;
@@ -1810,7 +1844,7 @@ export interface components {
          */
         ActPreview: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"] | components["schemas"]["TaxSchemeAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"] | components["schemas"]["TaxSchemeAct"] | components["schemas"]["SetFactsAct"];
             /**
              * Opens
              * @default false
@@ -1888,7 +1922,7 @@ export interface components {
          */
         ActPost: {
             /** Act */
-            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"] | components["schemas"]["TaxSchemeAct"];
+            act: components["schemas"]["PointAct"] | components["schemas"]["TogetherAct"] | components["schemas"]["ByHandAct"] | components["schemas"]["EntryAct"] | components["schemas"]["UndoAct"] | components["schemas"]["OwnPocketAct"] | components["schemas"]["TakingsAct"] | components["schemas"]["SharingAct"] | components["schemas"]["MergeAct"] | components["schemas"]["ChartAct"] | components["schemas"]["AddAccountAct"] | components["schemas"]["AddPartyAct"] | components["schemas"]["AgreeAct"] | components["schemas"]["AgreeSureAct"] | components["schemas"]["ApartAct"] | components["schemas"]["AgreeTieOutAct"] | components["schemas"]["CloseYearAct"] | components["schemas"]["RecipeAct"] | components["schemas"]["AssetsAct"] | components["schemas"]["RatesAct"] | components["schemas"]["BudgetAct"] | components["schemas"]["ArrangeAct"] | components["schemas"]["RecodeAct"] | components["schemas"]["MarkAccountAct"] | components["schemas"]["PayrollAct"] | components["schemas"]["FileReturnAct"] | components["schemas"]["TaxSchemeAct"] | components["schemas"]["SetFactsAct"];
             /**
              * Reason
              * @default
@@ -2375,6 +2409,18 @@ export interface components {
             coverage: components["schemas"]["CoverageAnswer"][];
             /** Files */
             files: components["schemas"]["FileTakenIn"][];
+        };
+        /** AllWaitingBooks */
+        AllWaitingBooks: {
+            /** Waiting */
+            waiting: components["schemas"]["WaitingBooksAnswer"][];
+        };
+        /** FactsAnswer */
+        FactsAnswer: {
+            /** Facts */
+            facts: components["schemas"]["FactAnswer"][];
+            /** May Change */
+            may_change: boolean;
         };
         /** SetAsideBody */
         SetAsideBody: {
@@ -4553,6 +4599,21 @@ export interface components {
          */
         Scheme: "invoiced" | "paid" | "flat";
         /**
+         * SetFactsAct
+         * @description What the practice answers for about the client: each fact by its name, as it is keyed.
+         */
+        SetFactsAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            act: "set-facts";
+            /** Facts */
+            facts: {
+                [key: string]: string | null;
+            };
+        };
+        /**
          * SharingAct
          * @description A partnership's profit shared.
          */
@@ -5354,7 +5415,8 @@ export interface components {
         };
         /**
          * NewerBooksAnswer
-         * @description Newer books that wait to be taken in. *broken*: the days of the seals that would break.
+         * @description Newer books that wait to be taken in. *broken*: the days of the seals that would break. *waits_for*:
+         *     the role that takes them in, reviewer or partner; none where anybody may.
          */
         NewerBooksAnswer: {
             /** Client */
@@ -5373,6 +5435,11 @@ export interface components {
             broken: string[];
             /** Warnings */
             warnings: string[];
+            /**
+             * Waits For
+             * @default null
+             */
+            waits_for?: string | null;
             moves: components["schemas"]["BroughtAnswer"];
         };
         /**
@@ -5604,6 +5671,71 @@ export interface components {
             last_day: string;
             /** Lines */
             lines: number;
+        };
+        /**
+         * WaitingBooksAnswer
+         * @description Newer books that wait for another's word. *may_take_in*: this person may say it.
+         */
+        WaitingBooksAnswer: {
+            /** Job */
+            job: string;
+            /** Name */
+            name: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** May Take In */
+            may_take_in: boolean;
+            coming: components["schemas"]["NewerBooksAnswer"];
+        };
+        /**
+         * AskAnswer
+         * @description Something that is asked for about an act, or may be said: *name* is of the setting that answers it.
+         *     A day without a *value* begins on the last day that is looked at.
+         */
+        AskAnswer: {
+            /** Name */
+            name: string;
+            kind: components["schemas"]["AskKind"];
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Choices */
+            choices: components["schemas"]["ChoiceAnswer"][];
+            /** Needed */
+            needed: boolean;
+        };
+        /**
+         * AskKind
+         * @description What is keyed or chosen.
+         *
+         *     *items*: open items of a party, with a comma between; *items-in-parts*: each may have its sum.
+         *     *place*: an account with its party, tax code and dimension; *parts*: a sum over several of them.
+         *     *wait*: how long a question waits for its answer. *sums*: accounts with their sums, as
+         *     `1500:46150.00,1510:138450.00`. *month*: as `2026-03`. *table*: the text of a CSV file. *asset*: of the
+         *     register, several with a comma between.
+         * @enum {string}
+         */
+        AskKind: "text" | "amount" | "percent" | "day" | "account" | "choice" | "items" | "items-in-parts" | "place" | "parts" | "wait" | "party" | "month" | "sums" | "asset" | "table";
+        /** ChoiceAnswer */
+        ChoiceAnswer: {
+            /** Value */
+            value: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * FactAnswer
+         * @description *value*: as text; none where it is not known.
+         */
+        FactAnswer: {
+            /** Says */
+            says: string;
+            /** Value */
+            value: string | null;
+            ask: components["schemas"]["AskAnswer"];
         };
         /**
          * AccountAnswer
@@ -6293,43 +6425,6 @@ export interface components {
             day: string;
             /** Amount */
             amount: string;
-        };
-        /**
-         * AskAnswer
-         * @description Something that is asked for about an act, or may be said: *name* is of the setting that answers it.
-         *     A day without a *value* begins on the last day that is looked at.
-         */
-        AskAnswer: {
-            /** Name */
-            name: string;
-            kind: components["schemas"]["AskKind"];
-            /** Label */
-            label: string;
-            /** Value */
-            value: string;
-            /** Choices */
-            choices: components["schemas"]["ChoiceAnswer"][];
-            /** Needed */
-            needed: boolean;
-        };
-        /**
-         * AskKind
-         * @description What is keyed or chosen.
-         *
-         *     *items*: open items of a party, with a comma between; *items-in-parts*: each may have its sum.
-         *     *place*: an account with its party, tax code and dimension; *parts*: a sum over several of them.
-         *     *wait*: how long a question waits for its answer. *sums*: accounts with their sums, as
-         *     `1500:46150.00,1510:138450.00`. *month*: as `2026-03`. *table*: the text of a CSV file. *asset*: of the
-         *     register, several with a comma between.
-         * @enum {string}
-         */
-        AskKind: "text" | "amount" | "percent" | "day" | "account" | "choice" | "items" | "items-in-parts" | "place" | "parts" | "wait" | "party" | "month" | "sums" | "asset" | "table";
-        /** ChoiceAnswer */
-        ChoiceAnswer: {
-            /** Value */
-            value: string;
-            /** Says */
-            says: string;
         };
         /** DueStepAnswer */
         DueStepAnswer: {
@@ -9535,6 +9630,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobStarted"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_waiting-books": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllWaitingBooks"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactsAnswer"];
                 };
             };
             /** @description Unprocessable Content */

@@ -3,7 +3,15 @@ import type { Schemas } from '../api/client'
 import { differences } from './differences'
 import { useInspect } from './inspect'
 import { LateMark } from './LateMark'
-import { amountWords, capital, dayWords, isNil, plainWords, shortDayWords } from './words'
+import {
+  amountWords,
+  capital,
+  dayWords,
+  isNil,
+  keyerWords,
+  plainWords,
+  shortDayWords,
+} from './words'
 
 export type SlipFacts = Schemas['SlipAnswer']
 
@@ -43,7 +51,7 @@ export function Slip({ slip, beside }: SlipProps) {
         {slip.entered_at && (
           <Fact name="Keyed">
             {shortDayWords(slip.entered_at)}
-            {slip.entered_by && `, ${slip.entered_by}`}
+            {slip.entered_by && `, ${keyerWords(slip)}`}
             {slip.late && <LateMark why={slip.late} />}
           </Fact>
         )}

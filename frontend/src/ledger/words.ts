@@ -71,6 +71,12 @@ export function counted(count: number, one: string, many = `${one}s`): string {
   return `${count} ${count === 1 ? one : many}`
 }
 
+/** Who keyed a transaction: one of ours, or somebody that the client's books name. */
+export function keyerWords(slip: { entered_by: string | null; change: number | null }): string {
+  if (!slip.entered_by) return ''
+  return slip.change === null ? `“${slip.entered_by}” in the client’s books` : slip.entered_by
+}
+
 /** What a person calls a field of a transaction. */
 export function fieldWords(field: string): string {
   return field === 'memo' ? 'text' : field

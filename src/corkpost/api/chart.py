@@ -7,11 +7,15 @@ from corkpost.api.books import FileName, JobStarted
 from corkpost.api.clients import ChartParty, InYear
 from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
+from corkpost.api.views import AskAnswer, asks_of
 from corkpost.core.chart.fitting import FITTING
 from corkpost.core.chart.marking import marks_of
+from corkpost.core.client_facts import FACTS, asks_for_facts, stated
+from corkpost.formats.newer_books import NewerBooksAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import chart as service
 from corkpost.services import jobs, statements
+from corkpost.services.books import may_bring
 from corkpost.services.chart import ChartRow, TakenIn
 from corkpost.services.rights import May
 
@@ -173,6 +177,66 @@ def take_in(client: str, query: FileName) -> tuple[JobStarted, int]:
     request.max_content_length = jobs.LARGEST_UPLOAD + 1
     job_id = jobs.start_take_in(workplace(), person(), query.name, request.stream, only=client)
     return JobStarted(job=job_id), 202
+
+
+class WaitingBooksAnswer(Shape):
+    """Newer books that wait for another's word. *may_take_in*: this person may say it."""
+
+    job: str
+    name: str
+    by: str
+    at: str
+    may_take_in: bool
+    coming: NewerBooksAnswer
+
+
+class AllWaitingBooks(Shape):
+    waiting: list[WaitingBooksAnswer]
+
+
+@bp.get("/clients/<client>/waiting-books")
+@answers(AllWaitingBooks, "chart")
+def waiting_books(client: str) -> AllWaitingBooks:
+    """The newer books of the client that wait for a reviewer or partner."""
+    return AllWaitingBooks(
+        waiting=[
+            WaitingBooksAnswer(
+                **{**row._asdict(), "may_take_in": may_bring(person(), row.coming.waits_for)}
+            )
+            for row in jobs.waiting_books(workplace(), person(), client)
+        ]
+    )
+
+
+class FactAnswer(Shape):
+    """*value*: as text; none where it is not known."""
+
+    says: str
+    value: str | None
+    ask: AskAnswer
+
+
+class FactsAnswer(Shape):
+    facts: list[FactAnswer]
+    may_change: bool
+
+
+@bp.get("/clients/<client>/facts")
+@answers(FactsAnswer, "chart")
+def facts(client: str) -> FactsAnswer:
+    """What the practice answers for about the client, each as it can be set."""
+    books = workplace().ledger(person(), client).books
+    return FactsAnswer(
+        facts=[
+            FactAnswer(
+                says=FACTS[ask.name].says,
+                value=stated(books.client)[ask.name],
+                ask=AskAnswer(**asks_of([ask])[0].model_dump()),
+            )
+            for ask in asks_for_facts(books.client)
+        ],
+        may_change=person().may(May.SET_FACTS),
+    )
 
 
 @bp.post("/clients/<client>/statements/set-aside")

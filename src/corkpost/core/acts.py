@@ -16,6 +16,7 @@ from corkpost.core.change import Plan
 from corkpost.core.chart.changing import AccountWanted, plan_account, plan_chart
 from corkpost.core.chart.marking import MarkAccount, plan_mark_account
 from corkpost.core.chart.parties import plan_party
+from corkpost.core.client_facts import SetFacts, plan_set_facts
 from corkpost.core.closing import CloseYear, plan_closing
 from corkpost.core.entries import EntryRequest, plan_entry
 from corkpost.core.kinds import PartyKind
@@ -132,6 +133,7 @@ Act = (
     | TakePayroll
     | FileReturn
     | SetTaxScheme
+    | SetFacts
 )
 
 
@@ -187,6 +189,8 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return plan_file_return(books, act)
         case SetTaxScheme():
             return plan_tax_scheme(books, act)
+        case SetFacts():
+            return plan_set_facts(books, act)
         case TakePayroll():
             return plan_take_payroll(books, act)
         case MarkAccount():

@@ -95,7 +95,7 @@ SHARED = Words(
 OTHER_WAYS = {"share-profit": SHARED, "own-pocket": OWN_POCKET, "takings": TAKINGS}
 OUR_OWN = frozenset(
     {"new-party", "register-assets", "add-rates", "agree-tie-out", "set-budget"}
-    | {"arrange-accounts", "mark-account", "take-payroll", "file-return", "tax-scheme"}
+    | {"arrange-accounts", "mark-account", "take-payroll", "file-return", "tax-scheme", "set-facts"}
 )
 """What is no business of a bookkeeper's."""
 NO_ENTRY = Words(

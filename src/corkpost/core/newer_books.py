@@ -19,7 +19,7 @@ from corkpost.core.books import (
 )
 from corkpost.core.checks import found_by
 from corkpost.core.effect import BalanceChange
-from corkpost.core.kinds import PeriodState
+from corkpost.core.kinds import PeriodState, Role, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.periods import Period
 from corkpost.core.points import CheckRun, Point
@@ -75,15 +75,23 @@ class Brought(NamedTuple):
     ours: tuple[Point, ...]
 
 
+def role_needed(books: Books, rows: Iterable[RowBrought]) -> Role | None:
+    """Who takes in books that bring these rows: anybody where they touch open months alone, a reviewer
+    where one is held, a partner where one is barred. Closing entries lie outside every bar."""
+    states = {
+        books.calendar.state_on(version.posting_date)
+        for row in rows
+        for version in row
+        if version is not None and version.kind is not TransactionKind.CLOSING
+    }
+    if PeriodState.BARRED in states:
+        return Role.PARTNER
+    return Role.REVIEWER if PeriodState.HELD in states else None
+
+
 def brought(books: Books, after: Books, refresh: Refresh, today: date) -> Brought:
     """What the newer books would move. *after*: the books as they would stand."""
-    gone = {name for table, name in refresh.superseded if table == "transactions"}
-    now = {posted.id: posted for posted in refresh.transactions}
-    rows = [
-        RowBrought(books.transactions.get(name), now.get(name))
-        for name in sorted(gone | now.keys())
-    ]
-    rows.sort(key=lambda row: row.day)
+    rows = rows_brought(books, refresh)
     touched = {row.posting_date for pair in rows for row in pair if row is not None}
     years = sorted({books.calendar.year_of(day) for day in touched})
     barred = books.calendar.barred_through
@@ -102,6 +110,17 @@ def brought(books: Books, after: Books, refresh: Refresh, today: date) -> Brough
         finished=tuple(_moved(books, after, barred)) if barred else (),
         ours=_entered_too(books, after, today),
     )
+
+
+def rows_brought(books: Books, refresh: Refresh) -> list[RowBrought]:
+    """What is new, changed or gone, the earliest first."""
+    gone = {name for table, name in refresh.superseded if table == "transactions"}
+    now = {posted.id: posted for posted in refresh.transactions}
+    rows = [
+        RowBrought(books.transactions.get(name), now.get(name))
+        for name in sorted(gone | now.keys())
+    ]
+    return sorted(rows, key=lambda row: row.day)
 
 
 def with_newer(books: Books, refresh: Refresh, standing: Tables, client: ClientFacts) -> Books:

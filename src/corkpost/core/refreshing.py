@@ -6,7 +6,8 @@ from datetime import date
 from typing import Any, NamedTuple
 
 from corkpost.core import row_kinds
-from corkpost.core.books import Allocation, Books, ClientFacts, Tables, Transaction
+from corkpost.core.books import Account, Allocation, Books, ClientFacts, Tables, Transaction
+from corkpost.core.periods import FinancialYear
 
 
 class Refresh(NamedTuple):
@@ -74,6 +75,91 @@ def _allocations(
         if old.change is None and old.id not in here and covers(old.date):
             replaced.append(("allocations", old.id))
     return tuple(added), replaced
+
+
+_PRACTICE_FACTS = {
+    "entity": "kind of client",
+    "currency": "currency",
+    "year_end": "year-end",
+    "tax_registered": "registration for sales tax",
+    "filed_through": "day filed through",
+    "filed_on": "day of filing",
+    "tax_returned_through": "day returned through",
+    "materiality": "materiality",
+    "capital_item": "limit of an asset",
+}
+"""What the practice answers for: newer books may say otherwise, and change nothing of it."""
+
+
+class Believed(NamedTuple):
+    """Newer books as far as a file is believed. *told*: in words, what of them is not."""
+
+    client: ClientFacts
+    tables: Tables
+    told: tuple[str, ...]
+
+
+def believed(
+    books: Books, came: ClientFacts, received: Tables, client: ClientFacts, tables: Tables
+) -> Believed:
+    """What newer books of a known client may say: what happened, and names. The practice's own facts, and
+    the types and roles of known accounts, stay; another of them is an act with a reason (handbook,
+    section 2). *came*: the facts as they came first, under those that were set since; *received*: what came
+    last, where anything of ours lies over it."""
+    told = []
+    facts = {}
+    for name, words in _PRACTICE_FACTS.items():
+        ours, theirs = getattr(books.client, name), getattr(client, name)
+        facts[name] = getattr(came, name)
+        # Books that do not say it at all say nothing against it.
+        if theirs is not None and theirs not in (ours, facts[name]):
+            told.append(f"The books say another {words}: it stays as the practice has it.")
+    years, odd = _years(books, client)
+    told += [f"The year {label} has other days in the books: it stays as it is." for label in odd]
+    accounts, strange = _accounts(books, received, tables)
+    if strange:
+        more = f" and {len(strange) - 5} more" if len(strange) > 5 else ""
+        told.append(
+            f"Type or role of {', '.join(strange[:5])}{more} is another in the books: each stays as it is "
+            "until somebody puts it right under Accounts."
+        )
+    return Believed(
+        replace(client, **facts, years=years), replace(tables, accounts=accounts), tuple(told)
+    )
+
+
+def _years(books: Books, client: ClientFacts) -> tuple[tuple[FinancialYear, ...], list[str]]:
+    """The years that are known as they are, and those that the newer books add; labels of those that they
+    have otherwise."""
+    known = {year.label: year for year in books.client.years}
+    odd = [
+        year.label
+        for year in client.years
+        if (ours := known.get(year.label)) is not None and ours[:3] != year[:3]
+    ]
+    through = max((year.last_day for year in known.values()), default=None)
+    more = [
+        year
+        for year in client.years
+        if year.label not in known and (through is None or year.first_day > through)
+    ]
+    return (*known.values(), *more), odd
+
+
+def _accounts(
+    books: Books, received: Tables, tables: Tables
+) -> tuple[tuple[Account, ...], list[str]]:
+    came = {account.code: account for account in received.accounts}
+    found, strange = [], []
+    for account in tables.accounts:
+        now = books.accounts.get(account.code)
+        if now is not None:
+            before = came.get(account.code, now)
+            if (account.type, account.role) not in {(x.type, x.role) for x in (now, before)}:
+                strange.append(account.code)
+                account = account._replace(type=before.type, role=before.role)
+        found.append(account)
+    return tuple(found), strange
 
 
 def changed_standing(old: Tables, received: Tables, new: Tables) -> Tables:

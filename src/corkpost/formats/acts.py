@@ -16,6 +16,7 @@ from corkpost.core.budgets import SetBudget
 from corkpost.core.by_hand import Picked
 from corkpost.core.chart.changing import AccountWanted, account_role, account_type
 from corkpost.core.chart.marking import MarkAccount
+from corkpost.core.client_facts import SetFacts
 from corkpost.core.closing import CloseYear
 from corkpost.core.dating import ProfitPart
 from corkpost.core.keying import keyed_amount, keyed_number
@@ -549,6 +550,17 @@ class TaxSchemeAct(Act):
         return SetTaxScheme(self.since, self.scheme, rate)
 
 
+class SetFactsAct(Act):
+    """What the practice answers for about the client: each fact by its name, as it is keyed."""
+
+    says = "facts of the client"
+    act: Literal["set-facts"]
+    facts: dict[str, str | None] = Field(max_length=20)
+
+    def read(self, books: Books, point_named: PointNamed) -> acts.Act:
+        return SetFacts(self.facts)
+
+
 class GroupPart(Fields):
     heading: Name
     picks: list[Name] = Field(max_length=2_000)
@@ -601,7 +613,8 @@ AnyAct = Annotated[
     | MarkAccountAct
     | PayrollAct
     | FileReturnAct
-    | TaxSchemeAct,
+    | TaxSchemeAct
+    | SetFactsAct,
     Field(discriminator="act"),
 ]
 _ANY: TypeAdapter[AnyAct] = TypeAdapter(AnyAct)

@@ -64,7 +64,8 @@ class BroughtAnswer(Shape):
 
 
 class NewerBooksAnswer(Shape):
-    """Newer books that wait to be taken in. *broken*: the days of the seals that would break."""
+    """Newer books that wait to be taken in. *broken*: the days of the seals that would break. *waits_for*:
+    the role that takes them in, reviewer or partner; none where anybody may."""
 
     client: str
     name: str
@@ -74,6 +75,7 @@ class NewerBooksAnswer(Shape):
     removed: int
     broken: list[str]
     warnings: list[str]
+    waits_for: str | None = None
     moves: BroughtAnswer
 
 

@@ -15,6 +15,7 @@ from corkpost.core.assets.register import KeepAssets
 from corkpost.core.budgets import SetBudget
 from corkpost.core.change import Plan
 from corkpost.core.chart.marking import MarkAccount
+from corkpost.core.client_facts import SetFacts
 from corkpost.core.entries import EntryRequest
 from corkpost.core.payroll import TakePayroll
 from corkpost.core.rates import AddRates
@@ -108,6 +109,8 @@ def _read(workplace: Workplace, ledger: ClientState, person: Person, asked: Aske
         person.must_be_allowed(May.CHANGE_CHART)
     if isinstance(act, FileReturn | SetTaxScheme):
         person.must_be_allowed(May.SET_PERIODS)
+    if isinstance(act, SetFacts):
+        person.must_be_allowed(May.SET_FACTS)
     if isinstance(act, AgreeTieOut) and act.paper is not None:
         known_paper(workplace, ledger, act.paper)
     return act

@@ -9,12 +9,13 @@ from typing import NamedTuple
 
 from corkpost.core import row_kinds
 from corkpost.core.bank.sides import bank_accounts, bank_sides, standing_rows
-from corkpost.core.books import Books, Tables
-from corkpost.core.checks.owner_account_kind import unfit_entries
-from corkpost.core.kinds import Role
-from corkpost.core.newer_books import Brought, brought, with_newer
+from corkpost.core.books import Books, ClientFacts, Tables
+from corkpost.core.client_facts import with_facts
+from corkpost.core.formatting import format_date
+from corkpost.core.kinds import PeriodState, Role
+from corkpost.core.newer_books import Brought, brought, role_needed, rows_brought, with_newer
 from corkpost.core.periods import Calendar
-from corkpost.core.refreshing import Refresh, changed_standing, first_time, refreshed
+from corkpost.core.refreshing import Refresh, believed, changed_standing, first_time, refreshed
 from corkpost.core.refusals import BadEntry, ChangedMeanwhile, Refusal
 from corkpost.core.seal_forms import seal_digest
 from corkpost.core.statements import Statement
@@ -97,7 +98,8 @@ def look_at(
 
 class _Reading(NamedTuple):
     """A folder that was read, checked and compared. *known*, *books*: the client it is of, where it is
-    known. *standing*: the rows besides transactions and allocations that are new or changed."""
+    known. *standing*: the rows besides transactions and allocations that are new or changed. *came*: the
+    client's facts as its books gave them last."""
 
     folder: BooksFolder
     known: ClientRow | None
@@ -105,13 +107,14 @@ class _Reading(NamedTuple):
     content: Content
     refresh: Refresh
     standing: Tables
+    came: ClientFacts | None = None
 
     @property
     def is_nothing_new(self) -> bool:
         if self.books is None:
             return False
         rows = {name: value for name, value in vars(self.content).items() if name != "facts"}
-        return not any(rows.values()) and self.folder.client == self.books.client
+        return not any(rows.values()) and self.folder.client == self.came
 
 
 def _read(
@@ -124,8 +127,22 @@ def _read(
     known = client_store.client_named(workplace.database.reading, folder.client.code)
     reading = workplace.database.reading
     books = load_books(reading, known, workplace.today) if known else None
-    _refuse_other_entity(books, folder)
-    return _Reading(folder, known, books, *_content(workplace, known, books, folder))
+    came = client_store.facts_of(reading, known) if known else None
+    if books is not None and known is not None and came is not None:
+        kept = believed(
+            books,
+            came,
+            _received(workplace, known, books),
+            folder.client,
+            folder.tables,
+        )
+        folder = replace(
+            folder,
+            client=kept.client,
+            tables=kept.tables,
+            warnings=(*folder.warnings, *kept.told),
+        )
+    return _Reading(folder, known, books, *_content(workplace, known, books, folder), came)
 
 
 def _folder(
@@ -153,6 +170,8 @@ def _written(
     workplace: Workplace, person: Person, reading: _Reading, tell: Tell, name: str
 ) -> TakenIn:
     folder, known, content = reading.folder, reading.known, reading.content
+    if reading.books is not None:
+        _refuse_finished(person, reading.books, reading.refresh)
     if reading.is_nothing_new:
         return _taken_in(folder, reading.refresh)
     digest = content.digest()
@@ -193,6 +212,7 @@ def newer_books_answer(coming: Coming) -> NewerBooksAnswer:
         removed=taken.removed,
         broken=[day.isoformat() for day in coming.broken],
         warnings=list(taken.warnings),
+        waits_for=role_needed(coming.books, coming.brought.rows),
         moves=brought_answer(coming.books, coming.brought),
     )
 
@@ -202,7 +222,8 @@ def _coming(workplace: Workplace, reading: _Reading, tell: Tell) -> Coming | Non
     if known is None or books is None or reading.is_nothing_new:
         return None
     tell("reckoning what it moves")
-    after = with_newer(books, reading.refresh, reading.standing, reading.folder.client)
+    facts = with_facts(reading.folder.client, books.tables)
+    after = with_newer(books, reading.refresh, reading.standing, facts)
     found = brought(books, after, reading.refresh, workplace.today)
     broken = tuple(
         seal.as_at
@@ -275,23 +296,31 @@ def _refuse_known(workplace: Workplace, code: str) -> None:
         )
 
 
-class EntityInUse(Refusal):
-    title = "The owners' entries do not fit another kind of client"
+class WaitsForAnother(Refusal):
+    title = "These books wait for another's word"
 
 
-def _refuse_other_entity(books: Books | None, folder: BooksFolder) -> None:
-    """A client becomes another kind of entity only when its owners' entries fit that kind."""
-    if books is None or books.client.entity is folder.client.entity:
+def may_bring(person: Person, needed: str | None) -> bool:
+    """Whether this person takes in books that wait for that role; none: for nobody."""
+    if needed is None:
+        return person.may(May.TAKE_IN)
+    return person.may(May.SET_PERIODS if needed == Role.REVIEWER else May.REOPEN)
+
+
+def _refuse_finished(person: Person, books: Books, refresh: Refresh) -> None:
+    """Raise WaitsForAnother where newer books move months that this person may not."""
+    rows = rows_brought(books, refresh)
+    needed = role_needed(books, rows)
+    if may_bring(person, needed):
         return
-    rows = list(unfit_entries(books, folder.client.entity))
-    if rows:
-        shown = ", ".join(f"{posted.id} on {line.account}" for posted, line in rows[:5])
-        more = f" and {len(rows) - 5} more" if len(rows) > 5 else ""
-        raise EntityInUse(
-            f"These books say {folder.client.entity}, and {books.client.code} is a "
-            f"{books.client.entity}: {shown}{more} would stand on accounts that a "
-            f"{folder.client.entity} does not have. Move them to the right accounts first."
-        )
+    barred = [row for row in rows if books.calendar.state_on(row.day) is not PeriodState.OPEN]
+    first = barred[0].day
+    why = f": {books.calendar.why_barred(first)}" if needed is Role.PARTNER else ", which is held"
+    who = "A partner" if needed is Role.PARTNER else "A reviewer or partner"
+    raise WaitsForAnother(
+        f"They move {len(barred)} entries of finished or held months, the first of "
+        f"{format_date(first)}{why}. {who} takes them in. Nothing was taken in."
+    )
 
 
 def _earlier(workplace: Workplace, person: Person, code: str, only: str | None) -> Books | None:

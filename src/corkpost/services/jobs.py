@@ -12,7 +12,15 @@ from typing import IO, Any, NamedTuple
 
 from corkpost.core.refusals import Refusal, UnknownName
 from corkpost.formats.books_folder.faults import MOST_LISTED, FaultyBooks
-from corkpost.services.books import Coming, look_or_take_in, newer_books_answer, take_in
+from corkpost.formats.newer_books import NewerBooksAnswer
+from corkpost.services.books import (
+    Coming,
+    WaitsForAnother,
+    look_or_take_in,
+    may_bring,
+    newer_books_answer,
+    take_in,
+)
 from corkpost.services.desk import check_clients
 from corkpost.services.feeds import NoBank, take_in_from_bank
 from corkpost.services.rights import May, Person
@@ -23,8 +31,8 @@ from corkpost.store import jobs as job_store
 LEASE_SECONDS = 120
 LARGEST_UPLOAD = 512 * 1024 * 1024
 PIECE = 1024 * 1024
-KEPT_SECONDS = 24 * 3600
-"""How long a file is kept that was looked at only."""
+KEPT_SECONDS = 14 * 24 * 3600
+"""How long a file is kept that was looked at only: it may wait for another's word."""
 
 Tell = Callable[[str], None]
 
@@ -89,19 +97,50 @@ def _take_in(
     return {"taken_in": {**found._asdict(), "warnings": list(found.warnings)}}
 
 
+class WaitingBooks(NamedTuple):
+    """Newer books that somebody looked at and that were not taken in. *coming*: what they would bring."""
+
+    job: str
+    name: str
+    by: str
+    at: str
+    coming: NewerBooksAnswer
+
+
+def waiting_books(
+    workplace: Workplace, person: Person, client_code: str
+) -> tuple[WaitingBooks, ...]:
+    """The books of a client that wait for another's word, the latest first."""
+    workplace.ledger(person, client_code)
+    found = []
+    for row in job_store.looked_at(workplace.database.reading, client_code):
+        coming = NewerBooksAnswer(**json.loads(row.result)["coming"])
+        if coming.waits_for and _upload(workplace, row.id).exists():
+            name = str(json.loads(row.request)["name"])
+            found.append(WaitingBooks(row.id, name, row.made_by, row.made_at, coming))
+    return tuple(found)
+
+
 def take_in_seen(workplace: Workplace, person: Person, job_id: str) -> str:
-    """Queue taking in the books that a job of one's own only looked at; the new job's id. Raises
-    UnknownName, or Refusal where the file is not kept any more."""
-    looked = job(workplace, person, job_id)
-    if looked.state != "done" or "coming" not in (looked.result or {}):
-        raise UnknownName("books that were looked at", job_id)
+    """Queue taking in the books that a job of one's own, or that waits for one's word, only looked at; the
+    new job's id. Raises UnknownName, WaitsForAnother, or Refusal where the file is not kept any more."""
     row = job_store.job_named(workplace.database.reading, job_id)
+    result = (json.loads(row.result) if row and row.state == "done" else None) or {}
+    if row is None or "coming" not in result:
+        raise UnknownName("books that were looked at", job_id)
+    coming = NewerBooksAnswer(**result["coming"])
+    if row.made_by != person.code and not (coming.waits_for and person.sees(coming.client)):
+        raise UnknownName("books that were looked at", job_id)
+    if not may_bring(person, coming.waits_for):
+        raise WaitsForAnother(
+            f"They move finished months: a {coming.waits_for} takes them in, on the client's Books page."
+        )
     kept, new_id = _upload(workplace, job_id), uuid.uuid4().hex
     try:
         kept.rename(_upload(workplace, new_id))
     except FileNotFoundError:
         raise Refusal("The file is not kept any more. Choose it again.") from None
-    asked = json.loads(row.request) if row else {}
+    asked = json.loads(row.request)
     return _queued(workplace, person, "take-in", {**asked, "seen": True}, new_id)
 
 

@@ -20,6 +20,7 @@ class May(StrEnum):
     SIGN = "sign a trial balance off"
     REOPEN = "reopen what was signed off"
     SET_PERIODS = "set who may post in a period"
+    SET_FACTS = "set what the practice answers for about a client"
     RUN_PRACTICE = "manage staff and the store"
 
 
@@ -33,6 +34,7 @@ ROLES: dict[May, frozenset[Role]] = {
     May.SIGN: frozenset({Role.REVIEWER, Role.PARTNER}),
     May.REOPEN: frozenset({Role.PARTNER}),
     May.SET_PERIODS: frozenset({Role.REVIEWER, Role.PARTNER}),
+    May.SET_FACTS: frozenset({Role.PARTNER}),
     May.RUN_PRACTICE: frozenset({Role.PARTNER}),
 }
 

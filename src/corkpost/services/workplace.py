@@ -32,6 +32,7 @@ from corkpost.core.periods import PostingWindow
 from corkpost.core.points import CheckRun, Point, PointState
 from corkpost.core.queries import Query
 from corkpost.core.refusals import NotAllowed, UnknownName
+from corkpost.core.row_kinds import facts_set
 from corkpost.core.seal_forms import seal_digest
 from corkpost.core.states import Decision
 from corkpost.services.mail import Mail
@@ -317,9 +318,11 @@ class Workplace:
     def adopt(self, before: ClientState, posted: Posted) -> None:
         """Take the client's books as they stand after a change that was just committed.
 
-        *before*: the ledger that the change was made on. Where anybody wrote since, nothing is
-        taken, and the books are read again when they are asked for.
+        *before*: the ledger that the change was made on. Where anybody wrote since, or facts of the
+        client were set, nothing is taken, and the books are read again when they are asked for.
         """
+        if facts_set.KIND.name in posted.rows:
+            return
         with self.database.snapshot() as connection:
             client = client_store.client_named(connection, before.client.code)
             if client is None or client.revision != before.client.revision + 1:

@@ -18,6 +18,7 @@ from corkpost.core.books import (
     Tables,
     Transaction,
 )
+from corkpost.core.client_facts import with_facts
 from corkpost.core.kinds import AccountType
 from corkpost.core.merging import merged
 from corkpost.core.periods import Calendar
@@ -105,9 +106,15 @@ def load_books(
 ) -> Books:
     """The client's books as they stand on *today*, within the caller's snapshot. *before*: the client's
     books as they were read last: where no change came since, only what lies beside the changes is read."""
-    facts = facts_of(connection, client)
     changes = changes_of(connection, client.id)
     received = _imports(changes)
+    posted = tuple(change.posted for change in changes)
+    if before is not None and before.changes == posted:
+        tables = _with_papers(connection, client.id, before.tables)
+    else:
+        before = None
+        tables = merged(as_amended(load_tables(connection, client.id, received)))
+    facts = with_facts(facts_of(connection, client), tables)
     seals = [seal for seal in seals_of(connection, client.id, today) if seal.stands]
     calendar = Calendar(
         year_end=facts.year_end,
@@ -117,12 +124,6 @@ def load_books(
         states=states_of(connection, client.id),
         opened_through=opened_through(connection, client.id),
     )
-    posted = tuple(change.posted for change in changes)
-    if before is not None and before.changes == posted:
-        tables = _with_papers(connection, client.id, before.tables)
-    else:
-        before = None
-        tables = merged(as_amended(load_tables(connection, client.id, received)))
     whole_years = [seal for seal in seals if calendar.year_of(seal.as_at).last_day == seal.as_at]
     income = _income(tables, whole_years[-1].balances) if whole_years else None
     finished = standing(finished_of(connection, client.id))

@@ -9,7 +9,13 @@ ADD_JOB = """
     VALUES (:id, :kind, :made_by, :made_at, 'queued', :request, 'waiting', 'null', 0)
 """
 JOB = """
-    SELECT id, kind, made_by, state, request, progress, result FROM jobs WHERE id = :id
+    SELECT id, kind, made_by, state, request, progress, result, made_at FROM jobs WHERE id = :id
+"""
+LOOKED_AT = """
+    SELECT id, kind, made_by, state, request, progress, result, made_at FROM jobs
+    WHERE kind = 'take-in' AND state = 'done'
+      AND json_extract(result, '$.coming.client') = :client
+    ORDER BY made_at DESC, id
 """
 WAITING = """
     SELECT EXISTS (
@@ -24,7 +30,7 @@ CLAIM = """
       ORDER BY made_at, id
       LIMIT 1
     )
-    RETURNING id, kind, made_by, state, request, progress, result
+    RETURNING id, kind, made_by, state, request, progress, result, made_at
 """
 TELL = """
     UPDATE jobs SET progress = :progress, lease = :until WHERE id = :id
@@ -44,6 +50,7 @@ class JobRow(NamedTuple):
     request: str
     progress: str
     result: str
+    made_at: str
 
 
 def add_job(
@@ -68,6 +75,11 @@ def add_job(
 def job_named(connection: sqlite3.Connection, job_id: str) -> JobRow | None:
     row = connection.execute(JOB, {"id": job_id}).fetchone()
     return JobRow(*row) if row else None
+
+
+def looked_at(connection: sqlite3.Connection, client: str) -> list[JobRow]:
+    """The jobs that looked at newer books of the client, the latest first."""
+    return [JobRow(*row) for row in connection.execute(LOOKED_AT, {"client": client})]
 
 
 def any_waits(connection: sqlite3.Connection, now: int) -> bool:

@@ -5,7 +5,7 @@ import { answered, api, type Schemas } from '../../api/client'
 import { EntryLines } from '../../ledger/EntryLines'
 import { useInspect } from '../../ledger/inspect'
 import { PlainWords } from '../../ledger/PlainWords'
-import { amountWords, capital, dayWords, isNil, plainWords } from '../../ledger/words'
+import { amountWords, capital, dayWords, isNil, keyerWords, plainWords } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { Remarks } from '../remarks/Remarks'
 import { useClientCode } from '../useClientCode'
@@ -77,7 +77,7 @@ function Head({ detail, as: Heading }: { detail: Detail; as: 'h1' | 'h3' }) {
           {slip.entered_at
             ? `${dayWords(slip.entered_at)} ${slip.entered_at.slice(11, 16)}`
             : 'not known'}
-          {slip.entered_by && ` by ${slip.entered_by}`}
+          {slip.entered_by && ` by ${keyerWords(slip)}`}
         </Fact>
         {slip.memo !== slip.reason && <Fact name="Text">{slip.memo ?? '–'}</Fact>}
       </dl>

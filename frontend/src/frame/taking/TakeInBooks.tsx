@@ -6,6 +6,7 @@ import { counted } from '../../ledger/words'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { ProblemNote } from '../../ui/ProblemNote'
+import { usePerson } from '../session'
 import { ComingBooks } from './ComingBooks'
 
 type Job = Schemas['JobAnswer']
@@ -15,12 +16,16 @@ interface TakeInBooksProps {
   first: File | null
   /** The client whose books they have to be; anybody's where none is named. */
   client?: string
+  /** A job that looked at them before, and what it saw. */
+  looked?: string
+  coming?: Schemas['NewerBooksAnswer']
   onClose: () => void
 }
 
 /** Takes in a zip of books: it is sent, read and checked while this stays open or not. */
-export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
+export function TakeInBooks({ first, client, looked, coming, onClose }: TakeInBooksProps) {
   const queries = useQueryClient()
+  const person = usePerson()
   const [job, setJob] = useState<string | null>(null)
   const send = useMutation({
     mutationFn: (file: File) => answered(sendBooks(file, client)),
@@ -46,6 +51,8 @@ export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
     refetchInterval: (query) => (isOver(query.state.data) ? false : 400),
   })
   const over = isOver(progress)
+  const seen = progress?.coming ?? (job ? undefined : coming)
+  const seenBy = progress?.coming ? job : job ? null : looked
   useEffect(() => {
     if (over) queries.invalidateQueries()
   }, [over, queries])
@@ -55,12 +62,9 @@ export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
     takeIn.reset()
   }
   return (
-    <Dialog
-      title={progress?.coming ? `Newer books of ${progress.coming.name}` : 'Take in books'}
-      onClose={onClose}
-    >
+    <Dialog title={seen ? `Newer books of ${seen.name}` : 'Take in books'} onClose={onClose}>
       <div className="space-y-4">
-        {!job && !send.isPending && <Choose onFile={mutate} />}
+        {!job && !looked && !send.isPending && <Choose onFile={mutate} />}
         {send.isPending && <Progress says="sending the file" />}
         <ProblemNote problem={send.error} />
         {progress && !over && <Progress says={progress.progress} />}
@@ -74,20 +78,32 @@ export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
           </>
         )}
         <ProblemNote problem={takeIn.error} />
-        {progress?.coming && job && (
+        {seen && seenBy && (
           <>
-            <ComingBooks coming={progress.coming} />
-            <div className="flex gap-2">
-              <Button
-                look="post"
-                autoFocus
-                disabled={takeIn.isPending}
-                onClick={() => takeIn.mutate(job)}
-              >
-                Take them in
-              </Button>
-              <Button onClick={onClose}>Leave the books as they are</Button>
-            </div>
+            <ComingBooks coming={seen} />
+            {mayBring(person, seen.waits_for) ? (
+              <div className="flex gap-2">
+                <Button
+                  look="post"
+                  autoFocus
+                  disabled={takeIn.isPending}
+                  onClick={() => takeIn.mutate(seenBy)}
+                >
+                  Take them in
+                </Button>
+                <Button onClick={onClose}>Leave the books as they are</Button>
+              </div>
+            ) : (
+              <div className="flex items-baseline gap-4">
+                <p className="grow border-l-4 border-cork bg-sheet px-3 py-2">
+                  They move finished months: they wait on the Books page for a {seen.waits_for}, who
+                  takes them in.
+                </p>
+                <Button autoFocus onClick={onClose}>
+                  Done
+                </Button>
+              </div>
+            )}
           </>
         )}
         {progress?.taken_in && (
@@ -96,6 +112,12 @@ export function TakeInBooks({ first, client, onClose }: TakeInBooksProps) {
       </div>
     </Dialog>
   )
+}
+
+/** Whether one takes in books that wait for that role. */
+function mayBring(person: Schemas['PersonAnswer'], role: string | null | undefined): boolean {
+  if (!role) return true
+  return person.may.includes(role === 'reviewer' ? 'set-periods' : 'reopen')
 }
 
 function sendBooks(file: File, client: string | undefined) {

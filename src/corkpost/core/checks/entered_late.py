@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from corkpost.core.books import Transaction
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import TransactionKind
+from corkpost.core.lateness import came_on, keyed_at
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
@@ -22,19 +23,19 @@ def find(run: CheckRun) -> Iterator[Point]:
     if through is None or filed_on is None:
         return
 
-    def keyed_late(posted: Transaction) -> tuple[bool, ...]:
-        late = (
-            posted.change is None
-            and posted.entered_at is not None
-            and posted.posting_date <= through
-            and posted.entered_at > filed_on
-            and posted.kind is not TransactionKind.CLOSING
-        )
-        return (True,) if late else ()
+    came = came_on(books)
 
-    rows = books.rows_by("keyed late", keyed_late, ground=(through, filed_on))
+    def keyed_late(posted: Transaction) -> tuple[bool, ...]:
+        if posted.change is not None or posted.posting_date > through:
+            return ()
+        keyed = keyed_at(books, posted, came.get(posted.id))
+        late = keyed is not None and keyed > filed_on
+        return (True,) if late and posted.kind is not TransactionKind.CLOSING else ()
+
+    rows = books.rows_by("keyed late", keyed_late, ground=(through, filed_on, came))
     for posted in rows.get(True, ()):
-        if posted.entered_at is None or books.is_answered(posted.id):
+        keyed = keyed_at(books, posted, came.get(posted.id))
+        if keyed is None or books.is_answered(posted.id):
             continue
         profit = sum(
             line.amount for line in posted.lines if books.accounts[line.account].is_profit_and_loss
@@ -46,7 +47,7 @@ def find(run: CheckRun) -> Iterator[Point]:
             certainty=0.98,
             summary=(
                 f"{posted.id} is dated {format_date(posted.posting_date)} and was keyed on "
-                f"{format_date(posted.entered_at.date())}, after that year was filed."
+                f"{format_date(keyed.date())}, after that year was filed."
             ),
             short=f"{posted.id}, {posted.posting_date:%-d %b %Y}",
             because=(f"filed on {format_date(filed_on.date())}, through {format_date(through)}",),
