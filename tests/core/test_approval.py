@@ -2,15 +2,18 @@
 
 import pytest
 
+from corkpost.core.acts import plan_of
 from corkpost.core.approval import ApprovalRule, why_held
-from corkpost.core.by_hand import picked
+from corkpost.core.bank.agreeing import Wanted, plan_agree, ready
+from corkpost.core.by_hand import Picked, picked
 from corkpost.core.change import opened_for
-from corkpost.core.entries import EntryLine, EntryRequest, plan_entry
+from corkpost.core.entries import EntryLine, EntryRequest, plan_entries, plan_entry
 from corkpost.core.kinds import EntryKind, PeriodState, Role
 from corkpost.core.recipes import UseRecipe, plan_recipe
 from corkpost.core.recoding import Recode, plan_recode
+from corkpost.core.refusals import BarredDate
 from corkpost.core.routes import plan_route
-from tests.builders import CODES, bill, books_with, day
+from tests.builders import CODES, bank_line, bill, books_with, day, payment, with_statement
 from tests.notation import eur
 
 
@@ -30,7 +33,11 @@ def why(rule, amount="500.00", role=Role.PREPARER, **books):
         (ApprovalRule(), "9999.00", None),
         (ApprovalRule(journals=True), "0.01", "You write drafts"),
         (ApprovalRule(above=500), "500.00", None),
-        (ApprovalRule(above=500), "500.01", "It moves 500.01; what you post above 500.00 waits"),
+        (
+            ApprovalRule(above=500),
+            "500.01",
+            "It moves 500.01; what you post above 500.00 a day waits",
+        ),
     ],
 )
 def test_by_what_it_is_and_by_its_sum(rule, amount, says):
@@ -42,6 +49,43 @@ def test_by_what_it_is_and_by_its_sum(rule, amount, says):
 def test_by_its_period(role, held):
     found = why(ApprovalRule(), role=role, states={"2026-06-01": PeriodState.HELD})
     assert (found is not None) is held
+
+
+def test_a_limit_counts_the_whole_change_and_the_person_s_day():
+    made = books_with()
+    rule = ApprovalRule(above=500)
+    several = plan_entries(made, (entry("300.00"), entry("300.00")), "why")
+    assert "It moves 600.00;" in (why_held(rule, Role.PREPARER, several, made) or "")
+    one = plan_entry(made, entry("300.00"))
+    assert why_held(rule, Role.PREPARER, one, made, eur("200.00")) is None
+    assert "250.00 before it today" in (
+        why_held(rule, Role.PREPARER, one, made, eur("250.00")) or ""
+    )
+    # The mirror of an entry moves nothing more.
+    mirrored = plan_entry(made, entry("400.00")._replace(reverse_on=day("2026-07-01")))
+    assert why_held(rule, Role.PREPARER, mirrored, made) is None
+
+
+def test_who_writes_drafts_hands_in_what_they_pick_by_hand_too():
+    books = books_with(bill("RW-1", on="2026-06-03", id="A", fuel="10.00"))
+    plan = plan_of(books, Picked("void", "A", (), {}))
+    assert why_held(ApprovalRule(journals=True), Role.PREPARER, plan, books) is not None
+
+
+def test_an_agreement_alone_in_a_held_month_waits_and_in_a_barred_one_is_refused():
+    for state in (PeriodState.HELD, PeriodState.BARRED):
+        books = with_statement(
+            books_with(payment("2026-06-20", "75.00", id="P"), states={"2026-06-01": state}),
+            bank_line("2026-06-21", "-75.00", "REEDWHARF"),
+        )
+        wanted = [Wanted((("P", 2),), ("s1.csv#1",))]
+        plan = plan_agree(books, CODES["bank"], wanted)
+        if state is PeriodState.HELD:
+            assert why_held(ApprovalRule(), Role.PREPARER, ready(plan, books), books) is not None
+            assert why_held(ApprovalRule(), Role.REVIEWER, ready(plan, books), books) is None
+        else:
+            with pytest.raises(BarredDate):
+                ready(plan, books)
 
 
 def test_a_route_whose_lines_follow_from_the_books_is_no_journal():

@@ -263,6 +263,39 @@ def test_nobody_else_opens_it_and_what_is_filed_stays(barred):
     ).openable == ()  # fmt: skip
 
 
+def test_a_person_s_day_counts_and_what_was_approved_does_not(office):
+    staff.set_approval(office.workplace, office["OB"], "IO", ApprovalRule(above=500))
+    office.people["IO"] = staff.person_named(office.workplace, "IO")
+    accrue(office, amount="300.00", reverse_on=None)
+    with pytest.raises(HeldForApproval, match=r"300.00 before it today"):
+        accrue(office, on="2026-09-30", amount="250.00", reverse_on=None)
+    accrue(office, on="2026-08-31", amount="200.00", reverse_on=None)
+    number = hand_in(office, ENTRY)
+    approve(office, number)
+    # 410.00 of it was looked at: the day's own part is 500.00, and one more waits all the same.
+    with pytest.raises(HeldForApproval, match=r"500.00 before it today"):
+        accrue(office, on="2026-07-31", amount="1.00", reverse_on=None)
+
+
+def test_who_lost_the_client_is_told_to_who_approves(held):
+    number = hand_in(held, ENTRY)
+    _, found = approvals.handed(held.workplace, held["TV"], "SMALL", number)
+    assert found.maker_gone is None
+    staff.give_client(held.workplace, held["OB"], "IO", "SMALL", give=False)
+    _, found = approvals.handed(held.workplace, held["TV"], "SMALL", number)
+    assert "does not have this client any more" in (found.maker_gone or "")
+
+
+def test_a_draft_is_its_writer_s(office):
+    name = entries.keep_draft(office.workplace, office["IO"], "SMALL", {"reason": "mine"})
+    with pytest.raises(NotAllowed, match="IO's draft"):
+        entries.keep_draft(office.workplace, office["TV"], "SMALL", {"reason": "yours"}, name)
+    assert [row.made_by for row in entries.drafts(office.workplace, office["TV"], "SMALL")] == [
+        "IO"
+    ]
+    entries.drop_draft(office.workplace, office["TV"], "SMALL", name)
+
+
 def test_what_another_posted_is_taken_back_only_by_who_might_have_posted_it(office):
     posted = accrue(office, who="TV")
     rule = ApprovalRule(journals=True)

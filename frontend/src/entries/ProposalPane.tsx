@@ -47,6 +47,11 @@ export function ProposalPane({ number, onOpen }: ProposalPaneProps) {
           <strong className="text-rust">It can’t be posted any more.</strong> {data.refused}
         </p>
       )}
+      {data.maker_gone && waits && (
+        <p role="status" className="border-l-4 border-cork bg-sheet px-3 py-1.5">
+          {data.maker_gone}
+        </p>
+      )}
       {data.moved && waits && (
         <p role="status" className="border-l-4 border-cork bg-sheet px-3 py-1.5">
           The books moved since it was handed in: below is what it would post now, not what{' '}

@@ -48,13 +48,15 @@ class ProposalsAnswer(Shape):
 
 class ProposalAnswer(Shape):
     """*preview*: what it would post now; *refused*: why it can't be any more. *moved*: it is not what
-    its maker saw. *may_not*: why this person may not approve it."""
+    its maker saw. *may_not*: why this person may not approve it. *maker_gone*: that its maker does not have
+    the client any more, in words."""
 
     proposal: ProposalRow
     preview: PreviewAnswer | None
     refused: str | None
     moved: bool
     may_not: str | None
+    maker_gone: str | None
 
 
 class ApproveBody(Asked):
@@ -129,6 +131,7 @@ def _answer(ledger: ClientState, found: Handed) -> ProposalAnswer:
         refused=found.refused,
         moved=found.moved,
         may_not=found.may_not,
+        maker_gone=found.maker_gone,
     )
 
 

@@ -3,6 +3,7 @@
 Previewing and posting both go through `plan_of`, whoever asks: a page, the command line, an approval.
 """
 
+from dataclasses import replace
 from typing import NamedTuple, assert_never
 
 from corkpost.core.arrangements import Arrange, plan_arrange
@@ -146,7 +147,7 @@ def plan_of(books: Books, act: Act) -> Plan:  # noqa: C901 - a case for each act
             return _together(books, points)
         case Picked(route, transaction):
             point = picked(books, route, transaction, act.names)
-            return plan_route(books, point, route, act.route_settings)
+            return replace(plan_route(books, point, route, act.route_settings), by_hand=True)
         case EntryRequest():
             return plan_entry(books, act)
         case TakeBack(change):

@@ -72,6 +72,8 @@ class Plan:
     """What follows from it by days: shown, and posted when it is due."""
     about: tuple[str, ...] = ()
     """The transactions that it puts right, for showing them beside it."""
+    by_hand: bool = False
+    """Whether a person picked what it is about, and no check did."""
 
     def of(self, planned: str, kind: str) -> tuple[Any, ...]:
         """Its rows of a kind: from the field *planned*, or from what it brings under the kind's name."""

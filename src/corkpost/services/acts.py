@@ -65,7 +65,7 @@ def preview(
     def make_plan(ledger: ClientState) -> Plan:
         return plan_of(ledger.books, _read(workplace, ledger, person, asked))
 
-    return preview_plan(ledger, person, make_plan, as_at, opens=opens)
+    return preview_plan(workplace, ledger, person, make_plan, as_at, opens=opens)
 
 
 def post(

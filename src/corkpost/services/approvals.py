@@ -10,6 +10,7 @@ from corkpost.services import acts
 from corkpost.services.entries import Preview
 from corkpost.services.posting import PostRequest, must_wait
 from corkpost.services.rights import May, Person
+from corkpost.services.staff import person_named
 from corkpost.services.workplace import ClientState, Posted, Workplace
 from corkpost.store import approvals as store
 from corkpost.store import drafts as draft_store
@@ -19,7 +20,8 @@ from corkpost.store.clients import raise_revision
 
 class Handed(NamedTuple):
     """What was handed in, with what it would post now or why that is refused. *moved*: it is not what
-    its maker saw. *may_not*: why this person may not approve it."""
+    its maker saw. *may_not*: why this person may not approve it. *maker_gone*: in words, where its maker
+    does not work on the client any more."""
 
     proposal: Proposal
     act: AnyAct
@@ -27,6 +29,7 @@ class Handed(NamedTuple):
     refused: str | None
     moved: bool
     may_not: str | None
+    maker_gone: str | None = None
 
 
 def hand_in(
@@ -152,7 +155,16 @@ def handed(
     except NotAllowed as wrong:
         may_not = str(wrong)
     moved = preview is not None and preview.plan.digest != proposal.shown
-    return ledger, Handed(proposal, act, preview, refused, moved, may_not)
+    gone = _maker_gone(workplace, proposal, client_code)
+    return ledger, Handed(proposal, act, preview, refused, moved, may_not, gone)
+
+
+def _maker_gone(workplace: Workplace, proposal: Proposal, client_code: str) -> str | None:
+    """It is posted in its maker's name: who approves it is told where that one may not post here now."""
+    maker = person_named(workplace, proposal.made_by)
+    if maker.sees(client_code):
+        return None
+    return f"{maker.name} does not have this client any more: look at it as at a stranger's."
 
 
 def _named(workplace: Workplace, ledger: ClientState, number: int) -> Proposal:

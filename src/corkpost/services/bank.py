@@ -13,7 +13,7 @@ from corkpost.core.bank.sides import (
 from corkpost.core.books import Account, Books
 from corkpost.core.foreign import about_account, currency_of_account
 from corkpost.core.formatting import format_date
-from corkpost.core.kinds import AccountRole
+from corkpost.core.kinds import AccountRole, PeriodState
 from corkpost.core.matching.bank_lines import Proposal
 from corkpost.core.matching.bank_look import BankLook, bank_look
 from corkpost.core.money import Currency
@@ -217,6 +217,11 @@ def reopen(
         found = state(workplace, person, client_code, account, number)
         if found.standing is None:
             raise NothingToDo("This reconciliation is not finished.")
+        state_then = found.ledger.books.calendar.state_on(found.look.state.statement.last_day)
+        if state_then is not PeriodState.OPEN:
+            person.must_be_allowed(
+                May.SET_PERIODS if state_then is PeriodState.HELD else May.REOPEN
+            )
         order = found.look.state.statement.order
         later = [
             found.look.sides.statement_of[finished.statement]

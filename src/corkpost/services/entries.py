@@ -5,15 +5,14 @@ import uuid
 from datetime import date
 from typing import NamedTuple
 
-from corkpost.core.approval import why_held
 from corkpost.core.change import Plan, dates_of
 from corkpost.core.effect import Effect, effect_of, year_end_after
 from corkpost.core.entries import plan_entry
 from corkpost.core.periods import Period
-from corkpost.core.refusals import OutOfBalance, Refusal, UnknownName
+from corkpost.core.refusals import NotAllowed, OutOfBalance, Refusal, UnknownName
 from corkpost.core.t_pair import TAccount, t_accounts
 from corkpost.formats.composed import ComposedEntry, ReadEntry, read_composed
-from corkpost.services.posting import MakePlan, openable, planned
+from corkpost.services.posting import MakePlan, held_because, openable, planned
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import drafts as draft_store
@@ -32,6 +31,7 @@ class Preview(NamedTuple):
 
 
 def preview_plan(
+    workplace: Workplace,
     ledger: ClientState,
     person: Person,
     make_plan: MakePlan,
@@ -45,7 +45,7 @@ def preview_plan(
     books = ledger.books
     at = max(as_at, min(dates_of(plan), default=as_at)) if as_at else year_end_after(plan, books)
     effect = effect_of(plan, books, at)
-    held = why_held(person.rule, person.role, plan, ledger.seen_by(person.code).books)
+    held = held_because(workplace, ledger, person, plan)
     return Preview(plan, effect, t_accounts(plan, books), held, opened)
 
 
@@ -79,7 +79,12 @@ def compose(
     as_at = as_at or ledger.books.calendar.period_of(request.posting_date).last_day
     try:
         shown = preview_plan(
-            ledger, person, lambda ledger: plan_entry(ledger.books, request), as_at, opens=opens
+            workplace,
+            ledger,
+            person,
+            lambda ledger: plan_entry(ledger.books, request),
+            as_at,
+            opens=opens,
         )
         return Composed(read, shown, None, barred)
     except OutOfBalance:
@@ -120,11 +125,14 @@ def keep_draft(
     content: object,
     draft_id: str | None = None,
 ) -> str:
-    """Keep an unfinished entry, as it was keyed; its id."""
+    """Keep an unfinished entry, as it was keyed; its id. Raises NotAllowed for another's."""
     person.must_be_allowed(May.POST)
     ledger = workplace.ledger(person, client_code)
     name = draft_id or uuid.uuid4().hex[:12]
     with workplace.database.writing() as connection:
+        writer = draft_store.writer_of(connection, ledger.client.id, name)
+        if writer not in (None, person.code):
+            raise NotAllowed(f"It is {writer}'s draft: only they change it. Begin one of your own.")
         draft_store.keep_draft(
             connection,
             ledger.client.id,
@@ -137,8 +145,12 @@ def keep_draft(
 
 
 def drop_draft(workplace: Workplace, person: Person, client_code: str, draft_id: str) -> None:
+    """Drop a draft: one's own, or as who may approve another's. Raises NotAllowed or UnknownName."""
     person.must_be_allowed(May.POST)
     ledger = workplace.ledger(person, client_code)
     with workplace.database.writing() as connection:
+        writer = draft_store.writer_of(connection, ledger.client.id, draft_id)
+        if writer not in (None, person.code) and not person.may(May.APPROVE):
+            raise NotAllowed(f"It is {writer}'s draft: they, a reviewer or a partner drop it.")
         if not draft_store.drop_draft(connection, ledger.client.id, draft_id):
             raise UnknownName("draft", draft_id)

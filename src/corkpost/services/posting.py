@@ -10,7 +10,7 @@ from datetime import date
 from typing import Any, NamedTuple
 
 from corkpost.core import row_kinds
-from corkpost.core.approval import HeldForApproval, why_held
+from corkpost.core.approval import HeldForApproval, moved_by, why_held
 from corkpost.core.bank.agreeing import ready
 from corkpost.core.change import Plan, dates_of, opened_for
 from corkpost.core.kinds import PeriodState
@@ -89,6 +89,26 @@ def planned(
     return plan, opened_for(plan, ledger.books.calendar)
 
 
+def held_because(
+    workplace: Workplace, ledger: ClientState, person: Person, plan: Plan
+) -> str | None:
+    """Why this person may not post the plan but hand it in; None where they may. What was approved of
+    theirs counts in nobody's day."""
+    today = 0
+    if person.rule.above is not None:
+        books = ledger.books
+        every = proposals_of(workplace.database.reading, ledger.client.id)
+        approved = {row.ending.change for row in every if row.ending}
+        own = {
+            change.number
+            for change in books.changes
+            if change.by == person.code and change.made_on == workplace.today
+        }
+        today = sum(moved_by(books.of_change(number)) for number in own - approved)
+    own_books = ledger.seen_by(person.code).books
+    return why_held(person.rule, person.role, plan, own_books, today)
+
+
 def openable(ledger: ClientState, person: Person, days: Iterable[date]) -> tuple[Period, ...]:
     """The periods of these days that somebody barred and that this person may have opened."""
     calendar = ledger.books.calendar
@@ -137,7 +157,7 @@ def post(
         if post_request.approves:
             must_wait(workplace, ledger, post_request.approves.number)
         plan, opened = planned(ledger, person, make_plan, opens=post_request.opens)
-        why = why_held(person.rule, person.role, plan, ledger.seen_by(person.code).books)
+        why = held_because(workplace, ledger, person, plan)
         if why:
             raise HeldForApproval(why)
         if post_request.shown is not None and post_request.shown != plan.digest:

@@ -97,7 +97,7 @@ def case(
     if stated.state is not PointState.CORRECTED:
         options = routes.options_for(ledger.books, stated.point)
         prepared = tuple(
-            prepare(ledger, person, stated.point, option, settings or {}, as_at)
+            prepare(workplace, ledger, person, stated.point, option, settings or {}, as_at)
             for option in options
         )
     seen = stated.decision.seen if stated.changed and stated.decision else None
@@ -119,6 +119,7 @@ def _days_of(books: Books, point: Point) -> Iterator[date]:
 
 
 def prepare(
+    workplace: Workplace,
     ledger: ClientState,
     person: Person,
     point: Point,
@@ -129,12 +130,13 @@ def prepare(
     """What an option would post: the same plan that posting makes."""
     chosen = option._replace(settings={**option.settings, **settings})
     try:
-        return _prepared(ledger, person, point, chosen, as_at)
+        return _prepared(workplace, ledger, person, point, chosen, as_at)
     except Refusal as refused:
         return Prepared(chosen, None, str(refused))
 
 
 def _prepared(
+    workplace: Workplace,
     ledger: ClientState,
     person: Person,
     point: Point,
@@ -144,7 +146,9 @@ def _prepared(
     if is_decision(option.route):
         return Prepared(option, None)
     act = PutRight(point, option.route, option.settings)
-    shown = preview_plan(ledger, person, lambda ledger: plan_of(ledger.books, act), as_at)
+    shown = preview_plan(
+        workplace, ledger, person, lambda ledger: plan_of(ledger.books, act), as_at
+    )
     return Prepared(option, shown)
 
 

@@ -16,6 +16,9 @@ KEEP_DRAFT = """
     ON CONFLICT (client_id, id)
     DO UPDATE SET content = :content, made_by = :made_by, made_at = :made_at
 """
+WRITER = """
+    SELECT made_by FROM drafts WHERE client_id = :client_id AND id = :id
+"""
 DROP_DRAFT = """
     DELETE FROM drafts WHERE client_id = :client_id AND id = :id
 """
@@ -31,6 +34,13 @@ class Draft(NamedTuple):
 def drafts_of(connection: sqlite3.Connection, client_id: int) -> list[Draft]:
     """The client's drafts, latest first."""
     return [Draft(*row) for row in connection.execute(DRAFTS, {"client_id": client_id})]
+
+
+def writer_of(connection: sqlite3.Connection, client_id: int, draft_id: str) -> str | None:
+    """Who wrote it; None where there is no such draft."""
+    parameters = {"client_id": client_id, "id": draft_id}
+    row = connection.execute(WRITER, parameters).fetchone()
+    return row[0] if row else None
 
 
 def keep_draft(

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from typing import NamedTuple
 
+from corkpost.core.bank.dating import agreement_days
 from corkpost.core.bank.sides import (
     BankSides,
     EntryKey,
@@ -16,9 +17,9 @@ from corkpost.core.books import AgreementRow, Books, Transaction
 from corkpost.core.change import ChangeKind, Plan, checked
 from corkpost.core.foreign import currency_of_account
 from corkpost.core.formatting import format_date
-from corkpost.core.kinds import MONEY_ROLES
+from corkpost.core.kinds import MONEY_ROLES, PeriodState
 from corkpost.core.plan_rules import Answer, rules_of
-from corkpost.core.refusals import BadEntry, Lift, Refusal, UnknownName
+from corkpost.core.refusals import BadEntry, BarredDate, Lift, Refusal, UnknownName
 
 
 class FixedByReconciliation(Refusal):
@@ -175,8 +176,18 @@ def ready(plan: Plan, books: Books) -> Plan:
     """
     whole = _ruled(checked(with_opposites(plan, books), books), books)
     _refuse_agreed(whole, books)
+    _refuse_barred(whole, books)
     refuse_fixed(whole, books)
     return whole
+
+
+def _refuse_barred(plan: Plan, books: Books) -> None:
+    """Raise BarredDate where agreements alone would move in a period that somebody barred."""
+    for day in agreement_days(plan, books):
+        if books.calendar.set_state(books.calendar.period_of(day)) is PeriodState.BARRED:
+            raise BarredDate(
+                day, books.calendar.why_barred(day), books.calendar.first_open_day(day)
+            )
 
 
 def _ruled(plan: Plan, books: Books) -> Plan:
