@@ -44,7 +44,7 @@ ENTRY = {
     "lines": [LINE, {**LINE, "account": "2210", "debit": "", "credit": "1"}],
 }
 ASSET = {"asset": "A1", "account": "0100", "name": "launch", "bought": "2026-03-01", "cost": "1.00"}
-ACTS = [
+ACTS: list[dict[str, Any]] = [
     {"act": "point", "point": "p-0", "route": "void", "settings": {}},
     {"act": "together", "points": ["p-0"]},
     {"act": "by-hand", "route": "void", "transaction": "T1", "items": [], "settings": {}},
