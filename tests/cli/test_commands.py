@@ -62,7 +62,7 @@ def test_the_first_writing_command_makes_a_partner_of_that_name(shell):
     assert shell.json("staff", "list") == [
         {
             "code": "OB", "name": "OB", "role": "partner", "clients": [], "can_sign_in": True,
-            "rule": {"journals": False, "above": None},
+            "rule": {"journals": False, "above": None}, "left_on": None, "has_factor": False,
         }
     ]  # fmt: skip
 

@@ -14,7 +14,7 @@ def test_rights_by_role_are_these():
     everybody, seniors, partners = "erv", "rv", "r"
     assert table == {
         "READ": everybody, "TAKE_IN": everybody, "POST": everybody, "DECIDE": everybody,
-        "CHANGE_CHART": seniors, "APPROVE": seniors, "SIGN": seniors, "SET_PERIODS": seniors, "REOPEN": partners, "RUN_PRACTICE": partners,
+        "CHANGE_CHART": seniors, "APPROVE": seniors, "SIGN": seniors, "SET_PERIODS": seniors, "REOPEN": partners, "RUN_PRACTICE": partners, "SET_FACTS": partners,
     }  # fmt: skip
     assert set(ROLES) == set(May)
 
@@ -42,8 +42,11 @@ def test_a_new_password_ends_one_s_sessions_and_only_a_partner_sets_another_s(of
     with pytest.raises(NotAllowed):
         staff.set_password(office.workplace, office["IO"], "TV", "another long one")
     staff.set_password(office.workplace, office["OB"], "TV", "another long one")
-    with pytest.raises(BadEntry, match="at least 10"):
+    with pytest.raises(BadEntry, match="at least 12"):
         staff.set_password(office.workplace, office["OB"], "TV", "short")
+    for guessed in ("password1234", "Tomas Vell12", "aaaaaaaaaaaaaa"):
+        with pytest.raises(BadEntry, match="choose another"):
+            staff.set_password(office.workplace, office["OB"], "TV", guessed)
 
 
 def test_only_a_partner_runs_the_practice_and_it_keeps_one(office):

@@ -1,13 +1,20 @@
 """The store refuses what must never be, whoever asks."""
 
+import hashlib
+import json
 import re
 import sqlite3
+import tarfile
 from importlib import resources
+from io import BytesIO
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import pytest
 
 from corkpost.services import papers, store, workplace
 from corkpost.store.database import (
+    STORE,
     Database,
     Unreadable,
     apply_migrations,
@@ -250,6 +257,67 @@ def test_a_copy_made_at_work_comes_back_whole(office, raw, tmp_path):
     assert papers.paper(back, office["IO"], "SMALL", next(iter(back.database.files.iterdir())).name)
     assert back.database.reading.execute("SELECT revision FROM clients").fetchone()[0] < 999
     back.close()
+
+
+def rewritten(copy, to, change):
+    """The copy with its files by name changed."""
+    with tarfile.open(copy) as archive:
+        files = {m.name: archive.extractfile(m).read() for m in archive if m.isfile()}
+    files = change(files)
+    with tarfile.open(to, "w:gz") as archive:
+        for name, content in files.items():
+            head = tarfile.TarInfo(name)
+            head.size = len(content)
+            archive.addfile(head, BytesIO(content))
+    return to
+
+
+def flipped(files):
+    content = bytearray(files[STORE])
+    content[len(content) // 2] ^= 1
+    return {**files, STORE: bytes(content)}
+
+
+def posted_otherwise(files):
+    """A store that was changed and whose digest was put right to fit it."""
+    with TemporaryDirectory() as folder:
+        made = Path(folder) / STORE
+        made.write_bytes(files[STORE])
+        connection = sqlite3.connect(made)
+        connection.executescript(
+            "DROP TRIGGER lines_are_never_updated; UPDATE lines SET amount = amount * 2;"
+        )
+        connection.close()
+        content = made.read_bytes()
+    digests = {**json.loads(files["contents.json"]), STORE: hashlib.sha256(content).hexdigest()}
+    return {**files, STORE: content, "contents.json": json.dumps(digests).encode()}
+
+
+@pytest.mark.parametrize(
+    ("change", "why"),
+    [
+        (lambda files: {}, "says nothing of what it holds"),
+        (lambda files: {n: c for n, c in files.items() if n != STORE}, "is missing from it"),
+        (lambda files: {**files, "more.txt": b"x"}, "does not belong to it"),
+        (lambda files: {**files, STORE: b"SQLite format 3"}, "was altered"),
+        (flipped, "was altered"),
+        (posted_otherwise, "The copy is damaged"),
+    ],
+)
+def test_what_is_no_whole_copy_of_ours_is_not_brought_back(office, tmp_path, change, why):
+    store.backup(office.workplace, tmp_path / "copy.tar.gz")
+    wrong = rewritten(tmp_path / "copy.tar.gz", tmp_path / "wrong.tar.gz", change)
+    with pytest.raises(store.NoBackup, match=why):
+        store.restore(wrong, tmp_path / "back")
+    assert list((tmp_path / "back").iterdir()) == []
+
+
+def test_a_copy_is_not_brought_back_beside_what_is_left_of_another_store(office, tmp_path):
+    store.backup(office.workplace, tmp_path / "copy.tar.gz")
+    (tmp_path / "back").mkdir()
+    (tmp_path / "back" / f"{STORE}-wal").write_bytes(b"postings of another store")
+    with pytest.raises(store.NoBackup, match="what is left of one"):
+        store.restore(tmp_path / "copy.tar.gz", tmp_path / "back")
 
 
 def test_no_copy_and_no_practice_is_ever_written_over(office, tmp_path):

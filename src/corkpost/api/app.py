@@ -8,6 +8,7 @@ from flask_compress import Compress
 from werkzeug.exceptions import NotFound
 
 from corkpost.api import (
+    account,
     acts,
     approvals,
     bank,
@@ -23,6 +24,7 @@ from corkpost.api import (
     open_items,
     owners,
     papers,
+    practice,
     problems,
     queries,
     receipts,
@@ -44,6 +46,8 @@ from corkpost.services.workplace import Workplace
 PAGES = Path(__file__).parent.parent / "web"
 AREAS = (
     session,
+    account,
+    practice,
     desk,
     clients,
     review,

@@ -22,6 +22,7 @@ from corkpost.core.refusals import (
 )
 from corkpost.formats.shape import Shape
 from corkpost.services.posting import KeyUsed
+from corkpost.services.sessions import SayPasswordAgain, SecondFactorNeeded, TooManyTries
 from corkpost.store.database import Database
 
 STATUS: dict[type[Refusal], int] = {
@@ -70,7 +71,18 @@ class CrossSite(Refusal):
     title = "That came from another site"
 
 
-STATUS |= {SignInNeeded: 401, CrossSite: 403}
+class FactorMissing(Refusal):
+    title = "A second factor is needed"
+
+
+STATUS |= {
+    SignInNeeded: 401,
+    SecondFactorNeeded: 401,
+    CrossSite: 403,
+    FactorMissing: 403,
+    SayPasswordAgain: 403,
+    TooManyTries: 429,
+}
 
 
 class BadRequestBody(Refusal):

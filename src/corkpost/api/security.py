@@ -2,6 +2,7 @@
 
 import os
 import secrets
+import time
 from datetime import timedelta
 from pathlib import Path
 
@@ -10,11 +11,11 @@ from flask.sessions import SecureCookieSessionInterface
 from flask_limiter import Limiter
 from flask_login import LoginManager, UserMixin, current_user
 
-from corkpost.api.problems import CrossSite, SignInNeeded, answer
-from corkpost.services import staff
+from corkpost.api.problems import CrossSite, FactorMissing, SignInNeeded, answer
+from corkpost.services import second_factor, sessions, staff
+from corkpost.services.record import Kind, note_later
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
-from corkpost.store.practice import StaffRow
 
 SECRET = "session-key"
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
@@ -53,18 +54,23 @@ login = LoginManager()
 
 
 class SessionUser(UserMixin):  # type: ignore[misc]  # the package has no types
-    """A signed-in person. The id holds the epoch, so that a new password ends the session."""
+    """A signed-in person. The id is what the session's row is found by."""
 
-    def __init__(self, row: StaffRow) -> None:
-        self.code = row.code
-        self.id = f"{row.epoch}:{row.code}"
+    def __init__(self, token: str, code: str) -> None:
+        self.code = code
+        self.id = token
 
 
 class _Cookies(SecureCookieSessionInterface):
-    """Secure whenever the page came by https, so that plain http on one's own machine still works."""
+    """Secure, and tied to this host alone, whenever the page came by https; so that plain http on one's own
+    machine still works."""
 
     def get_cookie_secure(self, app: Flask) -> bool:  # noqa: ARG002
         return request.is_secure
+
+    def get_cookie_name(self, app: Flask) -> str:
+        name = super().get_cookie_name(app)
+        return f"__Host-{name}" if request.is_secure else name
 
 
 def workplace() -> Workplace:
@@ -92,9 +98,18 @@ def session_key(folder: Path) -> bytes:
 
 @login.user_loader  # type: ignore[untyped-decorator]  # the package has no types
 def _user(session_id: str) -> SessionUser | None:
-    epoch, _, code = session_id.partition(":")
-    row = staff.staff_row(workplace(), code)
-    return SessionUser(row) if row and str(row.epoch) == epoch else None
+    row = sessions.of_token(workplace(), session_id)
+    return SessionUser(session_id, row.staff_code) if row else None
+
+
+def token() -> str:
+    """By which the session of who asks is found."""
+    return str(current_user.id)
+
+
+def must_be_confirmed() -> None:
+    """Raises SayPasswordAgain where who asks did not say their password lately."""
+    sessions.must_be_confirmed(workplace(), token())
 
 
 def _refuse_cross_site() -> None:
@@ -110,9 +125,23 @@ def _refuse_cross_site() -> None:
 
 
 def _refuse_strangers() -> None:
-    open_to_all = request.endpoint in (None, "session.show", "session.sign_in", "page", "asset")
+    open_to_all = request.endpoint in (
+        *(None, "session.show", "session.sign_in", "page", "asset"),
+        *("account.invitation", "account.accept"),
+    )
     if request.path.startswith("/api/") and not open_to_all and not current_user.is_authenticated:
         raise SignInNeeded("You are not signed in, or your session ended. Sign in and do it again.")
+
+
+def _refuse_without_factor() -> None:
+    """Where everybody needs a second factor, nothing goes before it is set up."""
+    open_ = request.path.startswith(("/api/session", "/api/account"))
+    if not request.path.startswith("/api/") or open_ or not current_user.is_authenticated:
+        return
+    if second_factor.is_demanded(workplace()) and not second_factor.has_one(
+        workplace(), current_user.code
+    ):
+        raise FactorMissing("Everybody here needs a second factor. Set yours up on your own page.")
 
 
 TAKE_BYTES = (
@@ -145,6 +174,30 @@ def _harden(response: Response) -> Response:
     return response
 
 
+_opened: dict[tuple[str, str], float] = {}
+"""When each session opened each client last, so that it is on record once an hour."""
+AN_HOUR = 3600
+
+
+def _on_record(response: Response) -> Response:
+    """What was opened and given out goes on record, a moment later."""
+    if request.method != "GET" or response.status_code != 200 or not current_user.is_authenticated:
+        return response
+    client = (request.view_args or {}).get("client", "")
+    if "attachment" in response.headers.get("Content-Disposition", ""):
+        kind = Kind.PAPER if request.endpoint == "papers.paper" else Kind.GIVEN_OUT
+        what = request.full_path.removeprefix("/api/").rstrip("?")
+        note_later(workplace(), kind, current_user.code, what, client=client, address=sender())
+    elif request.endpoint == "clients.show":
+        key, now = (current_user.id, client), time.monotonic()
+        if now - _opened.get(key, -AN_HOUR) >= AN_HOUR:
+            if len(_opened) > 100_000:
+                _opened.clear()
+            _opened[key] = now
+            note_later(workplace(), Kind.OPENED, current_user.code, client=client, address=sender())
+    return response
+
+
 def register(app: Flask, folder: Path) -> None:
     """Sessions, limits, the refusal of strangers and other sites, and the headers."""
     app.config.update(
@@ -163,5 +216,7 @@ def register(app: Flask, folder: Path) -> None:
     limiter.init_app(app)
     app.before_request(_refuse_cross_site)
     app.before_request(_refuse_strangers)
+    app.before_request(_refuse_without_factor)
     app.before_request(_refuse_other_than_json)
     app.after_request(_harden)
+    app.after_request(_on_record)

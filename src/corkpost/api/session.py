@@ -4,19 +4,22 @@ from flask import Blueprint, request, session
 from flask_login import current_user, login_user, logout_user
 from pydantic import Field
 
-from corkpost.api.security import SessionUser, limiter, person, sender, workplace
+from corkpost.api.security import SessionUser, person, sender, token, workplace
 from corkpost.api.spec import DONE, Asked, Done, answers
 from corkpost.demo import practice as demo
 from corkpost.formats.shape import Shape
-from corkpost.services import staff
+from corkpost.services import second_factor, sessions, staff
 from corkpost.services.rights import May, Person
 
 bp = Blueprint("session", __name__)
 
 
 class SignIn(Asked):
+    """*factor*: the code of a second factor, or a recovery code, where the person has one."""
+
     code: str = Field(max_length=40)
     password: str = Field(max_length=400)
+    factor: str = Field(default="", max_length=40)
 
 
 class DemoSignIn(Shape):
@@ -38,13 +41,15 @@ class PersonAnswer(Shape):
 
 
 class SessionAnswer(Shape):
-    """*person* none: nobody is signed in. *sign_ins*: shown in a demo practice only."""
+    """*person* none: nobody is signed in. *sign_ins*: shown in a demo practice only. *needs_factor*:
+    nothing goes before this person has set up a second factor."""
 
     practice: str
     is_demo: bool
     today: str
     person: PersonAnswer | None
     sign_ins: list[DemoSignIn]
+    needs_factor: bool
 
 
 def _session(who: Person | None) -> SessionAnswer:
@@ -59,6 +64,9 @@ def _session(who: Person | None) -> SessionAnswer:
         today=workplace().today.isoformat(),
         person=_person(who) if who else None,
         sign_ins=known if found.is_demo and who is None else [],
+        needs_factor=bool(
+            who and found.second_factor and not second_factor.has_one(workplace(), who.code)
+        ),
     )
 
 
@@ -76,34 +84,47 @@ def show() -> SessionAnswer:
     return _session(person() if current_user.is_authenticated else None)
 
 
-def _sender_and_code() -> str:
-    body = request.get_json(silent=True)
-    code = body.get("code") if isinstance(body, dict) else None
-    return f"{sender()} {str(code)[:40].strip().upper()}"
-
-
 def failed(response: object) -> bool:
     """Whether a try counts towards the limit: one that was refused."""
     return getattr(response, "status_code", 0) in (401, 403)
 
 
 @bp.post("/session")
-@limiter.limit("5 per minute; 30 per hour", key_func=_sender_and_code, deduct_when=failed)
-@limiter.limit("20 per minute; 100 per hour", deduct_when=failed)
 @answers(SessionAnswer, "session")
 def sign_in(json: SignIn) -> SessionAnswer:
     """Begin a session."""
-    row = staff.sign_in(workplace(), json.code, json.password)
+    came = sessions.come_in(
+        workplace(),
+        json.code,
+        json.password,
+        json.factor,
+        address=sender(),
+        agent=request.headers.get("User-Agent", ""),
+    )
     session.clear()
     session.permanent = True
-    login_user(SessionUser(row))
-    return _session(staff.person_named(workplace(), row.code))
+    login_user(SessionUser(came.token, came.row.code))
+    return _session(staff.person_named(workplace(), came.row.code))
 
 
 @bp.delete("/session")
 @answers(Done, "session")
 def sign_out() -> Done:
     """End the session."""
+    if current_user.is_authenticated:
+        sessions.sign_out(workplace(), token(), sender())
     logout_user()
     session.clear()
+    return DONE
+
+
+class Confirmed(Asked):
+    password: str = Field(max_length=400)
+
+
+@bp.post("/session/confirmed")
+@answers(Done, "session")
+def confirm(json: Confirmed) -> Done:
+    """Say one's password, or a code of one's second factor, again: for ten minutes it is enough."""
+    sessions.confirm(workplace(), token(), json.password)
     return DONE

@@ -8,7 +8,7 @@ import click
 from corkpost.cli.context import Work, as_json, pass_work, password, print_json
 from corkpost.core.approval import ApprovalRule
 from corkpost.core.kinds import Role
-from corkpost.services import staff, store
+from corkpost.services import record, staff, store
 
 ROLE = click.Choice([role.value for role in Role])
 
@@ -137,6 +137,7 @@ def verify(ctx: click.Context, work: Work, as_json: bool) -> None:
 def backup(work: Work, file: Path) -> None:
     """Copy the store and its files into one file, while it runs."""
     store.backup(work.workplace, file)
+    record.note(work.workplace, record.Kind.BACKUP, work.person.code, file.name)
     click.echo(f"Copied to {file}.")
 
 

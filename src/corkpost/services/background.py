@@ -5,6 +5,7 @@ import threading
 from collections.abc import Callable
 
 from corkpost.core.refusals import Refusal
+from corkpost.services import record, sessions
 from corkpost.services.find import catch_up
 from corkpost.services.keeping_up import keep_up
 from corkpost.services.queries import look_for_answers
@@ -13,6 +14,7 @@ from corkpost.services.workplace import Workplace
 MAIL_SECONDS = 15.0
 INDEX_SECONDS = 1.0
 KEPT_SECONDS = 0.2
+RECORD_SECONDS = 1.0
 log = logging.getLogger(__name__)
 
 
@@ -41,11 +43,18 @@ class Repeating:
                 log.exception("%s failed", self._name)
 
 
+def write_down(workplace: Workplace) -> None:
+    """What was looked at goes on record, and when sessions were seen."""
+    record.write_seen(workplace)
+    sessions.write_seen(workplace)
+
+
 def background_of(workplace: Workplace) -> tuple[Repeating, ...]:
     """Reading the practice's mail, where it has any; taking into Find's index what was written; keeping
     points and the desk up to date. From then on the desk waits for nothing."""
     made = [
         Repeating("index", INDEX_SECONDS, lambda: catch_up(workplace)),
+        Repeating("record", RECORD_SECONDS, lambda: write_down(workplace)),
         Repeating("points and desk", KEPT_SECONDS, lambda: keep_up(workplace)),
     ]
     workplace.keeps_up = True

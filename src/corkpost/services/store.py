@@ -1,10 +1,13 @@
 """The store as a whole: proving it, copying it while it runs, bringing a copy back."""
 
 import hashlib
+import json
+import os
 import shutil
 import sqlite3
 import tarfile
 import tempfile
+import time
 from collections.abc import Iterator
 from pathlib import Path
 from typing import NamedTuple
@@ -13,29 +16,35 @@ from corkpost.core.change import over_allocated
 from corkpost.core.refusals import Refusal
 from corkpost.core.seal_forms import seal_digest
 from corkpost.services.workplace import Workplace
+from corkpost.store import record as record_store
 from corkpost.store import verify as proof
 from corkpost.store.books import load_books
 from corkpost.store.clients import ClientRow, all_clients
 from corkpost.store.database import STORE, connect
+from corkpost.store.papers import copies_of, incoming_of
 from corkpost.store.queries import queries_of, unsorted_of
 from corkpost.store.sign_off import seals_of
 
 
 class Broken(NamedTuple):
-    """Something that does not prove. *client* None: it concerns the whole store."""
+    """Something that does not prove. *client* None: it concerns the whole store. *is_seal*: the books moved
+    under what was signed; nothing is damaged by it."""
 
     client: str | None
     what: str
+    is_seal: bool = False
 
 
 class Verified(NamedTuple):
-    """What was looked at, and what is broken. *heads*: the end of each client's chain."""
+    """What was looked at, and what is broken. *heads*: the end of each client's chain; *record*: of the
+    practice's."""
 
     clients: int
     changes: int
     transactions: int
     heads: dict[str, str]
     broken: tuple[Broken, ...]
+    record: str = ""
 
 
 def verify(workplace: Workplace) -> Verified:
@@ -52,23 +61,41 @@ def verify(workplace: Workplace) -> Verified:
             broken += [Broken(client.code, what) for what in chain.faults]
             # Books that can't even be read are broken too: said, and the rest proved all the same.
             try:
-                broken += [Broken(client.code, what) for what in _book_faults(workplace, client)]
+                broken += _book_faults(workplace, client)
             except Exception as wrong:
                 broken.append(Broken(client.code, f"the books can't be read: {wrong!r}"))
+        broken_at = record_store.broken_at(connection)
+        if broken_at is not None:
+            broken.append(
+                Broken(None, f"the record was altered: row {broken_at} is not as written")
+            )
+        number, end = record_store.head(connection)
         count = len(heads)
-    return Verified(count, changes, transactions, heads, tuple(broken))
+    return Verified(count, changes, transactions, heads, tuple(broken), f"{number} {end}")
 
 
-def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[str]:
+def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[Broken]:
+    for seal in broken_seals(workplace, client):
+        yield Broken(client.code, seal, is_seal=True)
+    for what in _faults_in_books(workplace, client):
+        yield Broken(client.code, what)
+
+
+def broken_seals(workplace: Workplace, client: ClientRow) -> Iterator[str]:
+    """The seals that the books do not fit any more, in words."""
+    books = load_books(workplace.database.reading, client, workplace.today)
+    for seal in seals_of(workplace.database.reading, client.id, workplace.today):
+        if seal.stands and seal_digest(books, seal.as_at, seal.form) != seal.digest:
+            yield f"the seal as at {seal.as_at} is broken: what it covers is not what was signed"
+
+
+def _faults_in_books(workplace: Workplace, client: ClientRow) -> Iterator[str]:
     books = load_books(workplace.database.reading, client, workplace.today)
     for posted in books.tables.transactions:
         if sum(line.amount for line in posted.lines):
             yield f"{posted.id} does not balance"
     for name in over_allocated(books):
         yield f"more of {name} is allocated than it has"
-    for seal in seals_of(workplace.database.reading, client.id, workplace.today):
-        if seal.stands and seal_digest(books, seal.as_at, seal.form) != seal.digest:
-            yield f"the seal as at {seal.as_at} is broken: what it covers is not what was signed"
     kept = {row.digest for row in books.tables.statements}
     kept |= {row.digest for row in books.tables.attachments}
     came = [
@@ -78,6 +105,10 @@ def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[str]:
     ]
     came += unsorted_of(workplace.database.reading, client.id)
     kept |= {file.digest for answer in came for file in answer.files}
+    connection = workplace.database.reading
+    kept |= {row.digest for row in incoming_of(connection, client.id)}
+    kept |= {row.digest for row in copies_of(connection, client.id)}
+    kept |= {row.paper for row in books.tables.of("tie_outs") if row.paper}
     for digest in sorted(kept):
         yield from _file_faults(workplace.database.files / digest, digest)
 
@@ -93,50 +124,124 @@ class NoBackup(Refusal):
     title = "The copy can't be used"
 
 
+CONTENTS = "contents.json"
+"""In a copy: the digest of every file in it."""
+
+
 def backup(workplace: Workplace, to: Path) -> None:
     """Copy the store and its files into one archive while it runs. Refused where *to* is there."""
     if to.exists():
         raise NoBackup(f"{to} is there already: name a new file, so that no copy is lost.")
     to.parent.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory(dir=to.parent) as folder:
+    for left in to.parent.glob(".corkpost-copy-*"):
+        # Of a copy that was ended in the midst of it.
+        if time.time() - left.stat().st_mtime > LEFT_SECONDS:
+            shutil.rmtree(left, ignore_errors=True)
+    with tempfile.TemporaryDirectory(dir=to.parent, prefix=".corkpost-copy-") as folder:
         copy = Path(folder) / STORE
         target = sqlite3.connect(copy)
         try:
             workplace.database.reading.backup(target)
         finally:
             target.close()
+        members = {STORE: copy}
+        for file in sorted(workplace.database.files.glob("[0-9a-f]*")):
+            members[f"files/{file.name}"] = file
         part = Path(folder) / "part"
+        digests = {name: _digest_of(file) for name, file in members.items()}
+        contents = Path(folder) / CONTENTS
+        contents.write_text(json.dumps(digests, indent=1), "utf-8")
         with tarfile.open(part, "w:gz", compresslevel=3) as archive:
-            archive.add(copy, STORE)
-            for file in sorted(workplace.database.files.glob("[0-9a-f]*")):
-                archive.add(file, f"files/{file.name}")
-        part.replace(to)
+            archive.add(contents, CONTENTS)
+            for name, file in members.items():
+                archive.add(file, name)
+        put_in_place(part, to)
+
+
+LEFT_SECONDS = 24 * 3600
+
+
+def _digest_of(file: Path) -> str:
+    with file.open("rb") as content:
+        return hashlib.file_digest(content, "sha256").hexdigest()
+
+
+def put_in_place(part: Path, to: Path) -> None:
+    """Rename what was written, once it is on the disk: it is there whole, or not at all."""
+    with part.open("rb+") as written:
+        os.fsync(written.fileno())
+    part.replace(to)
+    folder = os.open(to.parent, os.O_RDONLY)
+    try:
+        os.fsync(folder)
+    finally:
+        os.close(folder)
 
 
 def restore(archive_path: Path, folder: Path) -> None:
-    """Bring a copy back into a data folder that holds no practice. Raises NoBackup."""
-    if (folder / STORE).exists():
+    """Bring a copy back into a data folder without a practice, once all of it proves. Raises NoBackup."""
+    left = [name for name in (STORE, f"{STORE}-wal", f"{STORE}-shm") if (folder / name).exists()]
+    if left:
         raise NoBackup(
-            f"{folder} holds a practice already. Restore into a new folder with --data, look at it, "
+            f"{folder} holds a practice already, or what is left of one ({', '.join(left)}). Restore "
+            "into a new folder with --data, look at it, "
             "then move it where you want it."
         )
     folder.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory(dir=folder) as staging:
+    with tempfile.TemporaryDirectory(dir=folder, prefix=".corkpost-copy-") as staging:
+        whole = Path(staging)
         try:
             with tarfile.open(archive_path, "r:gz") as archive:
-                archive.extractall(staging, filter="data")
-            connection = connect(Path(staging) / STORE)
-            try:
-                faults = proof.file_faults(connection)
-                connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-            finally:
-                connection.close()
-        except (tarfile.TarError, OSError, sqlite3.DatabaseError, EOFError) as wrong:
+                archive.extractall(whole, filter="data")
+            _refuse_other_contents(archive_path, whole)
+            faults = _faults_of(whole)
+        except (tarfile.TarError, OSError, sqlite3.DatabaseError, EOFError, ValueError) as wrong:
             raise NoBackup(
                 f"{archive_path} is no copy that can be brought back: {wrong}"
             ) from wrong
         if faults:
-            raise NoBackup(f"The copy is damaged: {faults[0]}.")
-        if (Path(staging) / "files").exists():
-            shutil.copytree(Path(staging) / "files", folder / "files", dirs_exist_ok=True)
-        (Path(staging) / STORE).replace(folder / STORE)
+            raise NoBackup(f"The copy is damaged: {faults[0]}. Nothing was brought back.")
+        for file in sorted((whole / "files").glob("*")):
+            (folder / "files").mkdir(exist_ok=True)
+            put_in_place(file, folder / "files" / file.name)
+        put_in_place(whole / STORE, folder / STORE)
+
+
+def _refuse_other_contents(archive_path: Path, whole: Path) -> None:
+    """Raise NoBackup where the copy is not what it says that it holds."""
+    named = whole / CONTENTS
+    digests = json.loads(named.read_text("utf-8")) if named.is_file() else {}
+    if STORE not in digests:
+        raise NoBackup(
+            f"{archive_path} is no copy of a practice: it says nothing of what it holds."
+        )
+    here = {
+        str(file.relative_to(whole)): file
+        for file in whole.rglob("*")
+        if file.is_file() and file != named
+    }
+    for name in sorted(digests.keys() ^ here.keys()):
+        what = "is missing from it" if name in digests else "does not belong to it"
+        raise NoBackup(f"{archive_path} is not whole: {name} {what}.")
+    for name, digest in digests.items():
+        if _digest_of(here[name]) != digest:
+            raise NoBackup(f"{archive_path} was altered: {name} is not what was copied.")
+
+
+def _faults_of(folder: Path) -> list[str]:
+    """What does not prove in the copy; a seal that was broken before is no damage of the copy."""
+    connection = connect(folder / STORE)
+    try:
+        version = connection.execute("PRAGMA user_version").fetchone()[0]
+        ours = connection.execute("SELECT 1 FROM sqlite_master WHERE name = 'practice'").fetchone()
+        if not version or not ours:
+            raise NoBackup("It holds a file of another program, and no practice.")
+    finally:
+        connection.close()
+    workplace = Workplace(folder)
+    try:
+        found = [row.what for row in verify(workplace).broken if not row.is_seal]
+        workplace.database.reading.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    finally:
+        workplace.close()
+    return found

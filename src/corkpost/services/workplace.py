@@ -3,9 +3,10 @@
 import gc
 import hashlib
 import json
+import os
 import threading
 import time
-from collections import OrderedDict
+from collections import OrderedDict, deque
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, field, replace
@@ -45,6 +46,7 @@ from corkpost.store.database import Database
 from corkpost.store.kept_points import kept_points
 from corkpost.store.periods import windows_of
 from corkpost.store.queries import queries_of
+from corkpost.store.record import Event
 from corkpost.store.review import decisions_of
 from corkpost.store.sign_off import SealRow, seals_of
 
@@ -215,6 +217,8 @@ class Workplace:
         """When somebody asked for something last, by the clock of `time.monotonic`."""
         self.keeps_up = False
         """Whether what is kept is brought up to date behind: then nobody waits for it."""
+        self.seen: deque[Event] = deque(maxlen=100_000)
+        """What was looked at, and is to be put on record a moment later."""
         self.bank_address: str | None = None
         """Of the bank that gives out statements over HTTP; None where there is none to ask."""
         self._ledgers: OrderedDict[int, ClientState] = OrderedDict()
@@ -351,7 +355,10 @@ class Workplace:
         kept = self.database.files / digest
         if not kept.exists():
             part = kept.with_name(f".{digest}.{threading.get_ident()}.part")
-            part.write_bytes(content)
+            with part.open("wb") as written:
+                written.write(content)
+                written.flush()
+                os.fsync(written.fileno())
             part.replace(kept)
         return digest
 

@@ -1,23 +1,32 @@
 """The practice and its staff: roles, sign-in, and which clients each was given."""
 
 import sqlite3
-from datetime import datetime
+from datetime import date, datetime
 from typing import NamedTuple
 
 from corkpost.core.kinds import Role
 
 PRACTICE = """
-    SELECT name, is_demo, second_person FROM practice
+    SELECT name, is_demo, second_person, second_factor FROM practice
 """
 FOUND_PRACTICE = """
     INSERT INTO practice (id, name, is_demo, second_person)
     VALUES (1, :name, :is_demo, 1)
 """
+SET_SECOND_FACTOR = """
+    UPDATE practice SET second_factor = :on
+"""
+SET_LEFT = """
+    UPDATE staff SET left_on = :left_on, password_hash = NULL, epoch = epoch + 1 WHERE code = :code
+"""
+TAKE_ALL_AWAY = """
+    DELETE FROM staff_clients WHERE staff_code = :staff_code
+"""
 SET_SECOND_PERSON = """
     UPDATE practice SET second_person = :second_person
 """
 STAFF = """
-    SELECT code, name, role, password_hash, epoch FROM staff ORDER BY code
+    SELECT code, name, role, password_hash, epoch, left_on FROM staff ORDER BY code
 """
 ADD_STAFF = """
     INSERT INTO staff (code, name, role, password_hash)
@@ -64,26 +73,30 @@ PLACES = """
 
 
 class Practice(NamedTuple):
-    """*second_person*: who posted a change may not sign the trial balance that it is in."""
+    """*second_person*: who posted a change may not sign the trial balance that it is in. *second_factor*:
+    everybody needs one."""
 
     name: str
     is_demo: bool
     second_person: bool
+    second_factor: bool = False
 
 
 class StaffRow(NamedTuple):
-    """*epoch*: raised to end this person's sessions. No password hash: can't sign in yet."""
+    """*epoch*: raised to end this person's sessions. No password hash: can't sign in. *left_on*: the day
+    on which they left."""
 
     code: str
     name: str
     role: Role
     password_hash: str | None
     epoch: int
+    left_on: str | None = None
 
 
 def practice_of(connection: sqlite3.Connection) -> Practice | None:
     row = connection.execute(PRACTICE).fetchone()
-    return Practice(row[0], bool(row[1]), bool(row[2])) if row else None
+    return Practice(row[0], *map(bool, row[1:])) if row else None
 
 
 def found_practice(connection: sqlite3.Connection, name: str, *, is_demo: bool) -> None:
@@ -94,10 +107,20 @@ def set_second_person(connection: sqlite3.Connection, second_person: bool) -> No
     connection.execute(SET_SECOND_PERSON, {"second_person": int(second_person)})
 
 
+def set_second_factor(connection: sqlite3.Connection, on: bool) -> None:
+    connection.execute(SET_SECOND_FACTOR, {"on": int(on)})
+
+
+def set_left(connection: sqlite3.Connection, code: str, left_on: date) -> None:
+    """They left: no password, no client, and the name stays."""
+    connection.execute(SET_LEFT, {"code": code, "left_on": left_on.isoformat()})
+    connection.execute(TAKE_ALL_AWAY, {"staff_code": code})
+
+
 def all_staff(connection: sqlite3.Connection) -> list[StaffRow]:
     return [
-        StaffRow(code, name, Role(role), password_hash, epoch)
-        for code, name, role, password_hash, epoch in connection.execute(STAFF)
+        StaffRow(code, name, Role(role), password_hash, epoch, left_on)
+        for code, name, role, password_hash, epoch, left_on in connection.execute(STAFF)
     ]
 
 

@@ -1,0 +1,229 @@
+"""The practice: its people, what they may, and the record."""
+
+import csv
+import io
+from datetime import date
+
+from flask import Blueprint, Response
+from pydantic import Field
+
+from corkpost.api.security import must_be_confirmed, person, workplace
+from corkpost.api.spec import DONE, Asked, Day, Done, answers
+from corkpost.api.views import as_file
+from corkpost.core.approval import ApprovalRule
+from corkpost.core.kinds import Role
+from corkpost.formats.shape import Shape
+from corkpost.services import record, second_factor, sessions, staff
+from corkpost.services.record import Asked as AskedRecord
+from corkpost.services.rights import May
+
+bp = Blueprint("practice", __name__)
+
+
+class StaffAnswer(Shape):
+    """*journals*, *above*: what of theirs waits for another's approval. *sessions*: that go on."""
+
+    code: str
+    name: str
+    role: Role
+    clients: list[str]
+    can_sign_in: bool
+    has_factor: bool
+    journals: bool
+    above: int | None
+    left_on: Day | None
+    sessions: int
+
+
+class PracticeAnswer(Shape):
+    name: str
+    second_person: bool
+    second_factor: bool
+    staff: list[StaffAnswer]
+
+
+class JoinBody(Asked):
+    code: str = Field(max_length=12)
+    name: str = Field(max_length=100)
+    role: Role
+
+
+class StaffBody(Asked):
+    """What is left out stays as it is. *rule*: what of theirs waits."""
+
+    role: Role | None = None
+    journals: bool | None = None
+    above: int | None = Field(default=None, ge=0)
+    sets_rule: bool = False
+
+
+class LeaveBody(Asked):
+    """*to*: who takes their clients over."""
+
+    to: str | None = Field(default=None, max_length=12)
+
+
+class Invited(Shape):
+    """*path*: of the page on which the person sets a password of their own, for a week."""
+
+    path: str
+
+
+class RulesBody(Asked):
+    second_person: bool
+    second_factor: bool
+
+
+class RecordQuery(Asked):
+    first: Day
+    last: Day
+    q: str = Field(default="", max_length=100)
+    before: int | None = None
+
+
+class RecordRowAnswer(Shape):
+    number: int
+    at: str
+    kind: str
+    who: str
+    client: str
+    detail: str
+    address: str
+
+
+class RecordAnswer(Shape):
+    rows: list[RecordRowAnswer]
+
+
+@bp.get("/practice")
+@answers(PracticeAnswer, "practice")
+def show() -> PracticeAnswer:
+    """The people of the practice and its rules, for who runs it."""
+    person().must_be_allowed(May.RUN_PRACTICE)
+    practice = staff.practice(workplace())
+    return PracticeAnswer(
+        name=practice.name,
+        second_person=practice.second_person,
+        second_factor=practice.second_factor,
+        staff=[
+            StaffAnswer(
+                code=row.code,
+                name=row.name,
+                role=row.role,
+                clients=list(row.clients),
+                can_sign_in=row.can_sign_in,
+                has_factor=row.has_factor,
+                journals=row.rule.journals,
+                above=row.rule.above,
+                left_on=date.fromisoformat(row.left_on) if row.left_on else None,
+                sessions=len(sessions.listed(workplace(), person(), row.code)),
+            )
+            for row in staff.everybody(workplace())
+        ],
+    )
+
+
+@bp.put("/practice/rules")
+@answers(Done, "practice")
+def set_rules(json: RulesBody) -> Done:
+    """What holds for everybody."""
+    must_be_confirmed()
+    practice = staff.practice(workplace())
+    if json.second_person != practice.second_person:
+        staff.set_second_person(workplace(), person(), json.second_person)
+    if json.second_factor != practice.second_factor:
+        second_factor.demand(workplace(), person(), json.second_factor)
+    person().must_be_allowed(May.RUN_PRACTICE)
+    return DONE
+
+
+@bp.post("/practice/staff")
+@answers(Invited, "practice", status=201)
+def join(json: JoinBody) -> tuple[Invited, int]:
+    """Somebody joins: what they come in by the first time."""
+    must_be_confirmed()
+    staff.add_staff(workplace(), person(), json.code, json.name.strip(), json.role, None)
+    return Invited(path=f"/invitation/{staff.invite(workplace(), person(), json.code)}"), 201
+
+
+@bp.post("/practice/staff/<code>/invitation")
+@answers(Invited, "practice", status=201)
+def invite(code: str) -> tuple[Invited, int]:
+    """Another invitation, for who lost theirs or their password."""
+    must_be_confirmed()
+    return Invited(path=f"/invitation/{staff.invite(workplace(), person(), code)}"), 201
+
+
+@bp.put("/practice/staff/<code>")
+@answers(Done, "practice")
+def change(code: str, json: StaffBody) -> Done:
+    """Another role, or what of theirs waits for another's approval."""
+    must_be_confirmed()
+    if json.role is not None:
+        staff.set_role(workplace(), person(), code, json.role)
+    if json.sets_rule:
+        rule = ApprovalRule(journals=bool(json.journals), above=json.above)
+        staff.set_approval(workplace(), person(), code, rule)
+    person().must_be_allowed(May.RUN_PRACTICE)
+    return DONE
+
+
+@bp.post("/practice/staff/<code>/leaving")
+@answers(Done, "practice")
+def leave(code: str, json: LeaveBody) -> Done:
+    """Somebody leaves: their sessions end, their work goes on, their name stays."""
+    must_be_confirmed()
+    staff.leave(workplace(), person(), code, json.to)
+    return DONE
+
+
+@bp.delete("/practice/staff/<code>/sessions")
+@answers(Done, "practice")
+def end_sessions(code: str) -> Done:
+    """End every session of a person."""
+    person().must_be_allowed(May.RUN_PRACTICE)
+    for row in sessions.listed(workplace(), person(), code):
+        sessions.end(workplace(), person(), row.id, "ended by the practice")
+    return DONE
+
+
+@bp.delete("/practice/staff/<code>/factor")
+@answers(Done, "practice")
+def drop_factor(code: str) -> Done:
+    """Take the second factor of somebody away who lost their device."""
+    must_be_confirmed()
+    person().must_be_allowed(May.RUN_PRACTICE)
+    second_factor.drop(workplace(), person(), code)
+    return DONE
+
+
+@bp.get("/practice/record")
+@answers(RecordAnswer, "practice")
+def show_record(query: RecordQuery) -> RecordAnswer:
+    """The record of some days, the latest first."""
+    asked = AskedRecord(query.first, query.last, query.q, query.before)
+    rows = record.listed(workplace(), person(), asked)
+    return RecordAnswer(rows=[RecordRowAnswer(**row._asdict()) for row in rows])
+
+
+@bp.get("/practice/record.csv")
+@answers(None, "practice")
+def record_table(query: RecordQuery) -> Response:
+    """The same as a table, whole."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(RecordRowAnswer.model_fields)
+    before = query.before
+    while rows := record.listed(
+        workplace(), person(), AskedRecord(query.first, query.last, query.q, before)
+    ):
+        writer.writerows([_plain(cell) for cell in row] for row in rows)
+        before = rows[-1].number
+    content = ("\ufeff" + out.getvalue()).encode()
+    record.note_later(workplace(), record.Kind.GIVEN_OUT, person().code, "the record")
+    return as_file("record.csv", content, "text/csv")
+
+
+def _plain(cell: object) -> object:
+    """Words that no spreadsheet takes for a formula."""
+    return f"'{cell}" if isinstance(cell, str) and cell[:1] in "=+-@\t\r" and cell else cell
