@@ -5,8 +5,10 @@ import { createBrowserRouter, Navigate, Outlet, RouterProvider, useLocation } fr
 import { ProblemError, sessionIsBack, whenSessionEnds } from './api/client'
 import { ClientFrame } from './frame/ClientFrame'
 import { PageProblem } from './frame/PageProblem'
+import { PasswordAgain } from './frame/PasswordAgain'
 import { type Person, sessionOptions } from './frame/session'
 import { useTheme } from './frame/useTheme'
+import { InvitationPage } from './sign-in/InvitationPage'
 import { SessionEnded } from './sign-in/SessionEnded'
 import { SignInPage } from './sign-in/SignInPage'
 import { KeysProvider, useDrawn } from './ui/keys'
@@ -30,6 +32,12 @@ function byItself(load: () => Promise<{ default: ComponentType }>) {
   return lazy(load)
 }
 
+const AccountPage = byItself(() =>
+  import('./practice/AccountPage').then((file) => ({ default: file.AccountPage })),
+)
+const PracticePage = byItself(() =>
+  import('./practice/PracticePage').then((file) => ({ default: file.PracticePage })),
+)
 const BankPage = byItself(() =>
   import('./bank/BankPage').then((file) => ({ default: file.BankPage })),
 )
@@ -84,6 +92,8 @@ const router = createBrowserRouter([
     element: <Pages />,
     children: [
       { path: '/', element: <DeskPage />, errorElement: <PageProblem /> },
+      { path: '/account', element: <AccountPage />, errorElement: <PageProblem /> },
+      { path: '/practice/:view?', element: <PracticePage />, errorElement: <PageProblem /> },
       {
         path: '/clients/:client',
         element: <ClientFrame />,
@@ -121,15 +131,20 @@ function Practice() {
     // Another person sees nothing of what the one before had open.
     if (worker && worker.code !== who.code) window.location.assign('/')
     else setWorker(who)
+    if (session?.needs_factor && window.location.pathname !== '/account')
+      router.navigate('/account')
     sessionIsBack()
   }, [who, worker, dataUpdatedAt])
   if (error && !worker) return <ProblemNote problem={error} className="m-10" />
   if (!session) return null
+  const invitation = /^\/invitation\/([\w-]+)$/.exec(window.location.pathname)?.[1]
+  if (invitation && !who) return <InvitationPage invitation={invitation} />
   if (!who && !worker) return <SignInPage session={session} />
   if (who && worker && who.code !== worker.code) return null
   return (
     <>
       <RouterProvider router={router} />
+      <PasswordAgain />
       {!who && worker && <SessionEnded session={session} worker={worker} />}
     </>
   )

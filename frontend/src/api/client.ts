@@ -48,11 +48,30 @@ export function sessionIsBack() {
   for (const go of held) go()
 }
 
+let askPassword: () => Promise<boolean> = async () => false
+
+/** Says who asks for the password once more, where a deed needs it; whether it was said. */
+export function whenPasswordIsNeeded(ask: () => Promise<boolean>) {
+  askPassword = ask
+}
+
+async function needsPassword(response: Response): Promise<boolean> {
+  if (response.status !== 403) return false
+  const problem = (await response
+    .clone()
+    .json()
+    .catch(() => ({}))) as ProblemDocument
+  return problem.title === 'Say your password again'
+}
+
 /** A page that is read waits for its person to sign in again, so that nothing typed on it is lost; a deed is
  * refused at once, and done again by the person. */
 async function patient(request: Request): Promise<Response> {
   const again = request.method === 'GET' ? request.clone() : null
+  const repeated = request.clone()
   const response = await fetch(request)
+  // What was to be done is done once the password was said: it was refused whole before.
+  if (await needsPassword(response)) return (await askPassword()) ? fetch(repeated) : response
   if (response.status !== 401 || new URL(request.url).pathname === '/api/session') return response
   sessionEnded()
   if (!again) return response

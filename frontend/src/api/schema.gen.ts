@@ -23,6 +23,281 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/confirmed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say one's password, or a code of one's second factor, again: for ten minutes it is enough. */
+        post: operations["post__api_session_confirmed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's own account. */
+        get: operations["get__api_account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions/{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End a session of one's own. */
+        delete: operations["delete__api_account_sessions_{session}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A new password of one's own: every session ends with it. */
+        put: operations["put__api_account_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the offered secret by a code of it. */
+        put: operations["put__api_account_factor"];
+        /** A new secret for a device; it counts once a code of it was said. */
+        post: operations["post__api_account_factor"];
+        /** Take one's own second factor away, where none is demanded. */
+        delete: operations["delete__api_account_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/invitations/{invitation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whom an invitation is for. */
+        get: operations["get__api_account_invitations_{invitation}"];
+        put?: never;
+        /** Set one's first password by an invitation, and come in. */
+        post: operations["post__api_account_invitations_{invitation}"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people of the practice and its rules, for who runs it. */
+        get: operations["get__api_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What holds for everybody. */
+        put: operations["put__api_practice_rules"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/staff": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Somebody joins: what they come in by the first time. */
+        post: operations["post__api_practice_staff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/staff/{code}/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Another invitation, for who lost theirs or their password. */
+        post: operations["post__api_practice_staff_{code}_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/staff/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Another role, or what of theirs waits for another's approval. */
+        put: operations["put__api_practice_staff_{code}"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/staff/{code}/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Somebody leaves: their sessions end, their work goes on, their name stays. */
+        post: operations["post__api_practice_staff_{code}_leaving"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/staff/{code}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End every session of a person. */
+        delete: operations["delete__api_practice_staff_{code}_sessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/staff/{code}/factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take the second factor of somebody away who lost their device. */
+        delete: operations["delete__api_practice_staff_{code}_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The record of some days, the latest first. */
+        get: operations["get__api_practice_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/record.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a table, whole. */
+        get: operations["get__api_practice_record.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk": {
         parameters: {
             query?: never;
@@ -682,7 +957,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set who may post in the period of a day. */
+        /** Set who may post in the period of a day. What was barred is opened by who says their password. */
         put: operations["put__api_clients_{client}_periods_{day}"];
         post?: never;
         delete?: never;
@@ -1839,6 +2114,96 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * OwnAccount
+         * @description *demanded*: everybody here needs a second factor.
+         */
+        OwnAccount: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Has Factor */
+            has_factor: boolean;
+            /** Demanded */
+            demanded: boolean;
+            /** Sessions */
+            sessions: components["schemas"]["SessionRowAnswer"][];
+        };
+        /**
+         * Problem
+         * @description *faults*: each thing that is wrong, where there are several.
+         */
+        Problem: {
+            /** Type */
+            type: string;
+            /** Title */
+            title: string;
+            /** Status */
+            status: number;
+            /** Detail */
+            detail: string;
+            /** Faults */
+            faults: string[];
+            /** @default null */
+            lift?: components["schemas"]["LiftAnswer"] | null;
+        };
+        /**
+         * Done
+         * @description The deed is done, and there is nothing else to say.
+         */
+        Done: {
+            /** Done */
+            done: boolean;
+        };
+        /** PasswordBody */
+        PasswordBody: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * OfferedFactor
+         * @description *drawn*: the same as a picture for a device, as SVG.
+         */
+        OfferedFactor: {
+            /** Secret */
+            secret: string;
+            /** Drawn */
+            drawn: string;
+        };
+        /** FactorBody */
+        FactorBody: {
+            /** Secret */
+            secret: string;
+            /** Code */
+            code: string;
+        };
+        /**
+         * RecoveryAnswer
+         * @description *codes*: each is taken once; they are shown this once.
+         */
+        RecoveryAnswer: {
+            /** Codes */
+            codes: string[];
+        };
+        /** InvitationAnswer */
+        InvitationAnswer: {
+            /** Practice */
+            practice: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+        };
+        /** AcceptBody */
+        AcceptBody: {
+            /** Password */
+            password: string;
+        };
+        /**
          * ActPreview
          * @description *opens*: barred periods are opened for it alone. *at*: the day at whose end the effect is read.
          */
@@ -1895,24 +2260,6 @@ export interface components {
             opens: string[];
             /** Schedule */
             schedule: components["schemas"]["StepAnswer"][];
-        };
-        /**
-         * Problem
-         * @description *faults*: each thing that is wrong, where there are several.
-         */
-        Problem: {
-            /** Type */
-            type: string;
-            /** Title */
-            title: string;
-            /** Status */
-            status: number;
-            /** Detail */
-            detail: string;
-            /** Faults */
-            faults: string[];
-            /** @default null */
-            lift?: components["schemas"]["LiftAnswer"] | null;
         };
         /**
          * ActPost
@@ -1988,7 +2335,8 @@ export interface components {
         /**
          * ProposalAnswer
          * @description *preview*: what it would post now; *refused*: why it can't be any more. *moved*: it is not what
-         *     its maker saw. *may_not*: why this person may not approve it.
+         *     its maker saw. *may_not*: why this person may not approve it. *maker_gone*: that its maker does not have
+         *     the client any more, in words.
          */
         ProposalAnswer: {
             proposal: components["schemas"]["ProposalRow"];
@@ -1999,6 +2347,8 @@ export interface components {
             moved: boolean;
             /** May Not */
             may_not: string | null;
+            /** Maker Gone */
+            maker_gone: string | null;
         };
         /** ApproveBody */
         ApproveBody: {
@@ -2036,14 +2386,6 @@ export interface components {
         RemarkBody: {
             /** Remark */
             remark: string;
-        };
-        /**
-         * Done
-         * @description The deed is done, and there is nothing else to say.
-         */
-        Done: {
-            /** Done */
-            done: boolean;
         };
         /**
          * Nothing
@@ -2893,6 +3235,102 @@ export interface components {
             /** Digest */
             digest: string;
         };
+        /** PracticeAnswer */
+        PracticeAnswer: {
+            /** Name */
+            name: string;
+            /** Second Person */
+            second_person: boolean;
+            /** Second Factor */
+            second_factor: boolean;
+            /** Staff */
+            staff: components["schemas"]["StaffAnswer"][];
+        };
+        /** RulesBody */
+        RulesBody: {
+            /** Second Person */
+            second_person: boolean;
+            /** Second Factor */
+            second_factor: boolean;
+        };
+        /** JoinBody */
+        JoinBody: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * Invited
+         * @description *path*: of the page on which the person sets a password of their own, for a week.
+         */
+        Invited: {
+            /** Path */
+            path: string;
+        };
+        /**
+         * StaffBody
+         * @description What is left out stays as it is. *rule*: what of theirs waits.
+         */
+        StaffBody: {
+            /** @default null */
+            role?: components["schemas"]["Role"] | null;
+            /**
+             * Journals
+             * @default null
+             */
+            journals?: boolean | null;
+            /**
+             * Above
+             * @default null
+             */
+            above?: number | null;
+            /**
+             * Sets Rule
+             * @default false
+             */
+            sets_rule?: boolean;
+        };
+        /**
+         * LeaveBody
+         * @description *to*: who takes their clients over.
+         */
+        LeaveBody: {
+            /**
+             * To
+             * @default null
+             */
+            to?: string | null;
+        };
+        /** RecordQuery */
+        RecordQuery: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Q
+             * @default
+             */
+            q?: string;
+            /**
+             * Before
+             * @default null
+             */
+            before?: number | null;
+        };
+        /** RecordAnswer */
+        RecordAnswer: {
+            /** Rows */
+            rows: components["schemas"]["RecordRowAnswer"][];
+        };
         /**
          * BoardAnswer
          * @description *may_send*: there is a mail server. *unsorted*: answers that name no question.
@@ -3280,7 +3718,8 @@ export interface components {
         };
         /**
          * SessionAnswer
-         * @description *person* none: nobody is signed in. *sign_ins*: shown in a demo practice only.
+         * @description *person* none: nobody is signed in. *sign_ins*: shown in a demo practice only. *needs_factor*:
+         *     nothing goes before this person has set up a second factor.
          */
         SessionAnswer: {
             /** Practice */
@@ -3292,11 +3731,26 @@ export interface components {
             person: components["schemas"]["PersonAnswer"] | null;
             /** Sign Ins */
             sign_ins: components["schemas"]["DemoSignIn"][];
+            /** Needs Factor */
+            needs_factor: boolean;
         };
-        /** SignIn */
+        /**
+         * SignIn
+         * @description *factor*: the code of a second factor, or a recovery code, where the person has one.
+         */
         SignIn: {
             /** Code */
             code: string;
+            /** Password */
+            password: string;
+            /**
+             * Factor
+             * @default
+             */
+            factor?: string;
+        };
+        /** Confirmed */
+        Confirmed: {
             /** Password */
             password: string;
         };
@@ -3923,6 +4377,37 @@ export interface components {
             proof: components["schemas"]["ControlAnswer"];
             /** Parties */
             parties: components["schemas"]["AgedPartyAnswer"][];
+        };
+        /**
+         * SessionRowAnswer
+         * @description *seen*: seconds since it was seen last. *own*: it is the one that asks.
+         */
+        SessionRowAnswer: {
+            /** Id */
+            id: string;
+            /** Made At */
+            made_at: string;
+            /** Seen */
+            seen: number;
+            /** Address */
+            address: string;
+            /** Agent */
+            agent: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * LiftAnswer
+         * @description How whoever has the right to it lifts the refusal: on a *page* of the client, or by a *setting* that
+         *     is said with the same request.
+         */
+        LiftAnswer: {
+            /** Says */
+            says: string;
+            /** Page */
+            page: string | null;
+            /** Setting */
+            setting: string | null;
         };
         /**
          * AccountPart
@@ -4973,19 +5458,6 @@ export interface components {
             debit: string | null;
             /** Credit */
             credit: string | null;
-        };
-        /**
-         * LiftAnswer
-         * @description How whoever has the right to it lifts the refusal: on a *page* of the client, or by a *setting* that
-         *     is said with the same request.
-         */
-        LiftAnswer: {
-            /** Says */
-            says: string;
-            /** Page */
-            page: string | null;
-            /** Setting */
-            setting: string | null;
         };
         /**
          * ProposalRow
@@ -6301,6 +6773,53 @@ export interface components {
             at: string;
             /** Used By */
             used_by: string[];
+        };
+        /**
+         * Role
+         * @enum {string}
+         */
+        Role: "preparer" | "reviewer" | "partner";
+        /**
+         * StaffAnswer
+         * @description *journals*, *above*: what of theirs waits for another's approval. *sessions*: that go on.
+         */
+        StaffAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Clients */
+            clients: string[];
+            /** Can Sign In */
+            can_sign_in: boolean;
+            /** Has Factor */
+            has_factor: boolean;
+            /** Journals */
+            journals: boolean;
+            /** Above */
+            above: number | null;
+            /** Left On */
+            left_on: string | null;
+            /** Sessions */
+            sessions: number;
+        };
+        /** RecordRowAnswer */
+        RecordRowAnswer: {
+            /** Number */
+            number: number;
+            /** At */
+            at: string;
+            /** Kind */
+            kind: string;
+            /** Who */
+            who: string;
+            /** Client */
+            client: string;
+            /** Detail */
+            detail: string;
+            /** Address */
+            address: string;
         };
         /**
          * AboutAnswer
@@ -7671,6 +8190,613 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Done"];
                 };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_session_confirmed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get__api_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccount"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete__api_account_sessions_{session}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                session: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put__api_account_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put__api_account_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_account_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferedFactor"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete__api_account_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_account_invitations_{invitation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_account_invitations_{invitation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get__api_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put__api_practice_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_practice_staff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_practice_staff_{code}_invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Invited"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put__api_practice_staff_{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StaffBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_practice_staff_{code}_leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete__api_practice_staff_{code}_sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete__api_practice_staff_{code}_factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get__api_practice_record: {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+                q?: string;
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_practice_record.csv": {
+        parameters: {
+            query: {
+                first: string;
+                last: string;
+                q?: string;
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Content */
             422: {

@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui'
+import { useNavigate } from 'react-router'
 import { usePerson, useSignOut } from './session'
 import { useTheme } from './useTheme'
 
@@ -8,6 +9,7 @@ const ITEM = 'block w-full cursor-pointer px-4 py-1 text-left outline-none data-
 export function PersonMenu({ onKeys }: { onKeys: () => void }) {
   const person = usePerson()
   const signOut = useSignOut()
+  const navigate = useNavigate()
   const [theme, setTheme] = useTheme()
   return (
     <DropdownMenu.Root>
@@ -33,6 +35,14 @@ export function PersonMenu({ onKeys }: { onKeys: () => void }) {
           >
             {theme === 'dark' ? 'Light theme' : 'Dark theme'}
           </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => navigate('/account')}>
+            Your account
+          </DropdownMenu.Item>
+          {person.may.includes('run-practice') && (
+            <DropdownMenu.Item className={ITEM} onSelect={() => navigate('/practice')}>
+              The practice: people, rules, record
+            </DropdownMenu.Item>
+          )}
           <DropdownMenu.Item className={ITEM} onSelect={onKeys}>
             Keys of this page <span className="text-quiet">?</span>
           </DropdownMenu.Item>

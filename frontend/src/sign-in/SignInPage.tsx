@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { answered, api, type Schemas } from '../api/client'
+import { answered, api, ProblemError, type Schemas } from '../api/client'
 import { BrandMark } from '../frame/Brand'
 import { type Person, sessionOptions } from '../frame/session'
 import { useTheme } from '../frame/useTheme'
@@ -17,6 +17,7 @@ interface SignInPageProps {
 export function SignInPage({ session, ended }: SignInPageProps) {
   const [code, setCode] = useState(ended?.code ?? '')
   const [password, setPassword] = useState('')
+  const [factor, setFactor] = useState('')
   const queries = useQueryClient()
   useTheme()
   useEffect(() => {
@@ -30,6 +31,7 @@ export function SignInPage({ session, ended }: SignInPageProps) {
     mutationFn: (body: Schemas['SignIn']) => answered(api.POST('/api/session', { body })),
     onSuccess: (signedIn) => queries.setQueryData(sessionOptions.queryKey, signedIn),
   })
+  const asksFactor = signIn.error instanceof ProblemError && signIn.error.status === 401
   return (
     <main className="mx-auto flex min-h-full max-w-3xl flex-col justify-center gap-10 p-8">
       <header className="flex items-end justify-between border-b-3 border-edge pb-3 [border-bottom-style:double]">
@@ -46,10 +48,10 @@ export function SignInPage({ session, ended }: SignInPageProps) {
       </header>
       {ended && (
         <p role="status" className="border-l-4 border-cork bg-sheet px-3 py-2">
-          <strong>{ended.name}, your session has ended</strong>: it lasts twelve hours, and ends
-          with a sign-out in another window or a new password. What you typed is kept on the page
-          behind this one: sign in, and go on. What was not yet posted or sent, is not; do it again
-          then.
+          <strong>{ended.name}, your session has ended</strong>: it ends after thirty minutes
+          without a sign of life, and with a sign-out in another window or a new password. What you
+          typed is kept on the page behind this one: sign in, and go on. What was not yet posted or
+          sent, is not; do it again then.
         </p>
       )}
       <div className="grid gap-12 sm:grid-cols-[280px_1fr]">
@@ -57,7 +59,7 @@ export function SignInPage({ session, ended }: SignInPageProps) {
           className="space-y-4"
           onSubmit={(event) => {
             event.preventDefault()
-            signIn.mutate({ code, password })
+            signIn.mutate({ code, password, factor })
           }}
         >
           <TextField
@@ -78,6 +80,15 @@ export function SignInPage({ session, ended }: SignInPageProps) {
             required
             onChange={(event) => setPassword(event.target.value)}
           />
+          {(asksFactor || factor) && (
+            <TextField
+              label="Code of your device, or a recovery code"
+              autoComplete="one-time-code"
+              autoFocus
+              value={factor}
+              onChange={(event) => setFactor(event.target.value)}
+            />
+          )}
           <ProblemNote problem={signIn.error} />
           <Button look="post" type="submit" className="w-full" disabled={signIn.isPending}>
             Sign in
@@ -86,7 +97,11 @@ export function SignInPage({ session, ended }: SignInPageProps) {
         {session.is_demo && (
           <DemoStaff
             staff={session.sign_ins}
-            onChoose={(person) => signIn.mutate({ code: person.code, password: person.password })}
+            onChoose={(person) => {
+              setCode(person.code)
+              setPassword(person.password)
+              signIn.mutate({ code: person.code, password: person.password, factor: '' })
+            }}
           />
         )}
       </div>

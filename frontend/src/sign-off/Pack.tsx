@@ -8,15 +8,28 @@ import { useNotice } from '../ui/notice'
 import { ProblemNote } from '../ui/ProblemNote'
 import { saveFile } from '../ui/saveFile'
 
-function GivenOut({ to, children }: { to: string; children: ReactNode }) {
+/** The books as a zip: who takes them away says their password once more. */
+function GivenOut({ received, children }: { received: boolean; children: ReactNode }) {
   const client = useClient()
+  const tell = useNotice()
+  const giving = useMutation({
+    mutationFn: async () => {
+      const params = { path: { client: client.code }, query: { as_received: received } }
+      const asked = api.GET('/api/clients/{client}/books.zip', { params, parseAs: 'blob' })
+      saveFile(`${client.code} books.zip`, (await answered(asked)) as Blob)
+    },
+    onSuccess: () => tell({ text: `${client.name}: the books are given out.` }),
+    onError: (problem) => tell({ text: problem.message }),
+  })
   return (
-    <a
+    <button
+      type="button"
       className="text-tide hover:underline"
-      href={`/api/clients/${encodeURIComponent(client.code)}/${to}`}
+      disabled={giving.isPending}
+      onClick={() => giving.mutate()}
     >
       {children}
-    </a>
+    </button>
   )
 }
 
@@ -55,8 +68,8 @@ export function Pack({ at }: { at: string }) {
       </Button>
       <ProblemNote problem={write.error} className="mt-2" />
       <p className="mt-3 text-quiet">
-        For other programs: <GivenOut to="books.zip">the books, with every correction</GivenOut>,{' '}
-        <GivenOut to="books.zip?as_received=true">as received</GivenOut>, or{' '}
+        For other programs: <GivenOut received={false}>the books, with every correction</GivenOut>,{' '}
+        <GivenOut received>as received</GivenOut>, or{' '}
         <button
           type="button"
           className="text-tide hover:underline"

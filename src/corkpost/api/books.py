@@ -7,7 +7,7 @@ from pathlib import Path
 from flask import Blueprint, Response, request
 from pydantic import Field
 
-from corkpost.api.security import person, workplace
+from corkpost.api.security import must_be_confirmed, person, workplace
 from corkpost.api.spec import Asked, answers
 from corkpost.api.views import as_file
 from corkpost.formats.newer_books import NewerBooksAnswer
@@ -169,6 +169,7 @@ def audit_file(client: str, query: OfYear) -> Response:
 @answers(None, "books")
 def give_out(client: str, query: Received) -> Response:
     """The client's books as a zip: with all corrections, or as received."""
+    must_be_confirmed()
     with tempfile.TemporaryDirectory() as folder:
         to = Path(folder) / "books"
         service.give_out(workplace(), person(), client, to, as_received=query.as_received)

@@ -161,7 +161,8 @@ TAKE_BYTES = (
 def _refuse_other_than_json() -> Response | None:
     is_deed = request.path.startswith("/api/") and request.method not in SAFE | {"DELETE"}
     takes_bytes = request.endpoint in TAKE_BYTES
-    if is_deed and not takes_bytes and request.mimetype != "application/json":
+    says_nothing = not request.content_length and not request.mimetype
+    if is_deed and not takes_bytes and not says_nothing and request.mimetype != "application/json":
         return answer(415, "Unsupported media type", "Send JSON.")
     return None
 

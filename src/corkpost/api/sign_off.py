@@ -6,7 +6,7 @@ from datetime import date
 from flask import Blueprint, Response
 from pydantic import Field
 
-from corkpost.api.security import limiter, person, sender, workplace
+from corkpost.api.security import limiter, must_be_confirmed, person, sender, workplace
 from corkpost.api.session import failed
 from corkpost.api.spec import DONE, Asked, AtDay, Day, Done, answers
 from corkpost.api.views import SealAnswer, as_file, seal_answer
@@ -333,6 +333,7 @@ def tick(client: str, json: TickBody) -> Done:
 @answers(Done, "sign-off")
 def reopen(client: str, json: ReopenBody) -> Done:
     """Reopen what was signed off."""
+    must_be_confirmed()
     service.reopen(workplace(), person(), client, json.first_day, json.reason, json.until)
     return DONE
 
@@ -340,7 +341,10 @@ def reopen(client: str, json: ReopenBody) -> Done:
 @bp.put("/clients/<client>/periods/<day>")
 @answers(PeriodSet, "sign-off")
 def set_period(client: str, day: str, json: PeriodBody) -> PeriodSet:
-    """Set who may post in the period of a day."""
+    """Set who may post in the period of a day. What was barred is opened by who says their password."""
+    books = workplace().ledger(person(), client).books
+    if books.calendar.state_on(_day(day)) is PeriodState.BARRED:
+        must_be_confirmed()
     period = periods.set_period(workplace(), person(), client, _day(day), json.state, json.reason)
     return PeriodSet(first_day=period.first_day, last_day=period.last_day, state=json.state)
 

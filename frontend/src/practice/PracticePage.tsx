@@ -1,0 +1,80 @@
+import { useMutation, useQueryClient, useSuspenseQuery } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import { answered, api } from '../api/client'
+import { PlainPage } from '../frame/PlainPage'
+import { ProblemNote } from '../ui/ProblemNote'
+import { People } from './People'
+import { practiceOptions } from './queries'
+import { RecordList } from './RecordList'
+
+const VIEWS = [
+  ['', 'People'],
+  ['rules', 'Rules'],
+  ['record', 'Record'],
+] as const
+
+/** The practice: its people, what holds for everybody, and what was done besides posting. */
+export function PracticePage() {
+  const { view = '' } = useParams()
+  const { data: practice } = useSuspenseQuery(practiceOptions)
+  return (
+    <PlainPage title={practice.name}>
+      <nav aria-label="The practice" className="mb-4 flex gap-6">
+        {VIEWS.map(([to, title]) => (
+          <h1 key={to} className="text-[21px] leading-7">
+            <Link
+              to={`/practice${to && `/${to}`}`}
+              aria-current={view === to ? 'page' : undefined}
+              className={view === to ? 'font-semibold' : 'text-quiet hover:text-ink'}
+            >
+              {title}
+            </Link>
+          </h1>
+        ))}
+      </nav>
+      {view === 'record' ? <RecordList /> : view === 'rules' ? <Rules /> : <People />}
+    </PlainPage>
+  )
+}
+
+function Rules() {
+  const queries = useQueryClient()
+  const { data: practice } = useSuspenseQuery(practiceOptions)
+  const setting = useMutation({
+    mutationFn: (rules: { second_person: boolean; second_factor: boolean }) =>
+      answered(api.PUT('/api/practice/rules', { body: rules })),
+    onSuccess: () => queries.invalidateQueries(),
+  })
+  const now = { second_person: practice.second_person, second_factor: practice.second_factor }
+  return (
+    <section aria-label="Rules" className="max-w-2xl space-y-3">
+      <label className="flex items-baseline gap-3 border-b border-rule pb-2">
+        <input
+          type="checkbox"
+          checked={now.second_person}
+          disabled={setting.isPending}
+          onChange={() => setting.mutate({ ...now, second_person: !now.second_person })}
+        />
+        <span>
+          A second person signs: who posted in a trial balance does not sign it.
+          <span className="block text-quiet">A practice of one switches it off.</span>
+        </span>
+      </label>
+      <label className="flex items-baseline gap-3 border-b border-rule pb-2">
+        <input
+          type="checkbox"
+          checked={now.second_factor}
+          disabled={setting.isPending}
+          onChange={() => setting.mutate({ ...now, second_factor: !now.second_factor })}
+        />
+        <span>
+          Everybody needs a second factor.
+          <span className="block text-quiet">
+            Who has none sets theirs up before anything else opens.
+          </span>
+        </span>
+      </label>
+      <ProblemNote problem={setting.error} />
+    </section>
+  )
+}
