@@ -16,7 +16,7 @@ class Desk:
 
     def __init__(self, office: Office) -> None:
         self.office = office
-        self.app = create_app(office.workplace)
+        self.app = create_app(office.workplace, ("localhost", "cork.example"))
         self._browsers: dict[str, FlaskClient] = {}
 
     def nobody(self) -> FlaskClient:

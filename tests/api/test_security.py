@@ -2,13 +2,17 @@
 
 import json
 import re
+import threading
+import time
 from typing import Any, get_args
+from urllib.parse import quote
 
 import pytest
 
 from corkpost.api.security import SECRET
 from corkpost.formats.acts import AnyAct, act_of
 from corkpost.services import staff
+from corkpost.store import database
 from tests.practice import PASSWORD, decide_the_rest
 
 FILLED = {
@@ -478,3 +482,81 @@ def test_pages_are_one_page_and_its_parts_may_be_kept_for_long(shared_desk):
         with shared_desk.nobody().get(address) as answer:
             assert b"SQLite" not in answer.data
             assert answer.status_code in (200, 404)
+
+
+def test_only_the_names_that_it_is_known_by_are_answered_and_https_is_remembered(desk):
+    nobody = desk.nobody()
+    assert nobody.get("/api/session", headers={"Host": "elsewhere.example"}).status_code == 400
+    plain = nobody.get("/api/session")
+    over_tls = nobody.get("/api/session", base_url="https://cork.example")
+    assert "Strict-Transport-Security" not in plain.headers
+    assert over_tls.headers["Strict-Transport-Security"] == "max-age=31536000"
+    signed = nobody.post(
+        "/api/session", json={"code": "IO", "password": PASSWORD}, base_url="https://cork.example"
+    )
+    assert signed.headers["Set-Cookie"].startswith("__Host-corkpost=")
+
+
+def test_what_the_api_is_like_is_told_to_its_people_alone_and_by_no_page_of_others(desk):
+    assert desk.nobody().get("/apidoc/openapi.json").status_code == 401
+    assert desk.of("IO").get("/apidoc/openapi.json").json["openapi"]
+    for page in ("swagger", "redoc", "scalar"):
+        assert desk.of("IO").get(f"/apidoc/{page}/").status_code == 404
+
+
+@pytest.mark.parametrize("name", ["Rechnung – Müller.pdf", "счёт.pdf", "領収書.pdf", 'a "b".pdf'])
+def test_a_paper_of_any_letters_comes_back_under_them(desk, name):
+    browser = desk.of("IO")
+    kept = browser.post(
+        "/api/clients/SMALL/papers", query_string={"name": name}, data=name.encode()
+    )
+    with browser.get(f"/api/clients/SMALL/papers/{kept.json['digest']}") as found:
+        assert found.data == name.encode()
+        said = found.headers["Content-Disposition"]
+    # What a server sends must be in letters that a head may have.
+    said.encode("latin-1")
+    plain = name.replace('"', "")
+    assert quote(plain, safe="") in said or plain in said
+
+
+def test_a_table_of_very_many_columns_is_refused_at_once(desk):
+    wide = (b"a," * 50_000 + b"\n") * 3
+    began = time.monotonic()
+    answer = desk.of("IO").post(
+        "/api/clients/SMALL/statements",
+        query_string={"name": "x.csv", "account": "1200"},
+        data=wide,
+    )
+    assert "more than 100 columns" in problem(answer)["detail"]
+    assert time.monotonic() - began < 5
+
+
+def test_a_full_disk_says_so_changes_nothing_and_is_read_on(desk, monkeypatch):
+    browser = desk.of("IO")
+    connection = desk.office.workplace.database.reading
+    pages = connection.execute("PRAGMA page_count").fetchone()[0]
+    monkeypatch.setattr(database, "connect", full_at(pages))
+    desk.office.workplace.database._threads = threading.local()
+    body = {"about": "account", "name": "5200", "text": "long " * 390}
+    statuses = {
+        browser.post(
+            "/api/clients/SMALL/remarks", json={**body, "text": f"{n} {body['text']}"}
+        ).status_code
+        for n in range(40)
+    }
+    assert 507 in statuses
+    assert statuses <= {200, 507}
+    answer = browser.post("/api/clients/SMALL/remarks", json={**body, "text": "x" * 1990})
+    assert (answer.status_code, "no room left" in problem(answer)["detail"]) == (507, True)
+    assert browser.get("/api/clients/SMALL/remarks").status_code == 200
+
+
+def full_at(pages):
+    """Connections to a store that grows no further."""
+
+    def connected(path, made=database.connect):
+        connection = made(path)
+        connection.execute(f"PRAGMA max_page_count = {pages + 2}")
+        return connection
+
+    return connected

@@ -573,3 +573,8 @@ def test_rates_and_budgets_are_taken_in_from_tables_and_given_out_as_described(s
     assert found == [{"account": "5310", "amount": "300.00"}]
     assert shell.json("assets", "SMALL", "--at", "2026-10-31") == []
     assert shell.json("verify")["broken"] == []
+
+
+def test_the_demo_is_served_on_this_machine_alone_and_what_is_made_is_its_owner_s(shell, tmp_path):
+    assert "on this machine alone" in shell.run("demo", "--host", "0.0.0.0", code=2).stderr
+    assert oct((shell.data / "practice.sqlite3").stat().st_mode & 0o077) == "0o0"

@@ -1,5 +1,7 @@
 """Questions as mail, and answers read back, as people and their programs write them."""
 
+import base64
+import time
 from email.message import EmailMessage
 from email.policy import default
 
@@ -8,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from corkpost.formats import query_mail
+from corkpost.formats.mail_apart import read_apart
 from corkpost.formats.query_mail import (
     Asked,
     body_of,
@@ -15,6 +18,7 @@ from corkpost.formats.query_mail import (
     new_token,
     read_reply,
     subject_of,
+    token_in,
 )
 
 TOKEN = "0123456789abcdefghij"
@@ -145,3 +149,46 @@ def test_a_message_goes_to_whom_it_should_and_can_be_known_again():
 def test_no_bytes_make_reading_fail(content):
     read_reply(b"Subject: x\nContent-Type: text/html\n\n" + content, [1])
     read_reply(content, [1, 2])
+
+
+BAD_BODIES = {
+    "tags never closed": b"<br" * 130_000,
+    "only brackets": b"<" * 400_000,
+    "styles": b"<p>a</p><style>b</style>c" * 16_000,
+    "nested": b"<div>" * 80_000,
+    "one line": b"Am " + b"x schrieb " * 40_000,
+    "a quote": b"On " + b"a" * 399_000,
+}
+
+
+@pytest.mark.parametrize("body", BAD_BODIES.values(), ids=BAD_BODIES)
+@pytest.mark.parametrize("kind", ["plain", "html"])
+def test_no_body_of_a_stranger_keeps_the_reader_busy(body, kind):
+    head = f"From: a@b.example\r\nSubject: [CP-{TOKEN}]\r\nContent-Type: text/{kind}\r\n\r\n"
+    began = time.monotonic()
+    found = read_reply(head.encode() + body, [1], "")
+    assert found.token == TOKEN
+    assert time.monotonic() - began < 3
+
+
+@pytest.mark.parametrize(
+    "head",
+    [
+        f"Subject: Re: [CP-{TOKEN}]",
+        f"Subject: =?utf-8?b?{base64.b64encode(f'Aw: ü [CP-{TOKEN}]'.encode()).decode()}?=",
+        f"subject: Re: a long one\r\n [CP-{TOKEN}]",
+        f"In-Reply-To: <{TOKEN}@cork.example>",
+        f"References: <x@y>\r\n <{TOKEN}@cork.example>",
+    ],
+)
+def test_the_token_is_found_without_reading_the_message(head):
+    assert token_in(f"From: a@b.example\r\n{head}\r\n\r\nyes".encode()) == TOKEN
+    assert token_in(b"Subject: hello\r\n\r\nnothing of ours " + b"a" * 1_000_000) is None
+    assert token_in(b"Subject: " + b"=?x?" * 200_000) is None
+
+
+def test_a_message_is_read_in_a_process_of_its_own_with_all_that_it_brings():
+    made = reply("Question 1: why?\nfor fuel", files=(("bill.pdf", b"%PDF"),))
+    here, apart = read_reply(made, [1], ""), read_apart(made, [1], "")
+    assert here == apart
+    assert here.parts

@@ -1,6 +1,7 @@
 """The application: the API under /api/, the pages everywhere else."""
 
 import time
+from collections.abc import Sequence
 from pathlib import Path
 
 from flask import Flask, Response, send_from_directory
@@ -87,11 +88,15 @@ COMPRESSED = [
 A_YEAR = 365 * 24 * 3600
 
 
-def create_app(workplace: Workplace) -> Flask:
-    """The application for one practice."""
+LOOPBACK = ("localhost", "127.0.0.1", "[::1]")
+
+
+def create_app(workplace: Workplace, hosts: Sequence[str] = LOOPBACK) -> Flask:
+    """The application for one practice. *hosts*: the names that it may be asked by; others are refused."""
     app = Flask(__name__, static_folder=None)
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["corkpost"] = workplace
+    app.config["TRUSTED_HOSTS"] = list(hosts)
     app.config["COMPRESS_MIMETYPES"] = COMPRESSED
     app.config["COMPRESS_ALGORITHM"] = ["br", "gzip"]
     # The middle of the scale: the rest of it costs more time than it saves on the wire.

@@ -1,5 +1,6 @@
 """Errors as problem documents (RFC 9457): what is wrong, where, what to do; never a trace."""
 
+import errno
 import json
 import logging
 import sqlite3
@@ -136,7 +137,24 @@ def _of_http(wrong: HTTPException) -> Response:
     return answer(status, wrong.name, WORDS.get(status, wrong.description or wrong.name))
 
 
+def _of_full() -> Response:
+    detail = (
+        "There is no room left on the disk that the practice is kept on. Nothing was changed, and what is "
+        "there can be read. Make room, then do it again."
+    )
+    return answer(507, "The disk is full", detail)
+
+
+def _of_file(wrong: OSError) -> Response:
+    return _of_full() if wrong.errno in (errno.ENOSPC, errno.EDQUOT) else _of_any(wrong)
+
+
 def _of_busy(wrong: sqlite3.OperationalError) -> Response:
+    if "full" in str(wrong):
+        return _of_full()
+    if "readonly" in str(wrong):
+        detail = "The practice's folder can't be written to. Nothing was changed; reading goes on."
+        return answer(507, "The store is read-only", detail)
     if "locked" not in str(wrong):
         return _of_any(wrong)
     detail = "Somebody else is writing a lot just now. Nothing was changed: try again in a moment."
@@ -183,6 +201,7 @@ def register(app: Flask, database: Database) -> None:
     app.register_error_handler(Refusal, of_refusal)
     app.register_error_handler(HTTPException, _of_http)
     app.register_error_handler(sqlite3.OperationalError, _of_busy)
+    app.register_error_handler(OSError, _of_file)
     app.register_error_handler(OverflowError, _of_far_date)
     app.register_error_handler(UnicodeEncodeError, _of_letters)
     app.register_error_handler(RecursionError, _of_depth)

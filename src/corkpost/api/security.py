@@ -10,6 +10,7 @@ from flask import Flask, Response, current_app, request
 from flask.sessions import SecureCookieSessionInterface
 from flask_limiter import Limiter
 from flask_login import LoginManager, UserMixin, current_user
+from werkzeug.exceptions import NotFound
 
 from corkpost.api.problems import CrossSite, FactorMissing, SignInNeeded, answer
 from corkpost.services import second_factor, sessions, staff
@@ -18,6 +19,8 @@ from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
 SECRET = "session-key"
+DOCUMENT = "/apidoc/openapi.json"
+A_YEAR = 365 * 24 * 3600
 SAFE = frozenset({"GET", "HEAD", "OPTIONS"})
 CONTENT_SECURITY_POLICY = "; ".join(
     (
@@ -129,7 +132,11 @@ def _refuse_strangers() -> None:
         *(None, "session.show", "session.sign_in", "page", "asset"),
         *("account.invitation", "account.accept"),
     )
-    if request.path.startswith("/api/") and not open_to_all and not current_user.is_authenticated:
+    if request.path.startswith("/apidoc/") and request.path != DOCUMENT:
+        # Pages about the document fetch scripts of others: the document itself is enough.
+        raise NotFound
+    inside = request.path.startswith(("/api/", DOCUMENT))
+    if inside and not open_to_all and not current_user.is_authenticated:
         raise SignInNeeded("You are not signed in, or your session ended. Sign in and do it again.")
 
 
@@ -170,8 +177,10 @@ def _refuse_other_than_json() -> Response | None:
 def _harden(response: Response) -> Response:
     for name, value in HEADERS.items():
         response.headers.setdefault(name, value)
-    if request.path.startswith("/api/"):
+    if request.path.startswith(("/api/", DOCUMENT)):
         response.headers["Cache-Control"] = "no-store"
+    if request.is_secure:
+        response.headers["Strict-Transport-Security"] = f"max-age={A_YEAR}"
     return response
 
 

@@ -7,7 +7,7 @@ from types import FrameType
 import click
 from waitress import create_server
 
-from corkpost.api.app import create_app
+from corkpost.api.app import LOOPBACK, create_app
 from corkpost.services.background import background_of
 from corkpost.services.jobs import Worker
 from corkpost.services.workplace import Workplace
@@ -19,6 +19,13 @@ FORWARDED = frozenset({"x-forwarded-proto", "x-forwarded-for", "x-forwarded-host
 def _stop(_signal: int, _frame: FrameType | None) -> None:
     # Leaves through the server's own way out, so that requests in flight are answered.
     raise SystemExit(0)
+
+
+def hosts_of(host: str) -> tuple[str, ...]:
+    """The names that the practice may be asked by: this machine's own, that it is bound to, and those in
+    CORKPOST_HOSTS, with commas between."""
+    named = (name.strip() for name in os.environ.get("CORKPOST_HOSTS", "").split(","))
+    return (*LOOPBACK, host, *filter(None, named))
 
 
 def run(workplace: Workplace, host: str, port: int) -> None:
@@ -36,7 +43,12 @@ def run(workplace: Workplace, host: str, port: int) -> None:
         else {}
     )
     server = create_server(
-        create_app(workplace), host=host, port=port, threads=THREADS, ident=None, **behind
+        create_app(workplace, hosts_of(host)),
+        host=host,
+        port=port,
+        threads=THREADS,
+        ident=None,
+        **behind,
     )
     signal.signal(signal.SIGTERM, _stop)
     worker = Worker(workplace)

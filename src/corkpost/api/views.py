@@ -2,8 +2,9 @@
 
 from collections.abc import Iterable
 from datetime import date as Day
+from io import BytesIO
 
-from flask import Response
+from flask import Response, send_file
 
 from corkpost.core.asks import Ask, AskKind
 from corkpost.core.books import Books
@@ -25,9 +26,10 @@ from corkpost.store.sign_off import SealRow
 
 
 def as_file(name: str, content: bytes, kind: str) -> Response:
-    """A file to be saved under that name. *kind*: its media type."""
-    response = Response(content, mimetype=kind)
-    response.headers.set("Content-Disposition", "attachment", filename=name)
+    """A file to be saved under that name, whatever letters it has. *kind*: its media type."""
+    response = send_file(BytesIO(content), kind, as_attachment=True, download_name=name, max_age=0)
+    # It is checked against what the route says that it answers.
+    response.direct_passthrough = False
     return response
 
 

@@ -13,9 +13,11 @@ import click
 from pydantic import BaseModel
 
 from corkpost.core.periods import FIRST_DAY, LAST_DAY
-from corkpost.services import staff
+from corkpost.services import record, staff
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
+
+GIVES_OUT = frozenset({"export-books", "pack", "backup", "audit-file", "bookkeeper"})
 
 
 class At(click.ParamType[date]):
@@ -38,10 +40,11 @@ class At(click.ParamType[date]):
 class Work:
     """The work that one command does."""
 
-    def __init__(self, data: Path, today: date | None, by: str | None) -> None:
+    def __init__(self, data: Path, today: date | None, by: str | None, command: str = "") -> None:
         self.data = data
         self.today = today
         self._by = by
+        self._command = command
 
     @cached_property
     def workplace(self) -> Workplace:
@@ -64,8 +67,17 @@ class Work:
         return staff.person_named(self.workplace, self._by)
 
     def close(self) -> None:
-        if "workplace" in self.__dict__:
-            self.workplace.close()
+        if "workplace" not in self.__dict__:
+            return
+        # Reading commands wait for nobody: what wrote, or gave books out, goes on record. Who sat there is
+        # not proved by a name on a command line: it is the machine, with the user that it knows.
+        wrote = self.workplace.database.commits > 0
+        if (wrote or self._command in GIVES_OUT) and staff.has_staff(self.workplace):
+            who = f"as {self.person.code}, " if "person" in self.__dict__ else ""
+            detail = f"{self._command}, {who}by the machine's user {getpass.getuser()}"
+            record.note(self.workplace, record.Kind.COMMAND, record.MACHINE, detail)
+        record.write_seen(self.workplace)
+        self.workplace.close()
 
 
 pass_work = click.make_pass_decorator(Work)

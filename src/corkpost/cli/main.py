@@ -1,5 +1,6 @@
 """The `corkpost` command: its common options, and how a refusal leaves it."""
 
+import os
 from datetime import date
 from importlib import import_module
 from pathlib import Path
@@ -70,5 +71,7 @@ def _commands_in(name: str) -> tuple[click.Command, ...]:
 @click.pass_context
 def main(ctx: click.Context, data: Path, today: date | None, by: str | None) -> None:
     """Review, correct and sign off small clients' books."""
-    ctx.obj = Work(data, today, by)
+    # What is made from here on is for its owner alone.
+    os.umask(0o077)
+    ctx.obj = Work(data, today, by, ctx.invoked_subcommand or "")
     ctx.call_on_close(ctx.obj.close)

@@ -24,6 +24,10 @@ on_host = click.option("--host", default="127.0.0.1", show_default=True)
 @pass_work
 def demo(work: Work, host: str, port: int, no_serve: bool, clients: int) -> None:
     """Make the demo practice when it isn't there, and serve it."""
+    if host not in ("localhost", "127.0.0.1", "::1"):
+        raise click.UsageError(
+            "The demo tells everybody its passwords: it is served on this machine alone."
+        )
     from corkpost.demo import practice
 
     work.today = work.today or practice.TODAY

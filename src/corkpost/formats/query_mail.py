@@ -5,6 +5,8 @@ import re
 import secrets
 from collections.abc import Iterable, Sequence
 from email import message_from_bytes
+from email.errors import HeaderParseError
+from email.header import decode_header, make_header
 from email.message import EmailMessage
 from email.policy import default
 from email.utils import parseaddr
@@ -23,6 +25,10 @@ _HEAD_OF_QUOTE = re.compile(
     r"^\s*(On .+ wrote:|Am .+ schrieb.*:|Le .+ a écrit\s*:|-+ ?Original.*-+)\s*$"
 )
 MOST_FILES = 20
+LONGEST_HEAD = 64 * 1024
+LARGEST_SEARCHED = 512 * 1024
+LONGEST_HTML = 256 * 1024
+_REFERRED = re.compile(r"<([0-9a-z]{20})@")
 LONGEST_ANSWER = 20_000
 _SIGNS = "0123456789abcdefghijklmnopqrstuvwxyz"
 
@@ -106,8 +112,35 @@ def read_reply(content: bytes, numbers: Iterable[int] | None = None, sent: str =
         return _read(content, list(numbers or ()), sent)
     except Exception:
         logging.getLogger("corkpost").exception("a message could not be read")
-        found = _TOKEN.search(content.decode("latin-1"))
-        return Reply(found[1] if found else None, "", ())
+        return Reply(token_in(content), "", ())
+
+
+def token_in(content: bytes) -> str | None:
+    """The token of ours that a message has in its subject, in what it refers to, or in plain sight in its
+    first part; found without reading the message, in a time that its length bounds."""
+    head = content[:LONGEST_HEAD].replace(b"\r\n", b"\n").partition(b"\n\n")[0]
+    lines = re.sub(rb"\n[ \t]+", b" ", head).split(b"\n")
+    heads = {
+        name.strip().lower(): value[:4_000].decode("latin-1")
+        for name, _, value in (line.partition(b":") for line in lines)
+    }
+    subject = _decoded(heads.get(b"subject", ""))
+    found = _TOKEN.search(subject)
+    if found:
+        return found[1]
+    for name in (b"in-reply-to", b"references"):
+        named = _REFERRED.search(heads.get(name, ""))
+        if named:
+            return named[1]
+    found = _TOKEN.search(content[:LARGEST_SEARCHED].decode("latin-1"))
+    return found[1] if found else None
+
+
+def _decoded(subject: str) -> str:
+    try:
+        return str(make_header(decode_header(subject)))
+    except (ValueError, LookupError, HeaderParseError):
+        return subject
 
 
 def _read(content: bytes, known: list[int], sent: str) -> Reply:
@@ -132,7 +165,7 @@ def _token_of(mail: EmailMessage, text: str) -> str | None:
     if found:
         return found[1]
     for head in ("In-Reply-To", "References"):
-        named = re.search(r"<([0-9a-z]{20})@", str(mail.get(head, "")))
+        named = _REFERRED.search(str(mail.get(head, "")))
         if named:
             return named[1]
     found = _TOKEN.search(text)
@@ -149,22 +182,21 @@ def _text_of(mail: EmailMessage) -> str:
         payload = body.get_payload(decode=True)
         content = payload.decode("utf-8", "replace") if isinstance(payload, bytes) else ""
     if body.get_content_subtype() == "html":
-        content = _words_of_html(content)
+        content = _words_of_html(content[:LONGEST_HTML])
     return content[: LONGEST_ANSWER * 4]
 
 
 def _words_of_html(content: str) -> str:
     """The words, a line to each line or paragraph; styles, scripts and comments are none."""
-    broken = re.sub(r"(?i)<(br|/p|/div|/tr|/li)[^>]*>", "\n", content)
+    broken = re.sub(r"(?i)<(?:br|/p|/div|/tr|/li)[^<>]{0,200}>", "\n", content)
     try:
         # Bytes: a declaration of their encoding, as some programs write, is refused in text.
         tree = html.fromstring(broken.encode(), parser=html.HTMLParser(encoding="utf-8"))
-        for silent in tree.xpath("//style | //script | //comment() | //processing-instruction()"):
-            if silent.getparent() is not None:
-                silent.drop_tree()
+        silent = ("style", "script", etree.Comment, etree.ProcessingInstruction)
+        etree.strip_elements(tree, *silent, with_tail=False)
         return str(tree.text_content())
     except (etree.ParserError, ValueError, AttributeError):
-        return re.sub(r"<[^>]*>", " ", broken)
+        return re.sub(r"<[^<>]*>", " ", broken)
 
 
 def _by_question(text: str, numbers: list[int], sent: str) -> dict[int | None, str]:
@@ -184,7 +216,8 @@ def _by_question(text: str, numbers: list[int], sent: str) -> dict[int | None, s
             if rest:
                 said.setdefault(at, []).append(rest)
             continue
-        if (bare and bare in own) or _QUOTE.match(line) or _HEAD_OF_QUOTE.match(line):
+        quoted = _QUOTE.match(line) or (len(line) < 400 and _HEAD_OF_QUOTE.match(line))
+        if (bare and bare in own) or quoted:
             continue
         said.setdefault(at, []).append(line.rstrip())
     return {

@@ -119,7 +119,7 @@ def _smtp(where: SplitResult, name: str) -> smtplib.SMTP:
             host, where.port or 465, local_hostname=name, timeout=SECONDS, context=trusted
         )
     server = smtplib.SMTP(host, where.port or 25, local_hostname=name, timeout=SECONDS)
-    if where.username:
+    if where.username or host not in LOOPBACK:
         server.starttls(context=trusted)
     return server
 

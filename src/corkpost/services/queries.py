@@ -8,14 +8,16 @@ from corkpost.core.formatting import format_date
 from corkpost.core.money import Currency
 from corkpost.core.queries import Answer, AnswerFile, Contact, Query, QueryState, later_day
 from corkpost.core.refusals import NoReason, UnknownName
+from corkpost.formats.mail_apart import read_apart
 from corkpost.formats.query_mail import (
     Asked,
     Part,
+    Reply,
     body_of,
     message_of,
     new_token,
-    read_reply,
     subject_of,
+    token_in,
 )
 from corkpost.services import mail, staff
 from corkpost.services.rights import May, Person
@@ -309,13 +311,13 @@ def look_for_answers(workplace: Workplace) -> int:
 
 def _taken(workplace: Workplace, received: mail.Received) -> bool:
     """Keep an answer with its questions; whether it was one. It is looked at once."""
-    token = read_reply(received.content).token
+    token = token_in(received.content)
     connection = workplace.database.reading
     message = store.message_with(connection, token) if token else None
     parts: tuple[Part, ...] = ()
     sender = ""
     if message is not None:
-        reply = read_reply(received.content, message.queries, message.body)
+        reply = _read_once(workplace, received, message)
         parts, sender = reply.parts, reply.sender
         # Whatever a reader makes of it, the message itself is kept.
         whole = ((WHOLE, received.content),)
@@ -343,6 +345,19 @@ def _taken(workplace: Workplace, received: mail.Received) -> bool:
                     _as_evidence(workplace, message.client_id, query, file)
         client_store.raise_revision(connection, message.client_id)
     return True
+
+
+MOST_BEGUN = 2
+
+
+def _read_once(workplace: Workplace, received: mail.Received, message: store.SentMessage) -> Reply:
+    """What it answers, read in a process of its own. That reading began is noted before: one that ended the
+    program twice is kept whole, and not read."""
+    with workplace.database.writing() as connection:
+        begun = store.begin_reading(connection, received.mark)
+    if begun > MOST_BEGUN:
+        return Reply(token_in(received.content), "", ())
+    return read_apart(received.content, message.queries, message.body)
 
 
 def _safe(name: str) -> str:

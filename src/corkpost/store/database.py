@@ -1,5 +1,6 @@
 """The practice's one SQLite file: connections, migrations, the write transaction."""
 
+import os
 import sqlite3
 import threading
 from collections.abc import Iterator
@@ -21,7 +22,12 @@ class Database:
     """The store in a data folder. Each thread has its own connection; one writes at a time."""
 
     def __init__(self, folder: Path) -> None:
-        folder.mkdir(parents=True, exist_ok=True)
+        try:
+            folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+        except OSError as wrong:
+            raise Unreadable(
+                f"{folder} can't be made: {wrong.strerror}. Name a folder of yours."
+            ) from wrong
         self.folder = folder
         self.path = folder / STORE
         self._threads = threading.local()
@@ -94,6 +100,8 @@ class Database:
         self._threads = threading.local()
 
     def _migrate(self) -> None:
+        if not os.access(self.folder, os.W_OK):
+            raise Unreadable(f"{self.folder} can't be written to: it belongs to somebody else.")
         try:
             connection = connect(self.path)
         except sqlite3.DatabaseError as wrong:

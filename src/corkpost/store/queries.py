@@ -91,6 +91,11 @@ ADD_ANSWER = """
     WHERE client_id = :client_id
 """
 IS_READ = "SELECT 1 FROM mail_read WHERE mark = :mark"
+BEGIN_READING = """
+    INSERT INTO mail_begun (mark, tries) VALUES (:mark, 1)
+    ON CONFLICT (mark) DO UPDATE SET tries = tries + 1
+    RETURNING tries
+"""
 MARK_READ = "INSERT INTO mail_read (mark) VALUES (:mark) ON CONFLICT DO NOTHING"
 
 
@@ -290,6 +295,12 @@ def add_answer(
 
 def is_read(connection: sqlite3.Connection, mark: str) -> bool:
     return connection.execute(IS_READ, {"mark": mark}).fetchone() is not None
+
+
+def begin_reading(connection: sqlite3.Connection, mark: str) -> int:
+    """Note that a message's reading begins; how often it began."""
+    row = connection.execute(BEGIN_READING, {"mark": mark}).fetchone()
+    return int(row[0])
 
 
 def mark_read(connection: sqlite3.Connection, mark: str) -> None:

@@ -36,6 +36,7 @@ from corkpost.formats.statements.parsed import (
 )
 
 MOST_PREAMBLE = 40
+MOST_COLUMNS = 100
 MOST_ROWS = 200_000
 SAMPLE = 6
 
@@ -143,6 +144,8 @@ def layout_of(content: bytes) -> Layout:
     records = max((_records(text, mark) for mark in marks), key=_regular)
     if len(records) > MOST_ROWS:
         raise UnreadableStatement(f"The file has more than {MOST_ROWS:,} rows.")
+    if any(len(record) > MOST_COLUMNS for record in records):
+        raise UnreadableStatement(f"A row of the file has more than {MOST_COLUMNS} columns.")
     found = [tuple(cell.strip() for cell in record) for record in records]
     whole = text.endswith("\n")
     for place, names in enumerate(found[:MOST_PREAMBLE]):
