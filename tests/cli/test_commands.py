@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+import sqlite3
 import subprocess
 import sys
 
@@ -578,3 +579,30 @@ def test_rates_and_budgets_are_taken_in_from_tables_and_given_out_as_described(s
 def test_the_demo_is_served_on_this_machine_alone_and_what_is_made_is_its_owner_s(shell, tmp_path):
     assert "on this machine alone" in shell.run("demo", "--host", "0.0.0.0", code=2).stderr
     assert oct((shell.data / "practice.sqlite3").stat().st_mode & 0o077) == "0o0"
+
+
+def test_heads_that_were_kept_elsewhere_show_a_chain_that_was_cut(shell, tmp_path):
+    correct(shell)
+    kept = tmp_path / "heads.json"
+    kept.write_text(shell.run("verify", "--json").stdout)
+    assert shell.json("verify", "--heads", kept)["broken"] == []
+    connection = sqlite3.connect(shell.data / "practice.sqlite3")
+    connection.execute("PRAGMA foreign_keys = OFF")
+    for (name,) in connection.execute(
+        "SELECT name FROM sqlite_master WHERE type = 'trigger' AND name LIKE '%never_deleted'"
+    ).fetchall():
+        connection.execute(f"DROP TRIGGER {name}")
+    tables = [row[0] for row in connection.execute(
+        "SELECT m.name FROM sqlite_master AS m WHERE m.type = 'table' AND EXISTS ("
+        "SELECT 1 FROM pragma_table_info(m.name) WHERE name = 'change_number')"
+    )]  # fmt: skip
+    for table in tables:
+        connection.execute(f"DELETE FROM {table} WHERE change_number = 2")
+    connection.execute("DELETE FROM changes WHERE number = 2")
+    connection.execute("DELETE FROM record")
+    connection.commit()
+    connection.close()
+    found = json.loads(shell.run("verify", "--json", "--heads", kept, code=1).stdout)
+    said = [row["what"] for row in found["broken"]]
+    assert any("does not have the change that ended in" in what for what in said)
+    assert any("the record does not have the row" in what for what in said)

@@ -1,5 +1,6 @@
 """Staff, and the store as a whole."""
 
+import json
 import os
 from pathlib import Path
 
@@ -110,11 +111,20 @@ def second_person(work: Work, state: str) -> None:
 
 @click.command("verify")
 @as_json
+@click.option(
+    "--heads",
+    type=click.Path(path_type=Path, exists=True, dir_okay=False),
+    help="What an earlier verify --json told, kept elsewhere: a chain that was cut shows only so.",
+)
 @pass_work
 @click.pass_context
-def verify(ctx: click.Context, work: Work, as_json: bool) -> None:
+def verify(ctx: click.Context, work: Work, as_json: bool, heads: Path | None) -> None:
     """Prove the store, and say what is broken."""
     found = store.verify(work.workplace)
+    if heads is not None:
+        earlier = json.loads(heads.read_text("utf-8"))
+        gone = store.missing_since(work.workplace, earlier["heads"], earlier.get("record", ""))
+        found = found._replace(broken=(*found.broken, *gone))
     if as_json:
         broken = [row._asdict() for row in found.broken]
         print_json({**found._asdict(), "broken": broken, "ok": not broken})

@@ -8,7 +8,7 @@ import sqlite3
 import tarfile
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import NamedTuple
 
@@ -19,6 +19,7 @@ from corkpost.services.workplace import Workplace
 from corkpost.store import record as record_store
 from corkpost.store import verify as proof
 from corkpost.store.books import load_books
+from corkpost.store.changes import changes_of
 from corkpost.store.clients import ClientRow, all_clients
 from corkpost.store.database import STORE, connect
 from corkpost.store.papers import copies_of, incoming_of
@@ -72,6 +73,26 @@ def verify(workplace: Workplace) -> Verified:
         number, end = record_store.head(connection)
         count = len(heads)
     return Verified(count, changes, transactions, heads, tuple(broken), f"{number} {end}")
+
+
+def missing_since(workplace: Workplace, heads: Mapping[str, str], record: str) -> Iterator[Broken]:
+    """What is gone of what an earlier proof ended in: *heads* of clients' chains, *record* of the
+    practice's, as `verify` told them. A chain that was reckoned anew, or cut, shows only so."""
+    with workplace.database.snapshot() as connection:
+        known = {client.code: client.id for client in all_clients(connection)}
+        for code, head in sorted(heads.items()):
+            client_id = known.get(code)
+            if client_id is None:
+                yield Broken(code, "the client is gone")
+            elif head not in {row.digest for row in changes_of(connection, client_id)}:
+                yield Broken(code, f"its chain does not have the change that ended in {head[:16]}")
+        number, _, digest = record.partition(" ")
+        if (
+            number.isdigit()
+            and int(number)
+            and record_store.digest_at(connection, int(number)) != digest
+        ):
+            yield Broken(None, f"the record does not have the row {number} that it ended in")
 
 
 def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[Broken]:

@@ -22,6 +22,7 @@ LISTED = """
     ORDER BY number DESC
     LIMIT :most
 """
+DIGEST_AT = "SELECT digest FROM record WHERE number = :number"
 EVERY = """
     SELECT number, at, kind, who, client, detail, address, previous, digest
     FROM record ORDER BY number
@@ -102,6 +103,12 @@ def broken_at(connection: sqlite3.Connection) -> int | None:
             return int(number)
         previous, expected = digest, expected + 1
     return None
+
+
+def digest_at(connection: sqlite3.Connection, number: int) -> str | None:
+    """The digest of that row; None where there is none."""
+    row = connection.execute(DIGEST_AT, {"number": number}).fetchone()
+    return row[0] if row else None
 
 
 def head(connection: sqlite3.Connection) -> tuple[int, str]:
