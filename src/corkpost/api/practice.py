@@ -11,6 +11,7 @@ from corkpost.api.security import must_be_confirmed, person, workplace
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
 from corkpost.api.views import as_file
 from corkpost.core.approval import ApprovalRule
+from corkpost.core.cells import plain_cell
 from corkpost.core.kinds import Role
 from corkpost.formats.shape import Shape
 from corkpost.services import record, second_factor, sessions, staff
@@ -217,13 +218,8 @@ def record_table(query: RecordQuery) -> Response:
     while rows := record.listed(
         workplace(), person(), AskedRecord(query.first, query.last, query.q, before)
     ):
-        writer.writerows([_plain(cell) for cell in row] for row in rows)
+        writer.writerows([plain_cell(str(cell)) for cell in row] for row in rows)
         before = rows[-1].number
     content = ("\ufeff" + out.getvalue()).encode()
     record.note_later(workplace(), record.Kind.GIVEN_OUT, person().code, "the record")
     return as_file("record.csv", content, "text/csv")
-
-
-def _plain(cell: object) -> object:
-    """Words that no spreadsheet takes for a formula."""
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in "=+-@\t\r" and cell else cell

@@ -13,6 +13,7 @@ from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, AtDay, Day, answers
 from corkpost.api.views import as_file
 from corkpost.core.books import Books
+from corkpost.core.cells import plain_cell
 from corkpost.core.kinds import AccountRole
 from corkpost.core.lateness import late_because
 from corkpost.core.ledger import Ledger
@@ -220,7 +221,9 @@ def balance_csv(client: str, query: TrialBalanceQuery) -> Response:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(("account", "name", "type", "balance"))
-    writer.writerows((row.account, row.name, row.type, row.balance) for row in found.rows)
+    writer.writerows(
+        (row.account, plain_cell(row.name), row.type, row.balance) for row in found.rows
+    )
     # The mark tells spreadsheets that it is UTF-8.
     content = ("\ufeff" + out.getvalue()).encode()
     return as_file(f"{client} trial balance {found.at}.csv", content, "text/csv")

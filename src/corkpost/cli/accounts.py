@@ -19,6 +19,7 @@ from corkpost.cli.context import (
     tell,
 )
 from corkpost.core import financials
+from corkpost.core.cells import plain_cell
 from corkpost.core.kinds import AccountRole
 from corkpost.core.trial_balance import Basis, Closing, Column
 from corkpost.formats import answers
@@ -138,7 +139,9 @@ def trial_balance(
     elif as_csv:
         writer = csv.writer(sys.stdout, lineterminator="\n")
         writer.writerow(("account", "name", "type", "balance"))
-        writer.writerows((row.account, row.name, row.type, row.balance) for row in answer.rows)
+        writer.writerows(
+            (row.account, plain_cell(row.name), row.type, row.balance) for row in answer.rows
+        )
     else:
         click.echo(f"{client}: trial balance at {at}, {column}")
         rows: list[tuple[str, ...]] = [

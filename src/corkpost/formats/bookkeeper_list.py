@@ -5,6 +5,7 @@ import io
 from collections.abc import Iterable, Iterator
 
 from corkpost.core.books import Books
+from corkpost.core.cells import plain_cell
 from corkpost.core.explaining import Explained, ToldKind
 from corkpost.core.formatting import format_date
 
@@ -92,18 +93,13 @@ def journals_csv(books: Books, items: Iterable[Explained]) -> bytes:
                         entry.posting_date,
                         entry.entry_kind or "",
                         line.account,
-                        books.accounts[line.account].name,
-                        books.party_name(line.party) if line.party else "",
+                        plain_cell(books.accounts[line.account].name),
+                        plain_cell(books.party_name(line.party)) if line.party else "",
                         money(debit) if debit else "",
                         money(credit) if credit else "",
-                        _plain(line.description or ""),
-                        _plain(explained.reason),
+                        plain_cell(line.description or ""),
+                        plain_cell(explained.reason),
                     )
                 )
     # The mark tells spreadsheets that it is UTF-8.
     return ("\ufeff" + out.getvalue()).encode()
-
-
-def _plain(text: str) -> str:
-    """Words that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text

@@ -5,6 +5,7 @@ import io
 from collections.abc import Iterable
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.cells import plain_cell
 from corkpost.core.recipes.entry_table import COLUMNS
 
 
@@ -28,16 +29,16 @@ def entry_rows(books: Books, entries: Iterable[Transaction]) -> str:
                     "kind": posted.entry_kind or "",
                     "date": posted.posting_date.isoformat(),
                     "reverse_on": mirror.posting_date.isoformat() if mirror else "",
-                    "reference": posted.reference or "",
-                    "reason": posted.reason or posted.memo or "",
+                    "reference": plain_cell(posted.reference or ""),
+                    "reason": plain_cell(posted.reason or posted.memo or ""),
                     "account": line.account,
-                    "party": line.party or "",
+                    "party": plain_cell(line.party or ""),
                     "debit": money(line.amount) if line.amount > 0 else "",
                     "credit": money(-line.amount) if line.amount < 0 else "",
                     "tax_code": line.tax_code or "",
                     "tax": "",
-                    "text": line.description or "",
-                    "dimensions": line.dimensions or "",
+                    "text": plain_cell(line.description or ""),
+                    "dimensions": plain_cell(line.dimensions or ""),
                 }
             )
     return out.getvalue()

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.core.cells import plain_cell
 from corkpost.core.money import Currency, Minor
 
 Cell = str | Minor | None
@@ -72,13 +73,8 @@ def as_csv(part: Part, currency: Currency) -> bytes:
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(column.name for column in part.columns)
     for row in part.rows:
-        writer.writerow(_safe(cell, currency) for cell in row)
+        writer.writerow(plain_cell(cell_text(cell, currency)) for cell in row)
     return b"\xef\xbb\xbf" + out.getvalue().encode()
-
-
-def _safe(cell: Cell, currency: Currency) -> str:
-    text = cell_text(cell, currency)
-    return f"'{text}" if isinstance(cell, str) and text[:1] in ("=", "+", "-", "@", "\t") else text
 
 
 def as_json(pack: Pack) -> bytes:

@@ -13,6 +13,7 @@ from pydantic import ConfigDict, Field
 from corkpost.core.assets.register import Registered
 from corkpost.core.books import Books
 from corkpost.core.budgets import USUAL
+from corkpost.core.cells import cell_said, plain_cell
 from corkpost.core.keying import keyed_amount, keyed_number
 from corkpost.core.kinds import AccountType
 from corkpost.core.money import NotAnAmount
@@ -119,7 +120,13 @@ def csv_of(rows: Iterable[Mapping[str, object]]) -> str:
     if found:
         writer = csv.DictWriter(out, list(found[0]), lineterminator="\r\n")
         writer.writeheader()
-        writer.writerows(found)
+        writer.writerows(
+            {
+                name: plain_cell(value) if isinstance(value, str) else value
+                for name, value in row.items()
+            }
+            for row in found
+        )
     return out.getvalue()
 
 
@@ -228,7 +235,10 @@ def _table(
     for number, cells in enumerate(reader, 2):
         if number > MOST_ROWS:
             raise BadEntry([f"The table has more than {MOST_ROWS:,} rows."])
-        yield number, {name: (value or "").strip() for name, value in cells.items() if name}
+        yield (
+            number,
+            {name: cell_said((value or "").strip()) for name, value in cells.items() if name},
+        )
 
 
 class RegisteredAnswer(Shape):

@@ -4,6 +4,7 @@ import csv
 import io
 from collections.abc import Iterator, Sequence
 
+from corkpost.core.cells import cell_said
 from corkpost.core.refusals import BadEntry
 
 MOST = 5_000
@@ -28,6 +29,6 @@ def rows_of(
     for number, cells in enumerate(reader, 2):
         if number > MOST + 1:
             raise BadEntry([f"{ask}: it has more than {MOST:,} rows."])
-        yield number, {name: (cells.get(name) or "").strip() for name in columns}
+        yield number, {name: cell_said((cells.get(name) or "").strip()) for name in columns}
     if number == 1:
         raise BadEntry([f"{ask}: it has no row below its heading."])
