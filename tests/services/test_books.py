@@ -2,6 +2,7 @@
 
 import json
 import time
+import zipfile
 from dataclasses import asdict, replace
 from datetime import datetime
 from io import BytesIO
@@ -583,3 +584,35 @@ def test_two_who_take_in_the_same_new_client_at_once_make_one(office, tmp_path, 
         books.take_in(workplace, orla, folder, meanwhile)
     assert bulk(workplace) == [0, 0, 0]
     assert bulk(workplace, "LARGE")[0] == len(small_books("LARGE").tables.transactions)
+
+
+@pytest.mark.parametrize(
+    ("descriptor", "why"),
+    [(b'{"a": "' + b"x" * 1_100_000, "is over 1 MB"), (b"[" * 900_000, "is nested too deeply")],
+)
+def test_a_descriptor_that_would_keep_the_machine_busy_is_refused(office, descriptor, why):
+    made = BytesIO()
+    with zipfile.ZipFile(made, "w") as archive:
+        archive.writestr("datapackage.json", descriptor)
+    job = upload(office, "OB", made.getvalue())
+    jobs.run_next(office.workplace)
+    found = jobs.job(office.workplace, office["OB"], job)
+    assert found.state == "refused"
+    assert why in str(found.result)
+
+
+def test_a_job_that_reads_files_of_others_is_done_in_a_process_of_its_own(
+    office, tmp_path, monkeypatch
+):
+    folder = write(small_books("ZIPPED"), tmp_path / "zipped")
+    content = zipped(folder, tmp_path / "books.zip").read_bytes()
+    job = upload(office, "OB", content)
+    assert jobs.run_next(office.workplace, apart=True)
+    assert jobs.job(office.workplace, office["OB"], job).result["taken_in"]["client"] == "ZIPPED"
+    # One that takes too much is ended, said so, and leaves the practice as it was.
+    monkeypatch.setenv("CORKPOST_IMPORT_MEMORY", "60")
+    again = upload(office, "OB", content)
+    assert jobs.run_next(office.workplace, apart=True)
+    found = jobs.job(office.workplace, office["OB"], again)
+    assert (found.state, found.result["title"]) == ("refused", "The file takes too much")
+    assert not jobs.run_next(office.workplace, apart=True)

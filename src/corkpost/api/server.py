@@ -51,7 +51,7 @@ def run(workplace: Workplace, host: str, port: int) -> None:
         **behind,
     )
     signal.signal(signal.SIGTERM, _stop)
-    worker = Worker(workplace)
+    worker = Worker(workplace, apart=True)
     worker.start()
     repeating = background_of(workplace)
     for thread in repeating:

@@ -23,6 +23,7 @@ from corkpost.services.books import (
 )
 from corkpost.services.desk import check_clients
 from corkpost.services.feeds import NoBank, take_in_from_bank
+from corkpost.services.jobs_apart import TookTooMuch, do_apart
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import person_named
 from corkpost.services.workplace import Workplace
@@ -228,8 +229,13 @@ KINDS: Mapping[str, Callable[[Workplace, Person, job_store.JobRow, Tell], dict[s
 }
 
 
-def run_next(workplace: Workplace) -> bool:
-    """Claim the next job and do it; whether there was one."""
+APART = frozenset({"take-in"})
+"""What reads files of others: done in a process of its own where the practice is served."""
+
+
+def run_next(workplace: Workplace, *, apart: bool = False) -> bool:
+    """Claim the next job and do it; whether there was one. *apart*: what reads files of others in a process
+    of its own."""
     now = int(time.time())
     if not job_store.any_waits(workplace.database.reading, now):
         return False
@@ -237,6 +243,20 @@ def run_next(workplace: Workplace) -> bool:
         row = job_store.claim(connection, now, now + LEASE_SECONDS)
     if row is None:
         return False
+    if not (apart and row.kind in APART):
+        perform(workplace, row)
+        return True
+    try:
+        do_apart(workplace, row.id)
+    except TookTooMuch as refused:
+        with workplace.database.writing() as connection:
+            job_store.finish(connection, row.id, "refused", json.dumps(_problem(refused)))
+        _upload(workplace, row.id).unlink(missing_ok=True)
+    return True
+
+
+def perform(workplace: Workplace, row: job_store.JobRow) -> None:
+    """Do a claimed job, and write what came of it."""
 
     def tell(progress: str) -> None:
         with workplace.database.writing() as connection:
@@ -254,7 +274,6 @@ def run_next(workplace: Workplace) -> bool:
         job_store.finish(connection, row.id, state, json.dumps(result))
     if "coming" not in result:
         _upload(workplace, row.id).unlink(missing_ok=True)
-    return True
 
 
 def _problem(refused: Refusal) -> dict[str, Any]:
@@ -273,8 +292,11 @@ def _counted(faults: int) -> str:
 class Worker:
     """A thread that does the jobs of a workplace, one after the other."""
 
-    def __init__(self, workplace: Workplace, every_seconds: float = 0.3) -> None:
+    def __init__(
+        self, workplace: Workplace, every_seconds: float = 0.3, *, apart: bool = False
+    ) -> None:
         self._workplace = workplace
+        self._apart = apart
         self._every = every_seconds
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._work, name="jobs", daemon=True)
@@ -289,7 +311,7 @@ class Worker:
     def _work(self) -> None:
         while not self._stop.is_set():
             try:
-                busy = run_next(self._workplace)
+                busy = run_next(self._workplace, apart=self._apart)
             except Exception:
                 # A store that is busy or gone for a moment must not end the thread.
                 logging.getLogger("corkpost").exception("looking for jobs failed")

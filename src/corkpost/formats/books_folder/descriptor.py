@@ -71,13 +71,22 @@ class _Reader:
             return None
 
 
+LARGEST_DESCRIPTOR = 1024 * 1024
+
+
 def read_descriptor(content: bytes, faults: Faults) -> Descriptor | None:
     """What the descriptor says; None where it can't be used. Faults are noted, not raised."""
     reader = _Reader(faults)
+    if len(content) > LARGEST_DESCRIPTOR:
+        reader.wrong("-", "is over 1 MB: it says who the client is, and lists the tables")
+        return None
     try:
         package = json.loads(content.decode("utf-8-sig"))
     except UnicodeDecodeError:
         reader.wrong("-", "is not UTF-8: save it as UTF-8")
+        return None
+    except RecursionError:
+        reader.wrong("-", "is nested too deeply")
         return None
     except json.JSONDecodeError as bad:
         faults.add(DESCRIPTOR, bad.lineno, f"{bad.colno}", f"is not JSON: {bad.msg}")
