@@ -7,7 +7,6 @@ import pytest
 from flask.testing import FlaskClient
 
 from corkpost.api.app import create_app
-from corkpost.api.security import limiter
 from tests.practice import PASSWORD, Office, open_office
 
 
@@ -42,6 +41,5 @@ def shared_desk(tmp_path_factory) -> Iterator[Desk]:
 @pytest.fixture
 def desk(tmp_path: Path) -> Iterator[Desk]:
     office = open_office(tmp_path)
-    limiter.reset() if limiter.initialized else None
     yield Desk(office)
     office.workplace.close()

@@ -8,7 +8,8 @@ import pytest
 from corkpost.core.refusals import BadEntry, NotAllowed, UnknownName
 from corkpost.services import record, second_factor, sessions, staff, store
 from corkpost.services.record import Asked
-from corkpost.services.sessions import SayPasswordAgain, SecondFactorNeeded, TooManyTries
+from corkpost.services.sessions import SayPasswordAgain, SecondFactorNeeded
+from corkpost.services.tries import TooManyTries
 from corkpost.store import practice as practice_store
 from tests.builders import TODAY
 from tests.practice import PASSWORD

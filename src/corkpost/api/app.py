@@ -22,6 +22,7 @@ from corkpost.api import (
     entries,
     financials,
     find,
+    health,
     open_items,
     owners,
     papers,
@@ -109,6 +110,7 @@ def create_app(workplace: Workplace, hosts: Sequence[str] = LOOPBACK) -> Flask:
     def somebody_asks() -> None:
         workplace.asked_at = time.monotonic()
 
+    app.register_blueprint(health.bp)
     for area in AREAS:
         app.register_blueprint(area.bp, url_prefix="/api")
     spec.register(app)

@@ -23,7 +23,8 @@ from corkpost.core.refusals import (
 )
 from corkpost.formats.shape import Shape
 from corkpost.services.posting import KeyUsed
-from corkpost.services.sessions import SayPasswordAgain, SecondFactorNeeded, TooManyTries
+from corkpost.services.sessions import SayPasswordAgain, SecondFactorNeeded
+from corkpost.services.tries import TooManyTries
 from corkpost.store.database import Database
 
 STATUS: dict[type[Refusal], int] = {

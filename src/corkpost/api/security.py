@@ -8,7 +8,6 @@ from pathlib import Path
 
 from flask import Flask, Response, current_app, request
 from flask.sessions import SecureCookieSessionInterface
-from flask_limiter import Limiter
 from flask_login import LoginManager, UserMixin, current_user
 from werkzeug.exceptions import NotFound
 
@@ -52,7 +51,6 @@ def sender() -> str:
     return request.remote_addr or "unknown"
 
 
-limiter = Limiter(sender, storage_uri="memory://", headers_enabled=False, strategy="moving-window")
 login = LoginManager()
 
 
@@ -219,11 +217,9 @@ def register(app: Flask, folder: Path) -> None:
         # An answer that was under way when somebody signed out must not bring the session back.
         SESSION_REFRESH_EACH_REQUEST=False,
         MAX_CONTENT_LENGTH=2 * 1024 * 1024,
-        RATELIMIT_ENABLED=True,
     )
     app.session_interface = _Cookies()
     login.init_app(app)
-    limiter.init_app(app)
     app.before_request(_refuse_cross_site)
     app.before_request(_refuse_strangers)
     app.before_request(_refuse_without_factor)

@@ -84,11 +84,6 @@ def show() -> SessionAnswer:
     return _session(person() if current_user.is_authenticated else None)
 
 
-def failed(response: object) -> bool:
-    """Whether a try counts towards the limit: one that was refused."""
-    return getattr(response, "status_code", 0) in (401, 403)
-
-
 @bp.post("/session")
 @answers(SessionAnswer, "session")
 def sign_in(json: SignIn) -> SessionAnswer:

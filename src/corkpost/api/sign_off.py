@@ -6,8 +6,7 @@ from datetime import date
 from flask import Blueprint, Response
 from pydantic import Field
 
-from corkpost.api.security import limiter, must_be_confirmed, person, sender, workplace
-from corkpost.api.session import failed
+from corkpost.api.security import must_be_confirmed, person, workplace
 from corkpost.api.spec import DONE, Asked, AtDay, Day, Done, answers
 from corkpost.api.views import SealAnswer, as_file, seal_answer
 from corkpost.core.books import Books
@@ -300,12 +299,7 @@ def _seal(books: Books, state: SealState) -> SealStateAnswer:
     )
 
 
-def _sender_and_person() -> str:
-    return f"{sender()} {person().code}"
-
-
 @bp.post("/clients/<client>/sign-off")
-@limiter.limit("5 per minute; 30 per hour", key_func=_sender_and_person, deduct_when=failed)
 @answers(SealAnswer, "sign-off", status=201)
 def sign(client: str, json: SignBody) -> tuple[SealAnswer, int]:
     """Sign the trial balance as at the end of a period, with one's password again."""

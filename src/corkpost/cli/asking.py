@@ -13,15 +13,8 @@ from corkpost.services import acts, queries, receipts
 from corkpost.services import bookkeeper as telling
 from corkpost.services import find as finding
 from corkpost.services.find import FoundLine, FoundPosting
-from corkpost.services.mail import Mail
+from corkpost.services.mail import mail_named
 from corkpost.services.posting import PostRequest
-
-
-def own_mail() -> Mail | None:
-    """The mail that CORKPOST_SMTP, CORKPOST_POP3 and CORKPOST_MAIL name; None unless all three do."""
-    names = ("CORKPOST_SMTP", "CORKPOST_POP3", "CORKPOST_MAIL")
-    out, into, address = (os.environ.get(name) for name in names)
-    return Mail(out, into, address) if out and into and address else None
 
 
 @click.command("find")
@@ -115,7 +108,7 @@ def contact(work: Work, client: str, name: str, email: str) -> None:
 @pass_work
 def send(work: Work, client: str, numbers: tuple[int, ...]) -> None:
     """Send these questions as one message."""
-    work.workplace.mail = own_mail()
+    work.workplace.mail = mail_named(os.environ)
     letter = queries.send(work.workplace, work.person, client, numbers)
     click.echo(f"{client}: {len(numbers)} sent to {letter.to.name}, {letter.to.email}.")
 
@@ -124,7 +117,7 @@ def send(work: Work, client: str, numbers: tuple[int, ...]) -> None:
 @pass_work
 def look(work: Work) -> None:
     """Look into the practice's mailbox for answers."""
-    work.workplace.mail = own_mail()
+    work.workplace.mail = mail_named(os.environ)
     click.echo(f"{queries.look_for_answers(work.workplace)} came.")
 
 
@@ -152,7 +145,7 @@ def receipt(
     work: Work, client: str, transaction: str, method: str | None, to: str | None, out: Path | None
 ) -> None:
     """Issue a receipt for money that came in: by mail, or as a file. Again: a copy of it."""
-    work.workplace.mail = own_mail()
+    work.workplace.mail = mail_named(os.environ)
     workplace, person = work.workplace, work.person
     issued = receipts.issue(workplace, person, client, transaction, method=method, to=to)
     name, content = receipts.paper(workplace, person, client, issued.number, len(issued.issues))
@@ -171,7 +164,7 @@ def receipt(
 @pass_work
 def bookkeeper(work: Work, client: str, told: bool, to: str | None, out: Path | None) -> None:
     """What we entered, in the words of the client's bookkeeper."""
-    work.workplace.mail = own_mail()
+    work.workplace.mail = mail_named(os.environ)
     found = telling.for_bookkeeper(work.workplace, work.person, client, told_too=told)
     if out:
         out.write_bytes(telling.paper(work.workplace, found))

@@ -4,7 +4,6 @@ import os
 
 import click
 
-from corkpost.cli.asking import own_mail
 from corkpost.cli.context import Work, pass_work, tell
 
 on_port = click.option("--port", default=8765, show_default=True)
@@ -68,9 +67,9 @@ def _serve(work: Work, host: str, port: int) -> None:
 def _with_mail(work: Work) -> None:
     """The practice's mail by CORKPOST_SMTP, CORKPOST_POP3, CORKPOST_MAIL; the demo's is a stand-in."""
     from corkpost.services import staff
-    from corkpost.services.mail import Mail
+    from corkpost.services.mail import Mail, mail_named
 
-    work.workplace.mail = own_mail()
+    work.workplace.mail = mail_named(os.environ)
     if work.workplace.mail is None and staff.is_demo(work.workplace):
         from corkpost.demo import practice
         from corkpost.stand_ins.mailbox import StandInMail

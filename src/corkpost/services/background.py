@@ -8,6 +8,7 @@ from corkpost.core.refusals import Refusal
 from corkpost.services import record, sessions
 from corkpost.services.find import catch_up
 from corkpost.services.keeping_up import keep_up
+from corkpost.services.leases import Lease
 from corkpost.services.queries import look_for_answers
 from corkpost.services.workplace import Workplace
 
@@ -19,10 +20,17 @@ log = logging.getLogger(__name__)
 
 
 class Repeating:
-    """A thread that does one thing again and again. What goes wrong is logged, and tried again."""
+    """A thread that does one thing again and again. What goes wrong is logged, and tried again. *lease*: it
+    is done by one process alone."""
 
-    def __init__(self, name: str, seconds: float, post_request: Callable[[], object]) -> None:
-        self._name, self._seconds, self._deed = name, seconds, post_request
+    def __init__(
+        self,
+        name: str,
+        seconds: float,
+        deed: Callable[[], object],
+        lease: Lease | None = None,
+    ) -> None:
+        self._name, self._seconds, self._deed, self._lease = name, seconds, deed, lease
         self._stopped = threading.Event()
         self._thread = threading.Thread(target=self._run, name=name, daemon=True)
 
@@ -32,11 +40,14 @@ class Repeating:
     def stop(self) -> None:
         self._stopped.set()
         self._thread.join(timeout=10)
+        if self._lease is not None:
+            self._lease.release()
 
     def _run(self) -> None:
         while not self._stopped.wait(self._seconds):
             try:
-                self._deed()
+                if self._lease is None or self._lease.is_held():
+                    self._deed()
             except Refusal as problem:
                 log.warning("%s: %s", self._name, problem)
             except Exception:
@@ -53,11 +64,20 @@ def background_of(workplace: Workplace) -> tuple[Repeating, ...]:
     """Reading the practice's mail, where it has any; taking into Find's index what was written; keeping
     points and the desk up to date. From then on the desk waits for nothing."""
     made = [
-        Repeating("index", INDEX_SECONDS, lambda: catch_up(workplace)),
+        Repeating("index", INDEX_SECONDS, lambda: catch_up(workplace), Lease(workplace, "index")),
         Repeating("record", RECORD_SECONDS, lambda: write_down(workplace)),
-        Repeating("points and desk", KEPT_SECONDS, lambda: keep_up(workplace)),
+        Repeating(
+            "points and desk",
+            KEPT_SECONDS,
+            lambda: keep_up(workplace),
+            Lease(workplace, "points and desk"),
+        ),
     ]
     workplace.keeps_up = True
     if workplace.mail is not None:
-        made.append(Repeating("mail", MAIL_SECONDS, lambda: look_for_answers(workplace)))
+        made.append(
+            Repeating(
+                "mail", MAIL_SECONDS, lambda: look_for_answers(workplace), Lease(workplace, "mail")
+            )
+        )
     return tuple(made)

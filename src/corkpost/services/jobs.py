@@ -24,6 +24,7 @@ from corkpost.services.books import (
 from corkpost.services.desk import check_clients
 from corkpost.services.feeds import NoBank, take_in_from_bank
 from corkpost.services.jobs_apart import TookTooMuch, do_apart
+from corkpost.services.leases import Lease
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import person_named
 from corkpost.services.workplace import Workplace
@@ -297,6 +298,7 @@ class Worker:
     ) -> None:
         self._workplace = workplace
         self._apart = apart
+        self._lease = Lease(workplace, "jobs")
         self._every = every_seconds
         self._stop = threading.Event()
         self._thread = threading.Thread(target=self._work, name="jobs", daemon=True)
@@ -307,11 +309,12 @@ class Worker:
     def stop(self) -> None:
         self._stop.set()
         self._thread.join(timeout=10)
+        self._lease.release()
 
     def _work(self) -> None:
         while not self._stop.is_set():
             try:
-                busy = run_next(self._workplace, apart=self._apart)
+                busy = self._lease.is_held() and run_next(self._workplace, apart=self._apart)
             except Exception:
                 # A store that is busy or gone for a moment must not end the thread.
                 logging.getLogger("corkpost").exception("looking for jobs failed")

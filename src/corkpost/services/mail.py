@@ -3,7 +3,7 @@
 import poplib
 import smtplib
 import ssl
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from email.message import EmailMessage
 from typing import NamedTuple
 from urllib.parse import SplitResult, unquote, urlsplit
@@ -45,6 +45,13 @@ class Mail(NamedTuple):
     out: str
     into: str
     address: str
+
+
+def mail_named(environment: Mapping[str, str]) -> Mail | None:
+    """The mail that CORKPOST_SMTP, CORKPOST_POP3 and CORKPOST_MAIL name; None unless all three do."""
+    names = ("CORKPOST_SMTP", "CORKPOST_POP3", "CORKPOST_MAIL")
+    out, into, address = (environment.get(name) for name in names)
+    return Mail(out, into, address) if out and into and address else None
 
 
 class Received(NamedTuple):

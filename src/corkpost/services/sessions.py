@@ -6,7 +6,7 @@ import time
 from typing import NamedTuple
 
 from corkpost.core.refusals import NotAllowed, Refusal, UnknownName
-from corkpost.services import record, second_factor, staff
+from corkpost.services import record, second_factor, staff, tries
 from corkpost.services.record import Kind
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace
@@ -19,13 +19,6 @@ LONGEST_SECONDS = 12 * 3600
 CONFIRMED_SECONDS = 10 * 60
 """How long a password that was said again is enough for what asks for it."""
 SEEN_EVERY = 60
-FREE_TRIES = 5
-LONGEST_WAIT = 15 * 60
-FORGOTTEN_SECONDS = 24 * 3600
-
-
-class TooManyTries(Refusal):
-    title = "Too many tries"
 
 
 class SayPasswordAgain(Refusal):
@@ -61,20 +54,20 @@ def come_in(
     Raises TooManyTries, NotAllowed in words that tell nobody whether the name or the password was wrong, or
     SecondFactorNeeded where the password was right and the person has a second factor.
     """
-    names = (f"account {code.strip().upper()[:40]}", f"address {address}")
-    _count(workplace, names)
+    own, there = tries.account(code), tries.address(address)
+    tries.count(workplace, own, there)
     try:
         row = staff.sign_in(workplace, code, password)
         if second_factor.has_one(workplace, row.code):
             if not factor.strip():
                 # The password was right: this is no failure of its own.
-                _forget(workplace, names[1:])
+                tries.forget(workplace, there)
                 raise SecondFactorNeeded("Key the six figures that your device shows.")
             second_factor.must_fit(workplace, row.code, factor)
     except NotAllowed:
         record.note(workplace, Kind.REFUSED, code.strip()[:40] or "nobody", address=address)
         raise
-    _forget(workplace, names)
+    tries.forget(workplace, own, there)
     token = secrets.token_urlsafe(32)
     with workplace.database.writing() as connection:
         store.add_session(
@@ -88,28 +81,6 @@ def come_in(
         )
         record.note(workplace, Kind.SIGNED_IN, row.code, agent[:120], address=address)
     return Came(token, row)
-
-
-def _count(workplace: Workplace, names: tuple[str, ...]) -> None:
-    """Count a try of each; raises TooManyTries while one of them waits."""
-    now = int(time.time())
-    with workplace.database.writing() as connection:
-        for name in names:
-            failed, last = store.tries_of(connection, name)
-            free = FREE_TRIES if name.startswith("account") else 4 * FREE_TRIES
-            if failed >= free and now - last < FORGOTTEN_SECONDS:
-                wait = min(5 * 2 ** min(failed - free, 20), LONGEST_WAIT) - (now - last)
-                if wait > 0:
-                    words = f"{wait} seconds" if wait < 90 else f"{wait // 60 + 1} minutes"
-                    raise TooManyTries(f"Wait {words}, then try again.")
-        for name in names:
-            store.count_try(connection, name, now, now - FORGOTTEN_SECONDS)
-
-
-def _forget(workplace: Workplace, names: tuple[str, ...]) -> None:
-    with workplace.database.writing() as connection:
-        for name in names:
-            store.forget_tries(connection, name)
 
 
 def of_token(workplace: Workplace, token: str) -> SessionRow | None:
@@ -151,15 +122,14 @@ def confirm(workplace: Workplace, token: str, password: str) -> None:
     row = of_token(workplace, token)
     if row is None:
         raise NotAllowed("Your session has ended. Sign in again.")
-    names = (f"account {row.staff_code}",)
-    _count(workplace, names)
+    tries.count(workplace, tries.account(row.staff_code))
     fits = staff.password_fits(workplace, row.staff_code, password) or (
         second_factor.has_one(workplace, row.staff_code)
         and second_factor.fits(workplace, row.staff_code, password)
     )
     if not fits:
         raise NotAllowed("That is not your password. Type it again.")
-    _forget(workplace, names)
+    tries.forget(workplace, tries.account(row.staff_code))
     with workplace.database.writing() as connection:
         store.set_confirmed(connection, row.id, int(time.time()))
 

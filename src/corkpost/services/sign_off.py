@@ -32,6 +32,7 @@ from corkpost.core.seal_forms import NEWEST, Differing, canonical, differing, di
 from corkpost.core.states import Decision
 from corkpost.core.trial_balance import TrialBalance, digest_of, profit_of
 from corkpost.core.unadjusted import Schedule, unadjusted
+from corkpost.services import tries
 from corkpost.services.review import preparers_of, stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import password_fits
@@ -245,8 +246,10 @@ def sign_off(
     _refuse(workplace, person, ledger, as_at)
     if override_reason is not None and person.role is not Role.PARTNER:
         raise NotAllowed("Only a partner may sign over what is missing. Ask a partner to sign.")
+    tries.count(workplace, tries.account(person.code))
     if not password_fits(workplace, person.code, password):
         raise NotAllowed("That password is not yours. Nothing was signed. Type it again.")
+    tries.forget(workplace, tries.account(person.code))
     with workplace.database.writing() as connection:
         ledger = workplace.ledger(person, client_code)
         # What the signer posted at the same moment counts too: it is looked for again in here.

@@ -354,7 +354,7 @@ class Workplace:
         self.database.files.mkdir(parents=True, exist_ok=True)
         kept = self.database.files / digest
         if not kept.exists():
-            part = kept.with_name(f".{digest}.{threading.get_ident()}.part")
+            part = kept.with_name(f".{digest}.{os.getpid()}.{threading.get_ident()}.part")
             with part.open("wb") as written:
                 written.write(content)
                 written.flush()
