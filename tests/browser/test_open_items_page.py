@@ -68,7 +68,7 @@ def misapplied():
 
 
 def north(page: Page, money):
-    page.sign_in("PH")
+    page.sign_in("TV")
     page.open("/clients/TIDE/open-items?party=N01")
     page.find("heading", "Averin North School", exact=True)
     page.keys("e")

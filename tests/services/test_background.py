@@ -4,10 +4,11 @@ import threading
 import time
 
 from corkpost.core.refusals import Refusal
-from corkpost.services import overview
+from corkpost.services import overview, record
 from corkpost.services.background import Repeating, background_of
 from corkpost.services.keeping_up import QUIET, bring_up_to_date, keep_one
 from corkpost.store.find import behind
+from tests.builders import TODAY
 from tests.practice import void_twin
 
 
@@ -28,15 +29,22 @@ def test_a_deed_that_fails_is_tried_again_until_it_is_stopped(caplog):
 
 
 def test_the_index_is_kept_up_and_mail_is_read_only_where_there_is_any(office):
-    index, kept_up = background_of(office.workplace)
-    index.start()
-    kept_up.start()
+    record.note_later(office.workplace, record.Kind.OPENED, "IO", client="SMALL")
+    threads = background_of(office.workplace)
+    for thread in threads:
+        thread.start()
     for _ in range(100):
         if behind(office.workplace.database.reading) == [] and not keep_one(office.workplace):
             break
         threading.Event().wait(0.05)
-    index.stop()
-    kept_up.stop()
+    for _ in range(100):
+        if not office.workplace.seen:
+            break
+        threading.Event().wait(0.05)
+    for thread in threads:
+        thread.stop()
+    asked = record.Asked(TODAY, TODAY, "client opened")
+    assert len(record.listed(office.workplace, office["OB"], asked)) == 1
     assert behind(office.workplace.database.reading) == []
     office.workplace.forget(office.workplace.ledger(office["IO"], "SMALL"))
     assert office.workplace.ledger(office["IO"], "SMALL").knows_points

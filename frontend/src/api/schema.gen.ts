@@ -3235,10 +3235,14 @@ export interface components {
             /** Digest */
             digest: string;
         };
-        /** PracticeAnswer */
+        /**
+         * PracticeAnswer
+         * @description *copies*: elsewhere, as it is worked on; none where none were asked for.
+         */
         PracticeAnswer: {
             /** Name */
             name: string;
+            copies: components["schemas"]["CopyStateAnswer"] | null;
             /** Second Person */
             second_person: boolean;
             /** Second Factor */
@@ -6773,6 +6777,20 @@ export interface components {
             at: string;
             /** Used By */
             used_by: string[];
+        };
+        /**
+         * CopyStateAnswer
+         * @description *ago*: seconds since the copy was last whole; none before it ever was.
+         */
+        CopyStateAnswer: {
+            /** To */
+            to: string;
+            /** Ago */
+            ago: number | null;
+            /** Files */
+            files: number;
+            /** Problem */
+            problem: string | null;
         };
         /**
          * Role

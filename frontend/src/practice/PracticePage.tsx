@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient, useSuspenseQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
-import { answered, api } from '../api/client'
+import { answered, api, type Schemas } from '../api/client'
 import { PlainPage } from '../frame/PlainPage'
 import { ProblemNote } from '../ui/ProblemNote'
 import { People } from './People'
@@ -34,6 +34,35 @@ export function PracticePage() {
       </nav>
       {view === 'record' ? <RecordList /> : view === 'rules' ? <Rules /> : <People />}
     </PlainPage>
+  )
+}
+
+/** Whether what is done is somewhere else too. */
+function Copies({ copies }: { copies: Schemas['PracticeAnswer']['copies'] }) {
+  const isLate = copies !== null && (copies.problem !== null || (copies.ago ?? 999) > 60)
+  return (
+    <div
+      className={`border-l-4 bg-sheet px-3 py-2 ${isLate ? 'border-rust' : copies ? 'border-moss' : 'border-cork'}`}
+    >
+      {copies ? (
+        <>
+          <strong>Copies go to {copies.to}</strong>
+          <span className="block text-quiet">
+            {copies.ago === null ? 'never whole yet' : `whole ${copies.ago} seconds ago`},{' '}
+            {copies.files} kept files
+            {copies.problem && `: ${copies.problem}`}
+          </span>
+        </>
+      ) : (
+        <>
+          <strong>No copy goes elsewhere as you work.</strong>
+          <span className="block text-quiet">
+            Start it with <code>--copy-to FOLDER</code>, a folder on another machine’s disk: a
+            machine that burns down then costs about a second of work.
+          </span>
+        </>
+      )}
+    </div>
   )
 }
 
@@ -75,6 +104,7 @@ function Rules() {
         </span>
       </label>
       <ProblemNote problem={setting.error} />
+      <Copies copies={practice.copies} />
     </section>
   )
 }

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import time
 from datetime import date
 
 from flask import Blueprint, Response
@@ -15,6 +16,7 @@ from corkpost.core.cells import plain_cell
 from corkpost.core.kinds import Role
 from corkpost.formats.shape import Shape
 from corkpost.services import record, second_factor, sessions, staff
+from corkpost.services.copying import copy_state
 from corkpost.services.record import Asked as AskedRecord
 from corkpost.services.rights import May
 
@@ -36,8 +38,20 @@ class StaffAnswer(Shape):
     sessions: int
 
 
+class CopyStateAnswer(Shape):
+    """*ago*: seconds since the copy was last whole; none before it ever was."""
+
+    to: str
+    ago: int | None
+    files: int
+    problem: str | None
+
+
 class PracticeAnswer(Shape):
+    """*copies*: elsewhere, as it is worked on; none where none were asked for."""
+
     name: str
+    copies: CopyStateAnswer | None
     second_person: bool
     second_factor: bool
     staff: list[StaffAnswer]
@@ -104,6 +118,7 @@ def show() -> PracticeAnswer:
     practice = staff.practice(workplace())
     return PracticeAnswer(
         name=practice.name,
+        copies=_copies(),
         second_person=practice.second_person,
         second_factor=practice.second_factor,
         staff=[
@@ -122,6 +137,14 @@ def show() -> PracticeAnswer:
             for row in staff.everybody(workplace())
         ],
     )
+
+
+def _copies() -> CopyStateAnswer | None:
+    state = copy_state(workplace())
+    if state is None:
+        return None
+    ago = None if state.at is None else max(0, int(time.time()) - state.at)
+    return CopyStateAnswer(to=state.to, ago=ago, files=state.files, problem=state.problem)
 
 
 @bp.put("/practice/rules")

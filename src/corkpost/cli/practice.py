@@ -2,6 +2,7 @@
 
 import json
 import os
+from datetime import datetime
 from pathlib import Path
 
 import click
@@ -9,7 +10,7 @@ import click
 from corkpost.cli.context import Work, as_json, pass_work, password, print_json
 from corkpost.core.approval import ApprovalRule
 from corkpost.core.kinds import Role
-from corkpost.services import record, staff, store
+from corkpost.services import copying, record, staff, store
 
 ROLE = click.Choice([role.value for role in Role])
 
@@ -152,11 +153,27 @@ def backup(work: Work, file: Path) -> None:
 
 
 @click.command("restore")
-@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("file", type=click.Path(path_type=Path), required=False)
+@click.option(
+    "--from", "place", metavar="FOLDER", help="The folder that `serve --copy-to` copied to."
+)
+@click.option(
+    "--at",
+    type=click.DateTime(["%Y-%m-%dT%H:%M:%S"]),
+    help="As it was at that moment, in universal time; as it was last unless given.",
+)
 @pass_work
-def restore(work: Work, file: Path) -> None:
+def restore(work: Work, file: Path | None, place: str | None, at: datetime | None) -> None:
     """Bring a copy back into the data folder."""
-    store.restore(file, work.data)
+    if (file is None) is (place is None):
+        raise click.UsageError("Name a file, or a folder by --from.")
+    if file is not None:
+        store.restore(file, work.data)
+    else:
+        for code, head in copying.restore_from(
+            copying.place_of(place or ""), work.data, at
+        ).items():
+            click.echo(f"  {code}  chain ends in {head[:16]}")
     click.echo(f"Brought back into {work.data}.")
 
 

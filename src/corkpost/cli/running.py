@@ -42,10 +42,25 @@ def demo(work: Work, host: str, port: int, no_serve: bool, clients: int) -> None
 @click.command("serve")
 @on_port
 @on_host
+@click.option(
+    "--copy-to",
+    envvar="CORKPOST_COPY_TO",
+    metavar="FOLDER",
+    help="Copy all of it there as it is worked on: a folder on another machine's disk.",
+)
 @pass_work
-def serve(work: Work, host: str, port: int) -> None:
+def serve(work: Work, host: str, port: int, copy_to: str | None) -> None:
     """Serve the practice in the data folder."""
-    _serve(work, host, port)
+    from corkpost.services.copying import Copier, place_of
+
+    copier = Copier(work.workplace, place_of(copy_to)) if copy_to else None
+    if copier is not None:
+        copier.start()
+    try:
+        _serve(work, host, port)
+    finally:
+        if copier is not None:
+            copier.stop()
 
 
 def _serve(work: Work, host: str, port: int) -> None:

@@ -199,8 +199,8 @@ def put_in_place(part: Path, to: Path) -> None:
         os.close(folder)
 
 
-def restore(archive_path: Path, folder: Path) -> None:
-    """Bring a copy back into a data folder without a practice, once all of it proves. Raises NoBackup."""
+def refuse_used(folder: Path) -> None:
+    """Raise NoBackup where the folder holds a practice, or what is left of one."""
     left = [name for name in (STORE, f"{STORE}-wal", f"{STORE}-shm") if (folder / name).exists()]
     if left:
         raise NoBackup(
@@ -208,6 +208,11 @@ def restore(archive_path: Path, folder: Path) -> None:
             "into a new folder with --data, look at it, "
             "then move it where you want it."
         )
+
+
+def restore(archive_path: Path, folder: Path) -> None:
+    """Bring a copy back into a data folder without a practice, once all of it proves. Raises NoBackup."""
+    refuse_used(folder)
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(dir=folder, prefix=".corkpost-copy-") as staging:
         whole = Path(staging)
@@ -215,7 +220,7 @@ def restore(archive_path: Path, folder: Path) -> None:
             with tarfile.open(archive_path, "r:gz") as archive:
                 archive.extractall(whole, filter="data")
             _refuse_other_contents(archive_path, whole)
-            faults = _faults_of(whole)
+            faults = faults_of(whole)
         except (tarfile.TarError, OSError, sqlite3.DatabaseError, EOFError, ValueError) as wrong:
             raise NoBackup(
                 f"{archive_path} is no copy that can be brought back: {wrong}"
@@ -249,7 +254,7 @@ def _refuse_other_contents(archive_path: Path, whole: Path) -> None:
             raise NoBackup(f"{archive_path} was altered: {name} is not what was copied.")
 
 
-def _faults_of(folder: Path) -> list[str]:
+def faults_of(folder: Path) -> list[str]:
     """What does not prove in the copy; a seal that was broken before is no damage of the copy."""
     connection = connect(folder / STORE)
     try:
