@@ -27,6 +27,12 @@ check: setup types-fresh ## formatting, lint, types and import contracts, Python
 	.venv/bin/lint-imports --no-cache
 	cd frontend && npm run --silent check
 
+audit: setup ## what the program is made of, with licences: inventories in build/ (CycloneDX)
+	mkdir -p build
+	.venv/bin/cyclonedx-py environment $(PY) --output-format JSON -o build/parts-python.json
+	cd frontend && npm sbom --sbom-format cyclonedx > ../build/parts-pages.json
+	$(PY) -m bench.licences build/parts-python.json build/parts-pages.json
+
 format: setup ## put code into the project's form
 	.venv/bin/ruff check --fix .
 	.venv/bin/ruff format .
