@@ -588,21 +588,34 @@ def test_heads_that_were_kept_elsewhere_show_a_chain_that_was_cut(shell, tmp_pat
     assert shell.json("verify", "--heads", kept)["broken"] == []
     connection = sqlite3.connect(shell.data / "practice.sqlite3")
     connection.execute("PRAGMA foreign_keys = OFF")
-    for (name,) in connection.execute(
-        "SELECT name FROM sqlite_master WHERE type = 'trigger' AND name LIKE '%never_deleted'"
-    ).fetchall():
+    # All that a person with the file can do, so well that it proves by itself.
+    triggers = connection.execute(
+        "SELECT name, sql FROM sqlite_master WHERE type = 'trigger'"
+    ).fetchall()
+    for name, _ in triggers:
         connection.execute(f"DROP TRIGGER {name}")
     tables = [row[0] for row in connection.execute(
         "SELECT m.name FROM sqlite_master AS m WHERE m.type = 'table' AND EXISTS ("
         "SELECT 1 FROM pragma_table_info(m.name) WHERE name = 'change_number')"
     )]  # fmt: skip
-    for table in tables:
+    lines_of = "SELECT seq FROM transactions WHERE change_number = 2"
+    connection.execute(f"DELETE FROM lines WHERE transaction_seq IN ({lines_of})")
+    for table in sorted(set(tables) - {"decisions"}):
         connection.execute(f"DELETE FROM {table} WHERE change_number = 2")
     connection.execute("DELETE FROM changes WHERE number = 2")
     connection.execute("DELETE FROM record")
+    connection.execute("DELETE FROM decisions")
+    connection.execute(
+        "DELETE FROM witnessed WHERE number >= (SELECT MIN(number) FROM witnessed "
+        "JOIN witness_shapes ON id = shape WHERE of_table = 'decisions')"
+    )
+    for _, script in triggers:
+        connection.execute(script)
     connection.commit()
     connection.close()
     found = json.loads(shell.run("verify", "--json", "--heads", kept, code=1).stdout)
     said = [row["what"] for row in found["broken"]]
     assert any("does not have the change that ended in" in what for what in said)
     assert any("the record does not have the row" in what for what in said)
+    assert any("the chain of witnesses does not have the row" in what for what in said)
+    assert len(said) == 3

@@ -185,5 +185,8 @@ def test_the_record_is_for_who_runs_the_practice_is_searched_and_proves(office, 
     connection.execute("DROP TRIGGER record_is_never_updated")
     connection.execute("UPDATE record SET who = 'TV' WHERE kind = 'paper seen'")
     broken = store.verify(office.workplace).broken
-    assert [row.what[:35] for row in broken] == ["the record was altered: row 7 is no"]
+    assert [row.what[:35] for row in broken] == [
+        "the trigger record_is_never_updated",
+        "the record was altered: row 7 is no",
+    ]
     assert practice_store.staff_named(connection, "IO") is not None

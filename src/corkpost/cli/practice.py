@@ -124,7 +124,12 @@ def verify(ctx: click.Context, work: Work, as_json: bool, heads: Path | None) ->
     found = store.verify(work.workplace)
     if heads is not None:
         earlier = json.loads(heads.read_text("utf-8"))
-        gone = store.missing_since(work.workplace, earlier["heads"], earlier.get("record", ""))
+        gone = store.missing_since(
+            work.workplace,
+            earlier["heads"],
+            earlier.get("record", ""),
+            earlier.get("witness", ""),
+        )
         found = found._replace(broken=(*found.broken, *gone))
     if as_json:
         broken = [row._asdict() for row in found.broken]
@@ -135,9 +140,16 @@ def verify(ctx: click.Context, work: Work, as_json: bool, heads: Path | None) ->
         )
         for code, head in found.heads.items():
             click.echo(f"  {code}  chain ends in {head[:16]}")
+        click.echo(f"  not covered: {', '.join(found.not_covered)}.")
         for row in found.broken:
             click.echo(f"broken: {row.client or 'the store'}: {row.what}", err=True)
-        click.echo("Everything proves." if not found.broken else f"{len(found.broken)} broken.")
+        seals = sum(row.is_seal for row in found.broken)
+        if not found.broken:
+            click.echo("Everything proves.")
+        elif seals == len(found.broken):
+            click.echo(f"{seals} broken under what was signed since; nothing is damaged.")
+        else:
+            click.echo(f"{len(found.broken)} broken.")
     if found.broken:
         ctx.exit(1)
 

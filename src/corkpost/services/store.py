@@ -3,6 +3,7 @@
 import hashlib
 import json
 import os
+import re
 import shutil
 import sqlite3
 import tarfile
@@ -18,10 +19,11 @@ from corkpost.core.seal_forms import seal_digest
 from corkpost.services.workplace import Workplace
 from corkpost.store import record as record_store
 from corkpost.store import verify as proof
+from corkpost.store import witness as witness_store
 from corkpost.store.books import load_books
 from corkpost.store.changes import changes_of
 from corkpost.store.clients import ClientRow, all_clients
-from corkpost.store.database import STORE, connect
+from corkpost.store.database import STORE, connect, new_store
 from corkpost.store.papers import copies_of, incoming_of
 from corkpost.store.queries import queries_of, unsorted_of
 from corkpost.store.sign_off import seals_of
@@ -37,8 +39,9 @@ class Broken(NamedTuple):
 
 
 class Verified(NamedTuple):
-    """What was looked at, and what is broken. *heads*: the end of each client's chain; *record*: of the
-    practice's."""
+    """What was looked at, and what is broken. *heads*: the end of each client's chain; *record*: of what
+    people did; *witness*: of what was decided, signed and set. *not_covered*: what may be altered without
+    being found out."""
 
     clients: int
     changes: int
@@ -46,11 +49,22 @@ class Verified(NamedTuple):
     heads: dict[str, str]
     broken: tuple[Broken, ...]
     record: str = ""
+    witness: str = ""
+    not_covered: tuple[str, ...] = ()
 
 
 def verify(workplace: Workplace) -> Verified:
-    """Prove the store: the file, the digest chains, balances, allocations, seals, kept files."""
-    broken = [Broken(None, what) for what in proof.file_faults(workplace.database.reading)]
+    """Prove the store: the file, its triggers, the digest chains, what was witnessed, balances,
+    allocations, seals, kept files. A store so damaged that it can't be read through is said to be so."""
+    try:
+        return _verified(workplace)
+    except sqlite3.DatabaseError as wrong:
+        what = f"the file is damaged and can't be read through ({wrong}): bring back a copy"
+        return Verified(0, 0, 0, {}, (Broken(None, what),))
+
+
+def _verified(workplace: Workplace) -> Verified:
+    broken = [Broken(None, what) for what in _store_faults(workplace.database.reading)]
     changes = transactions = 0
     heads = {}
     with workplace.database.snapshot() as connection:
@@ -70,14 +84,42 @@ def verify(workplace: Workplace) -> Verified:
             broken.append(
                 Broken(None, f"the record was altered: row {broken_at} is not as written")
             )
-        number, end = record_store.head(connection)
-        count = len(heads)
-    return Verified(count, changes, transactions, heads, tuple(broken), f"{number} {end}")
+        broken += [Broken(None, what) for what in witness_store.faults(connection)]
+        record, witness = (
+            " ".join(map(str, chain.head(connection))) for chain in (record_store, witness_store)
+        )
+    broken += [Broken(None, what) for what in _strays(workplace.database.files)]
+    not_covered = tuple(sorted(set(witness_store.NOT_COVERED.values())))
+    return Verified(
+        len(heads), changes, transactions, heads, tuple(broken), record, witness, not_covered
+    )
 
 
-def missing_since(workplace: Workplace, heads: Mapping[str, str], record: str) -> Iterator[Broken]:
-    """What is gone of what an earlier proof ended in: *heads* of clients' chains, *record* of the
-    practice's, as `verify` told them. A chain that was reckoned anew, or cut, shows only so."""
+def _store_faults(connection: sqlite3.Connection) -> Iterator[str]:
+    yield from proof.file_faults(connection)
+    fresh = new_store()
+    try:
+        yield from witness_store.schema_faults(connection, fresh)
+    finally:
+        fresh.close()
+
+
+def _strays(files: Path) -> Iterator[str]:
+    """Files among the kept ones that nothing of ours put there. Parts of what is written now begin with a
+    dot, or with the name of what is written."""
+    for file in sorted(files.glob("*")):
+        if not KEPT_NAME.match(file.name):
+            yield f"a stray file is among the kept ones: {file.name}"
+
+
+KEPT_NAME = re.compile(r"[0-9a-f]{64}")
+
+
+def missing_since(
+    workplace: Workplace, heads: Mapping[str, str], record: str, witness: str
+) -> Iterator[Broken]:
+    """What is gone of what an earlier proof ended in: *heads* of clients' chains, *record* and *witness* of
+    the practice's, as `verify` told them. A chain that was reckoned anew, or cut, shows only so."""
     with workplace.database.snapshot() as connection:
         known = {client.code: client.id for client in all_clients(connection)}
         for code, head in sorted(heads.items()):
@@ -86,13 +128,17 @@ def missing_since(workplace: Workplace, heads: Mapping[str, str], record: str) -
                 yield Broken(code, "the client is gone")
             elif head not in {row.digest for row in changes_of(connection, client_id)}:
                 yield Broken(code, f"its chain does not have the change that ended in {head[:16]}")
-        number, _, digest = record.partition(" ")
-        if (
-            number.isdigit()
-            and int(number)
-            and record_store.digest_at(connection, int(number)) != digest
+        for name, chain, end in (
+            ("record", record_store, record),
+            ("chain of witnesses", witness_store, witness),
         ):
-            yield Broken(None, f"the record does not have the row {number} that it ended in")
+            number, _, digest = end.partition(" ")
+            if (
+                number.isdigit()
+                and int(number)
+                and chain.digest_at(connection, int(number)) != digest
+            ):
+                yield Broken(None, f"the {name} does not have the row {number} that it ended in")
 
 
 def _book_faults(workplace: Workplace, client: ClientRow) -> Iterator[Broken]:

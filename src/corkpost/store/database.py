@@ -9,6 +9,7 @@ from importlib import resources
 from pathlib import Path
 
 from corkpost.core.refusals import Refusal
+from corkpost.store import witness
 
 STORE = "practice.sqlite3"
 BUSY_MILLISECONDS = 10_000
@@ -121,6 +122,7 @@ def connect(path: Path) -> sqlite3.Connection:
     connection.execute("PRAGMA foreign_keys = ON")
     # In kilobytes, for each thread's connection: books are held in memory, and read from here once.
     connection.execute("PRAGMA cache_size = -16000")
+    connection.create_function("sha256", 1, witness.sha256, deterministic=True)
     return connection
 
 
@@ -140,6 +142,8 @@ def apply_migrations(connection: sqlite3.Connection) -> None:
             for statement in statements_of(script.read_text("utf-8")):
                 connection.execute(statement)
             connection.execute(f"PRAGMA user_version = {number}")
+        if had < len(scripts):
+            witness.install(connection)
         connection.execute("COMMIT")
     except BaseException:
         connection.execute("ROLLBACK")
@@ -154,3 +158,11 @@ def statements_of(script: str) -> Iterator[str]:
         if sqlite3.complete_statement(statement):
             yield statement
             statement = ""
+
+
+def new_store() -> sqlite3.Connection:
+    """A new store in memory: what the tables, indexes and triggers of each must be."""
+    connection = sqlite3.connect(":memory:", isolation_level=None)
+    connection.create_function("sha256", 1, witness.sha256, deterministic=True)
+    apply_migrations(connection)
+    return connection
