@@ -15,7 +15,7 @@ from collections.abc import Callable, Iterator
 from contextlib import suppress
 from datetime import datetime
 from pathlib import Path
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import pytest
 
@@ -91,7 +91,7 @@ def keep(office: Office, folder: Path) -> Iterator[int]:
 
 def kept(office: Office, folder: Path, acknowledged: list[int]) -> None:
     ledger = office.workplace.ledger(office["IO"], "SMALL")
-    names = {row.description for row in ledger.books.tables.attachments}
+    names = {row.path.rsplit("-")[-1] for row in ledger.books.tables.attachments}
     assert {f"{number}.pdf" for number in acknowledged} <= names
 
 
@@ -180,33 +180,40 @@ def before(tmp_path_factory):
     return folder
 
 
+FILE_EVENTS = {"open", "os.rename", "os.remove", "shutil.rmtree"}
+
+
 class Points:
     """Where a process may be ended: each statement to the store, each opening, renaming and removing of a
     file, each flush to the disk."""
 
     def __init__(self, end_at: int) -> None:
-        self.passed, self.end_at = 0, end_at
+        self.passed, self.end_at, self.begun = 0, end_at, False
 
-    def watch(self) -> None:
-        sys.addaudithook(self._event)
-        flush = os.fsync
-        os.fsync = lambda file: (self.pass_one(), flush(file), self.pass_one())[1]
-        connect = sqlite3.connect
+    def begin(self) -> None:
+        """From here on it is counted: the practice is open."""
+        self.begun = True
 
-        def watched(*given: object, **named: object) -> sqlite3.Connection:
-            connection = connect(*given, **named)
+    def watch(self, patch: pytest.MonkeyPatch) -> None:
+        flush, connect = os.fsync, sqlite3.connect
+
+        def flushed(file: int) -> None:
+            self.pass_one()
+            flush(file)
+            self.pass_one()
+
+        def connected(*given: Any, **named: Any) -> sqlite3.Connection:
+            connection: sqlite3.Connection = connect(*given, **named)
             connection.set_trace_callback(lambda _: self.pass_one())
             return connection
 
-        sqlite3.connect = watched
-
-    def _event(self, event: str, arguments: tuple[object, ...]) -> None:
-        if event in {"open", "os.rename", "os.remove", "shutil.rmtree"}:
-            self.pass_one()
+        patch.setattr(os, "fsync", flushed)
+        patch.setattr(sqlite3, "connect", connected)
+        sys.addaudithook(lambda event, _: self.pass_one() if event in FILE_EVENTS else None)
 
     def pass_one(self) -> None:
-        self.passed += 1
-        if self.passed == self.end_at:
+        self.passed += self.begun
+        if self.begun and self.passed == self.end_at:
             os.kill(os.getpid(), signal.SIGKILL)
 
 
@@ -220,8 +227,10 @@ def child(deed: Deed, folder: Path, end_at: int) -> tuple[int, int]:
     code = 1
     try:
         points = Points(end_at)
-        points.watch()
-        for step in deed.do(office_at(folder), folder):
+        points.watch(pytest.MonkeyPatch())
+        office = office_at(folder)
+        points.begin()
+        for step in deed.do(office, folder):
             os.write(writing, f"{step}\n".encode())
         os.write(writing, f"points {points.passed}\n".encode())
         code = 0
@@ -255,7 +264,7 @@ def killed(before: Path, tmp_path: Path, name: str, times: int, seed: int) -> Co
     for number in range(times):
         folder = shutil.copytree(before, tmp_path / str(number))
         if number % 4 == 3:
-            told, code = done(deed, folder, after=dice.uniform(0, took))
+            told, code = done(deed, folder, after=dice.uniform(took / 10, took))
         else:
             told, code = done(deed, folder, end_at=dice.randint(1, points))
         assert code in {0, -signal.SIGKILL}
