@@ -238,6 +238,8 @@ def test_a_kept_file_that_is_missing_or_altered_shows(office):
     assert "was altered" in store.verify(office.workplace).broken[0].what
     kept.unlink()
     assert "is missing" in store.verify(office.workplace).broken[0].what
+    (kept.parent / "notes.txt").write_text("not ours")
+    assert "stray file" in store.verify(office.workplace).broken[1].what
 
 
 def test_a_copy_made_at_work_comes_back_whole(office, raw, tmp_path):

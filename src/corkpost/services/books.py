@@ -2,6 +2,7 @@
 
 import time
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
@@ -236,6 +237,7 @@ def _coming(workplace: Workplace, reading: _Reading, tell: Tell) -> Coming | Non
 
 
 LINES_AT_ONCE = 5_000
+DAY_SECONDS = 24 * 3600
 """Written in about a tenth of a second; then others get their turn."""
 PAUSE_SECONDS = 0.005
 
@@ -274,7 +276,13 @@ def _write_in_parts(
 
 
 def clear_away(workplace: Workplace) -> None:
-    """Take away what is left of clients whose books were being taken in when the program was ended."""
+    """Take away what is left of clients whose books were being taken in when the program was ended, and of
+    files that were being kept."""
+    for part in workplace.database.files.glob(".*.part"):
+        # One that is being kept is renamed at any moment.
+        with suppress(FileNotFoundError):
+            if time.time() - part.stat().st_mtime > DAY_SECONDS:
+                part.unlink()
     while (
         client_id := parts_store.left_over(workplace.database.reading, int(time.time()))
     ) is not None:

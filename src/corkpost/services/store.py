@@ -105,14 +105,13 @@ def _store_faults(connection: sqlite3.Connection) -> Iterator[str]:
 
 
 def _strays(files: Path) -> Iterator[str]:
-    """Files among the kept ones that nothing of ours put there. Parts of what is written now begin with a
-    dot, or with the name of what is written."""
+    """Files among the kept ones that nothing of ours put there: kept files, and parts of them under way."""
     for file in sorted(files.glob("*")):
-        if not KEPT_NAME.match(file.name):
+        if not KEPT_NAME.fullmatch(file.name):
             yield f"a stray file is among the kept ones: {file.name}"
 
 
-KEPT_NAME = re.compile(r"[0-9a-f]{64}")
+KEPT_NAME = re.compile(r"[0-9a-f]{64}|\.[0-9a-f]{64}\..+\.part")
 
 
 def missing_since(
