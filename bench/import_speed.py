@@ -107,7 +107,7 @@ def ours(folder: Path, data: Path) -> None:
             yield connection
         held[0] = max(held[0], time.perf_counter() - since)
 
-    workplace.database.writing = timed  # type: ignore[method-assign]
+    workplace.database.writing = timed  # type: ignore[method-assign, assignment]
     partner = staff.found_practice(workplace, "Bench", ("OB", "OB", None))
     held[0] = 0
     books.take_in(workplace, partner, folder)

@@ -9,7 +9,9 @@ from corkpost.core.by_hand import Picked
 from corkpost.core.refusals import UnknownName
 from corkpost.services import acts, find, statements
 from corkpost.services.posting import PostRequest
+from corkpost.services.workplace import Workplace
 from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_ofx
+from corkpost.store.database import connect
 from tests.builders import day
 from tests.formats.folders import small_books
 from tests.notation import EUR
@@ -109,3 +111,17 @@ def test_a_large_backlog_is_told_and_taken_in_a_little_at_a_time(office, monkeyp
     assert ([posting.id for posting in last.postings], last.building) == (["T6"], False)
     void_twin(office)
     assert find.catch_up(office.workplace)
+
+
+def test_a_search_goes_by_what_is_in_the_index_while_another_program_writes(office):
+    assert found(office, "reedw 246")[2] == ["T2", "T3", "T1"]
+    accrue(office)
+    other = connect(office.workplace.database.path)
+    other.execute("BEGIN IMMEDIATE")
+    # Opened anew, as each command does it, the store is read as well.
+    Workplace(office.workplace.database.folder).close()
+    seen = find.find(office.workplace, office["IO"], "electricity not yet", "SMALL")
+    assert (seen.postings, seen.building) == ((), True)
+    other.execute("ROLLBACK")
+    seen = find.find(office.workplace, office["IO"], "electricity not yet", "SMALL")
+    assert (len(seen.postings), seen.building) == (2, False)

@@ -12,12 +12,15 @@ from corkpost.core.money import Currency, Minor
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace
 from corkpost.store import find as store
+from corkpost.store.database import BUSY_MILLISECONDS, Busy
 
 MOST = 50
 SOME = 2_000
 """Transactions that are taken into the index at once: posting waits no longer than that."""
 PATIENCE = 0.05
 """Seconds that a search gives to what is not in the index yet."""
+WRITERS_PATIENCE = 50
+"""Milliseconds that a search waits for who writes: it goes by what is in the index then."""
 SCANNED = 400
 """Hits that are looked at for their sum as well."""
 _WORD = re.compile(r"\w+")
@@ -80,10 +83,13 @@ class _Client(NamedTuple):
     currency: Currency
 
 
-def catch_up(workplace: Workplace, *, seconds: float = math.inf) -> bool:
+def catch_up(
+    workplace: Workplace, *, seconds: float = math.inf, patience: int = BUSY_MILLISECONDS
+) -> bool:
     """Take into the index what was written since, a little at a time; whether it is through.
 
-    *seconds*: after so long no more is begun.
+    *seconds*: after so long no more is begun. *patience*: so many milliseconds others who write are waited
+    for; after that Busy is raised.
     """
     end = time.monotonic() + seconds
     begun = False
@@ -93,7 +99,7 @@ def catch_up(workplace: Workplace, *, seconds: float = math.inf) -> bool:
             if begun and time.monotonic() >= end:
                 return False
             begun = True
-            with workplace.database.writing() as connection:
+            with workplace.database.writing(patience) as connection:
                 left = store.index_some(connection, left, SOME)
     return True
 
@@ -106,7 +112,10 @@ def find(workplace: Workplace, person: Person, text: str, client_code: str | Non
     person.must_be_allowed(May.READ)
     if client_code is not None:
         person.must_see(client_code)
-    through = catch_up(workplace, seconds=PATIENCE)
+    try:
+        through = catch_up(workplace, seconds=PATIENCE, patience=WRITERS_PATIENCE)
+    except Busy:
+        through = False
     clients = _clients(workplace, person, client_code)
     words = text.split()
     if not words or not clients:

@@ -19,6 +19,10 @@ class Unreadable(Refusal):
     title = "The store can't be opened"
 
 
+class Busy(sqlite3.OperationalError):
+    """Somebody else is writing, and did not end in time."""
+
+
 class Database:
     """The store in a data folder. Each thread has its own connection; one writes at a time."""
 
@@ -51,15 +55,16 @@ class Database:
         return found
 
     @contextmanager
-    def writing(self) -> Iterator[sqlite3.Connection]:
-        """One write transaction: committed whole at the end, or rolled back whole on any error."""
+    def writing(self, patience: int = BUSY_MILLISECONDS) -> Iterator[sqlite3.Connection]:
+        """One write transaction: committed whole at the end, or rolled back whole on any error. Raises Busy
+        where others write for longer than *patience*, in milliseconds."""
         connection = self.reading
         # Threads wait here for each other, and are woken at once; SQLite would have them look again and
         # again, ever more seldom. Other processes it has wait in its way.
-        if not self._writer.acquire(timeout=BUSY_MILLISECONDS / 1000):
-            raise sqlite3.OperationalError("database is locked")
+        if not self._writer.acquire(timeout=patience / 1000):
+            raise Busy("database is locked")
         try:
-            connection.execute("BEGIN IMMEDIATE")
+            _begin(connection, patience)
             try:
                 yield connection
             except BaseException:
@@ -113,6 +118,18 @@ class Database:
             connection.close()
 
 
+def _begin(connection: sqlite3.Connection, patience: int) -> None:
+    connection.execute(f"PRAGMA busy_timeout = {patience}")
+    try:
+        connection.execute("BEGIN IMMEDIATE")
+    except sqlite3.OperationalError as wrong:
+        if wrong.sqlite_errorcode == sqlite3.SQLITE_BUSY:
+            raise Busy(str(wrong)) from wrong
+        raise
+    finally:
+        connection.execute(f"PRAGMA busy_timeout = {BUSY_MILLISECONDS}")
+
+
 def connect(path: Path) -> sqlite3.Connection:
     """A connection with the settings that the store relies on."""
     connection = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
@@ -133,6 +150,9 @@ def apply_migrations(connection: sqlite3.Connection) -> None:
     """
     folder = resources.files("corkpost.store") / "migrations"
     scripts = sorted((f for f in folder.iterdir() if f.name.endswith(".sql")), key=lambda f: f.name)
+    # Most often there is nothing to do: then nobody waits for who writes.
+    if connection.execute("PRAGMA user_version").fetchone()[0] == len(scripts):
+        return
     connection.execute("BEGIN IMMEDIATE")
     try:
         had = connection.execute("PRAGMA user_version").fetchone()[0]
