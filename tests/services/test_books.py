@@ -1,6 +1,9 @@
 """Taking books in: a new client, a refresh, what is ours coming back, and jobs."""
 
 import json
+import subprocess
+import sys
+import threading
 import time
 import zipfile
 from dataclasses import asdict, replace
@@ -41,7 +44,7 @@ from corkpost.services.posting import PostRequest
 from corkpost.store import changes, parts
 from corkpost.store.changes import Content
 from corkpost.store.clients import all_clients
-from tests.builders import CODES, bill, day, posted
+from tests.builders import CODES, TODAY, bill, day, posted
 from tests.formats.folders import credited, put, small_books, write
 from tests.formats.test_books_folder import zipped
 from tests.practice import PASSWORD, accrue, take_in, void_twin
@@ -373,6 +376,45 @@ def test_a_job_whose_worker_went_away_is_done_by_the_next(office, tmp_path, monk
     monkeypatch.setattr(time, "time", lambda: now + jobs.LEASE_SECONDS + 1)
     assert jobs.run_next(office.workplace)
     assert jobs.job(office.workplace, office["OB"], job).state == "done"
+
+
+def test_a_job_that_goes_on_for_long_is_left_to_its_worker(office, monkeypatch):
+    going, over = threading.Event(), threading.Event()
+
+    def for_long(*_args):
+        going.set()
+        over.wait(20)
+        return {}
+
+    monkeypatch.setitem(jobs.KINDS, "take-in", for_long)
+    monkeypatch.setattr(jobs, "RENEWED_EVERY", 0.01)
+    now = time.time()
+    monkeypatch.setattr(time, "time", lambda: now)
+    worker = jobs.Worker(office.workplace, every_seconds=0.01)
+    worker.start()
+    upload(office, "IO", b"x")
+    assert going.wait(20)
+    later = now + jobs.LEASE_SECONDS + 1
+    monkeypatch.setattr(time, "time", lambda: later)
+    asked = office.workplace.database.reading.execute
+    for _ in range(500):
+        if asked("SELECT lease FROM jobs").fetchone()[0] > later:
+            break
+        over.wait(0.01)
+    assert not jobs.run_next(office.workplace)
+    over.set()
+    worker.stop()
+
+
+def test_a_process_that_does_a_job_ends_with_the_one_that_asked(office, tmp_path):
+    folder = write(small_books("ZIPPED"), tmp_path / "zipped")
+    job = upload(office, "OB", zipped(folder, tmp_path / "books.zip").read_bytes())
+    words = [str(office.workplace.database.folder), TODAY.isoformat(), job]
+    program = [sys.executable, "-m", "corkpost.services.jobs_apart", *words]
+    with subprocess.Popen(program, stdin=subprocess.PIPE) as process:
+        process.stdin.close()
+        assert process.wait(60) == 1
+    assert jobs.job(office.workplace, office["OB"], job).state == "queued"
 
 
 def test_a_job_is_one_s_own_and_an_empty_file_is_none(office):

@@ -29,8 +29,10 @@ from corkpost.services.rights import May, Person
 from corkpost.services.staff import person_named
 from corkpost.services.workplace import Workplace
 from corkpost.store import jobs as job_store
+from corkpost.store.database import Busy
 
-LEASE_SECONDS = 120
+LEASE_SECONDS = 30
+RENEWED_EVERY = 10
 LARGEST_UPLOAD = 512 * 1024 * 1024
 PIECE = 1024 * 1024
 KEPT_SECONDS = 14 * 24 * 3600
@@ -234,9 +236,9 @@ APART = frozenset({"take-in"})
 """What reads files of others: done in a process of its own where the practice is served."""
 
 
-def run_next(workplace: Workplace, *, apart: bool = False) -> bool:
+def run_next(workplace: Workplace, *, apart: bool = False, at_work: set[str] | None = None) -> bool:
     """Claim the next job and do it; whether there was one. *apart*: what reads files of others in a process
-    of its own."""
+    of its own. *at_work*: where the job stands while it is done."""
     now = int(time.time())
     if not job_store.any_waits(workplace.database.reading, now):
         return False
@@ -244,16 +246,25 @@ def run_next(workplace: Workplace, *, apart: bool = False) -> bool:
         row = job_store.claim(connection, now, now + LEASE_SECONDS)
     if row is None:
         return False
-    if not (apart and row.kind in APART):
-        perform(workplace, row)
-        return True
+    at_work = set() if at_work is None else at_work
+    at_work.add(row.id)
+    try:
+        if apart and row.kind in APART:
+            _perform_apart(workplace, row)
+        else:
+            perform(workplace, row)
+    finally:
+        at_work.discard(row.id)
+    return True
+
+
+def _perform_apart(workplace: Workplace, row: job_store.JobRow) -> None:
     try:
         do_apart(workplace, row.id)
     except TookTooMuch as refused:
         with workplace.database.writing() as connection:
             job_store.finish(connection, row.id, "refused", json.dumps(_problem(refused)))
         _upload(workplace, row.id).unlink(missing_ok=True)
-    return True
 
 
 def perform(workplace: Workplace, row: job_store.JobRow) -> None:
@@ -291,7 +302,8 @@ def _counted(faults: int) -> str:
 
 
 class Worker:
-    """A thread that does the jobs of a workplace, one after the other."""
+    """A thread that does the jobs of a workplace, one after the other, and one that says that it is at it:
+    a job whose worker is gone is taken up by another soon."""
 
     def __init__(
         self, workplace: Workplace, every_seconds: float = 0.3, *, apart: bool = False
@@ -301,20 +313,35 @@ class Worker:
         self._lease = Lease(workplace, "jobs")
         self._every = every_seconds
         self._stop = threading.Event()
-        self._thread = threading.Thread(target=self._work, name="jobs", daemon=True)
+        self._at_work: set[str] = set()
+        self._threads = [
+            threading.Thread(target=target, name=name, daemon=True)
+            for target, name in ((self._work, "jobs"), (self._renew, "jobs at work"))
+        ]
 
     def start(self) -> None:
-        self._thread.start()
+        for thread in self._threads:
+            thread.start()
 
     def stop(self) -> None:
         self._stop.set()
-        self._thread.join(timeout=10)
+        for thread in self._threads:
+            thread.join(timeout=10)
         self._lease.release()
+
+    def _renew(self) -> None:
+        while not self._stop.wait(RENEWED_EVERY):
+            for job_id in tuple(self._at_work):
+                # A store that is busy for a moment is asked again the next time.
+                with contextlib.suppress(Busy), self._workplace.database.writing() as there:
+                    job_store.renew(there, job_id, int(time.time()) + LEASE_SECONDS)
 
     def _work(self) -> None:
         while not self._stop.is_set():
             try:
-                busy = self._lease.is_held() and run_next(self._workplace, apart=self._apart)
+                busy = self._lease.is_held() and run_next(
+                    self._workplace, apart=self._apart, at_work=self._at_work
+                )
             except Exception:
                 # A store that is busy or gone for a moment must not end the thread.
                 logging.getLogger("corkpost").exception("looking for jobs failed")

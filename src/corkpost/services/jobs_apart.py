@@ -8,6 +8,7 @@ import os
 import resource
 import subprocess
 import sys
+import threading
 from datetime import date
 from pathlib import Path
 
@@ -27,18 +28,25 @@ def do_apart(workplace: Workplace, job_id: str) -> None:
     """Do the claimed job in a process of its own, which writes what comes of it. Raises TookTooMuch where
     it was ended before that."""
     words = [str(workplace.database.folder), workplace.today.isoformat(), job_id]
-    try:
-        subprocess.run(
-            [sys.executable, "-m", "corkpost.services.jobs_apart", *words],
-            timeout=SECONDS,
-            check=True,
-            stdin=subprocess.DEVNULL,
-        )
-    except (subprocess.CalledProcessError, subprocess.TimeoutExpired):
+    command = [sys.executable, "-m", "corkpost.services.jobs_apart", *words]
+    with subprocess.Popen(command, stdin=subprocess.PIPE) as process:
+        try:
+            code = process.wait(timeout=SECONDS)
+        except subprocess.TimeoutExpired:
+            process.kill()
+            code = None
+    if code != 0:
         raise TookTooMuch(
             "Reading it took more time or memory than an import may have. Nothing was taken in. Look "
             "whether it is the right file; a very large client is taken in by the command line."
-        ) from None
+        )
+
+
+def _end_with_who_asked() -> None:
+    """Where the process that started this one is gone, its end of the pipe is closed: another takes the job
+    up, and it is not done twice."""
+    os.read(0, 1)
+    os._exit(1)
 
 
 def main() -> None:
@@ -46,6 +54,7 @@ def main() -> None:
     from corkpost.services.jobs import perform
     from corkpost.store.jobs import job_named
 
+    threading.Thread(target=_end_with_who_asked, daemon=True).start()
     folder, today, job_id = sys.argv[1:]
     most = int(os.environ.get("CORKPOST_IMPORT_MEMORY", MEMORY // 1024**2)) * 1024**2
     resource.setrlimit(resource.RLIMIT_AS, (most, most))

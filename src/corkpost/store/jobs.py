@@ -35,6 +35,9 @@ CLAIM = """
 TELL = """
     UPDATE jobs SET progress = :progress, lease = :until WHERE id = :id
 """
+RENEW = """
+    UPDATE jobs SET lease = :until WHERE id = :id AND state = 'running'
+"""
 FINISH = """
     UPDATE jobs SET state = :state, progress = '', result = :result WHERE id = :id
 """
@@ -96,6 +99,11 @@ def claim(connection: sqlite3.Connection, now: int, until: int) -> JobRow | None
 def tell(connection: sqlite3.Connection, job_id: str, progress: str, until: int) -> None:
     """Note how far it is, and renew the lease."""
     connection.execute(TELL, {"id": job_id, "progress": progress, "until": until})
+
+
+def renew(connection: sqlite3.Connection, job_id: str, until: int) -> None:
+    """Say that it is still being done."""
+    connection.execute(RENEW, {"id": job_id, "until": until})
 
 
 def finish(connection: sqlite3.Connection, job_id: str, state: str, result: str) -> None:
