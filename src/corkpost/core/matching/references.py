@@ -9,7 +9,7 @@ from rapidfuzz.distance import OSA
 # Bookkeepers key O for 0 and I for 1. Folded only to compare: people always see what was keyed.
 _LOOK_ALIKES = str.maketrans("OIL", "011")
 _DIGITS = re.compile(r"\d+")
-_JOINED = re.compile(r"\d+(?:[-/._]\d+)+")
+_JOINED = re.compile(r"(?<!\d)\d+(?:[-/._]\d+)+")
 
 
 class Likeness(StrEnum):

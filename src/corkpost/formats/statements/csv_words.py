@@ -128,7 +128,7 @@ def folded(text: str) -> str:
 
 def plain(name: str) -> str:
     """A column's name as it is compared: letters alone, without accents, the currency or a unit."""
-    words = re.sub(r"\(.*?\)|\[.*?\]", " ", folded(name))
+    words = re.sub(r"\([^()]*\)|\[[^\[\]]*\]", " ", folded(name))
     return " ".join(re.sub(r"[^a-z]+", " ", words).split())
 
 

@@ -21,7 +21,7 @@ from corkpost.formats.statements.parsed import (
     tidy,
 )
 
-_TAG = re.compile(r"<(/?)([A-Za-z][\w.]*)[^<>]*>([^<]*)")
+_TAG = re.compile(r"<(/?)([A-Za-z][\w.]*+)[^<>]*+>([^<]*)")
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 STATEMENTS = ("STMTRS", "CCSTMTRS", "INVSTMTRS")
 
