@@ -278,6 +278,29 @@ def test_books_go_out_come_in_and_are_proved_copied_and_brought_back(shell, tmp_
     )
 
 
+def test_a_copy_that_is_locked_opens_by_its_own_key_alone(shell, tmp_path):
+    public = shell.run("backup-key", tmp_path / "key").stdout.split()[0]
+    shell.run("backup-key", tmp_path / "other")
+    assert oct((tmp_path / "key").stat().st_mode & 0o077) == "0o0"
+    assert "is there already" in shell.run("backup-key", tmp_path / "key", code=1).stderr
+    copy = tmp_path / "copy.age"
+    assert "no public key" in shell.run("backup", copy, "--to-key", "age1x", code=1).stderr
+    shell.run("backup", copy, "--to-key", public)
+    assert b"practice.sqlite3" not in copy.read_bytes()
+    back = Shell(tmp_path / "back")
+    assert "is locked" in back.run("restore", copy, code=1).stderr
+    wrong = back.run("restore", copy, "--key", tmp_path / "other", code=1).stderr
+    assert "was locked to another key" in wrong
+    assert "no secret key" in back.run("restore", copy, "--key", copy, code=1).stderr
+    content = bytearray(copy.read_bytes())
+    content[len(content) // 2] ^= 1
+    spoiled = tmp_path / "spoiled.age"
+    spoiled.write_bytes(content)
+    back.run("restore", spoiled, "--key", tmp_path / "key", code=1)
+    back.run("restore", copy, "--key", tmp_path / "key")
+    assert back.json("verify")["heads"] == shell.json("verify")["heads"]
+
+
 def test_faults_go_to_standard_error_and_nothing_changes(shell, tmp_path):
     folder = write(small_books(), tmp_path / "bad")
     put("lines", 1, "debit", "1,00")(folder)

@@ -10,7 +10,7 @@ import click
 from corkpost.cli.context import Work, as_json, pass_work, password, print_json
 from corkpost.core.approval import ApprovalRule
 from corkpost.core.kinds import Role
-from corkpost.services import copying, record, staff, store
+from corkpost.services import copying, locking, record, staff, store
 
 ROLE = click.Choice([role.value for role in Role])
 
@@ -156,10 +156,15 @@ def verify(ctx: click.Context, work: Work, as_json: bool, heads: Path | None) ->
 
 @click.command("backup")
 @click.argument("file", type=click.Path(path_type=Path))
+@click.option(
+    "--to-key",
+    envvar="CORKPOST_BACKUP_KEY",
+    help="The public key (age1...) to which the copy is locked.",
+)
 @pass_work
-def backup(work: Work, file: Path) -> None:
+def backup(work: Work, file: Path, to_key: str | None) -> None:
     """Copy the store and its files into one file, while it runs."""
-    store.backup(work.workplace, file)
+    store.backup(work.workplace, file, to_key)
     record.note(work.workplace, record.Kind.BACKUP, work.person.code, file.name)
     click.echo(f"Copied to {file}.")
 
@@ -174,13 +179,20 @@ def backup(work: Work, file: Path) -> None:
     type=click.DateTime(["%Y-%m-%dT%H:%M:%S"]),
     help="As it was at that moment, in universal time; as it was last unless given.",
 )
+@click.option(
+    "--key",
+    type=click.Path(path_type=Path, exists=True, dir_okay=False),
+    help="The file of the secret key, where the copy is locked.",
+)
 @pass_work
-def restore(work: Work, file: Path | None, place: str | None, at: datetime | None) -> None:
+def restore(
+    work: Work, file: Path | None, place: str | None, at: datetime | None, key: Path | None
+) -> None:
     """Bring a copy back into the data folder."""
     if (file is None) is (place is None):
         raise click.UsageError("Name a file, or a folder by --from.")
     if file is not None:
-        store.restore(file, work.data)
+        store.restore(file, work.data, key)
     else:
         for code, head in copying.restore_from(
             copying.place_of(place or ""), work.data, at
@@ -189,4 +201,12 @@ def restore(work: Work, file: Path | None, place: str | None, at: datetime | Non
     click.echo(f"Brought back into {work.data}.")
 
 
-COMMANDS = (staff_commands, verify, backup, restore)
+@click.command("backup-key")
+@click.argument("file", type=click.Path(path_type=Path))
+def backup_key(file: Path) -> None:
+    """Make a key for locked copies: the secret one into a file, to be kept apart from this machine."""
+    public = locking.make_key(file)
+    click.echo(f"{public}\nThe secret key is in {file}: keep it apart; without it no copy opens.")
+
+
+COMMANDS = (staff_commands, verify, backup, restore, backup_key)

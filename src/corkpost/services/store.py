@@ -16,6 +16,7 @@ from typing import NamedTuple
 from corkpost.core.change import over_allocated
 from corkpost.core.refusals import Refusal
 from corkpost.core.seal_forms import seal_digest
+from corkpost.services.locking import is_locked, lock, unlock
 from corkpost.services.workplace import Workplace
 from corkpost.store import record as record_store
 from corkpost.store import verify as proof
@@ -194,8 +195,9 @@ CONTENTS = "contents.json"
 """In a copy: the digest of every file in it."""
 
 
-def backup(workplace: Workplace, to: Path) -> None:
-    """Copy the store and its files into one archive while it runs. Refused where *to* is there."""
+def backup(workplace: Workplace, to: Path, public_key: str | None = None) -> None:
+    """Copy the store and its files into one archive while it runs; locked to a key where one is named.
+    Refused where *to* is there, or the key is none."""
     if to.exists():
         raise NoBackup(f"{to} is there already: name a new file, so that no copy is lost.")
     to.parent.mkdir(parents=True, exist_ok=True)
@@ -221,6 +223,8 @@ def backup(workplace: Workplace, to: Path) -> None:
             archive.add(contents, CONTENTS)
             for name, file in members.items():
                 archive.add(file, name)
+        if public_key is not None:
+            lock(part, public_key, part := part.with_name("locked"))
         put_in_place(part, to)
 
 
@@ -255,14 +259,19 @@ def refuse_used(folder: Path) -> None:
         )
 
 
-def restore(archive_path: Path, folder: Path) -> None:
-    """Bring a copy back into a data folder without a practice, once all of it proves. Raises NoBackup."""
+def restore(archive_path: Path, folder: Path, key_file: Path | None = None) -> None:
+    """Bring a copy back into a data folder without a practice, once all of it proves. *key_file*: of a copy
+    that is locked. Raises NoBackup and WrongKey."""
     refuse_used(folder)
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(dir=folder, prefix=".corkpost-copy-") as staging:
-        whole = Path(staging)
+        whole = Path(staging) / "whole"
+        whole.mkdir()
+        content = archive_path
         try:
-            with tarfile.open(archive_path, "r:gz") as archive:
+            if is_locked(archive_path):
+                unlock(archive_path, key_file, content := Path(staging) / "unlocked")
+            with tarfile.open(content, "r:gz") as archive:
                 archive.extractall(whole, filter="data")
             _refuse_other_contents(archive_path, whole)
             faults = faults_of(whole)

@@ -82,6 +82,7 @@ TRIGGER = """
       );
     END
 """
+"""Changed here, it is in a store once a migration comes after: only then are the triggers made anew."""
 SHAPE = """
     SELECT id FROM witness_shapes WHERE of_table = :table AND columns = :columns
 """
