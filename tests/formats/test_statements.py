@@ -1,5 +1,6 @@
 """Statement files: each format whole, untidy and cut off; what they are shows in their content."""
 
+import re
 from dataclasses import replace
 from datetime import date
 from decimal import Decimal
@@ -10,8 +11,9 @@ from hypothesis import strategies as st
 
 from corkpost.core.kinds import StatementFormat
 from corkpost.core.money import Currency
+from corkpost.formats.statements import apart
 from corkpost.formats.statements.csv_days import day_orders
-from corkpost.formats.statements.csv_table import Columns, NeedsColumns, columns_of
+from corkpost.formats.statements.csv_table import Columns, NeedsColumns, columns_of, layout_of
 from corkpost.formats.statements.parsed import UnreadableStatement, decimal_in
 from corkpost.formats.statements.reading import read_statement
 from corkpost.stand_ins.statement_files import BankLine, BankStatement, written
@@ -403,3 +405,21 @@ def test_interim_reports_no_closing_balance_and_the_31_of_april(text, closing, w
 def test_a_table_without_rows_is_a_statement_in_which_nothing_happened():
     (statement,) = read_statement(b"Date,Description,Amount,Balance\n").statements
     assert statement.lines == ()
+
+
+def test_a_large_file_is_read_in_a_process_of_its_own_within_limits(monkeypatch):
+    small = written(StatementFormat.CAMT053, [MAY, JUNE])
+    unsure = b"a,b,c\n1,2,3\n"
+    monkeypatch.setattr(apart, "SMALL", 0)
+    assert apart.read_within_limits(small) == read_statement(small)
+    with pytest.raises(UnreadableStatement) as here:
+        read_statement(unsure)
+    with pytest.raises(type(here.value), match=re.escape(str(here.value))):
+        apart.read_within_limits(unsure)
+    asked = b"day,text,x,y\n2026-05-04,a,1.00,2.00\n2026-05-05,a,1.00,2.00\n"
+    with pytest.raises(NeedsColumns) as needed:
+        apart.read_within_limits(asked)
+    assert needed.value.layout == layout_of(asked)
+    monkeypatch.setattr(apart, "SECONDS", 0)
+    with pytest.raises(UnreadableStatement, match="more time or memory"):
+        apart.read_within_limits(small)

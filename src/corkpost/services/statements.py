@@ -29,6 +29,7 @@ from corkpost.core.refusals import (
     UnknownName,
 )
 from corkpost.core.statements import Given, Statement, StatementLine, sums_of, told_apart
+from corkpost.formats.statements.apart import read_within_limits
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns, columns_of, layout_of
 from corkpost.formats.statements.parsed import (
     ParsedFile,
@@ -36,7 +37,6 @@ from corkpost.formats.statements.parsed import (
     ParsedStatement,
     UnreadableStatement,
 )
-from corkpost.formats.statements.reading import read_statement
 from corkpost.services.expected import settle_expected
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
@@ -180,7 +180,7 @@ def _parsed(
     columns: Columns | None,
 ) -> ParsedFile:
     try:
-        return read_statement(content, columns)
+        return read_within_limits(content, columns)
     except NeedsColumns as asked:
         heading = json.dumps(asked.layout.heading, ensure_ascii=False)
         with workplace.database.snapshot() as connection:
@@ -189,7 +189,7 @@ def _parsed(
             )
         if not answered:
             raise
-    return read_statement(content, columns_of(answered))
+    return read_within_limits(content, columns_of(answered))
 
 
 def _free_path(books: Books, name: str) -> str:
