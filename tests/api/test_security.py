@@ -90,6 +90,12 @@ BODIES: dict[str, Any] = {
     "/api/practice/rules": {"second_person": True, "second_factor": False},
     "/api/practice/staff": {"code": "NN", "name": "Nell Neap", "role": "preparer"},
     "/api/practice/staff/<code>/leaving": {"to": None},
+    "/api/practice/clients/facts": {
+        "clients": ["SMALL"], "facts": {"materiality": "1"}, "reason": "x",
+    },
+    "/api/practice/clients/states": {
+        "clients": ["SMALL"], "through": "pe", "state": "held", "reason": "x",
+    },
     "/acts/preview": {"act": ACTS[0]},
     "/acts": {"act": ACTS[0], "reason": "x", "shown": "x", "key": "k" * 16},
     "/points-together": {"points": ["p-0"]},

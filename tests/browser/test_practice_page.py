@@ -81,6 +81,24 @@ def test_a_session_that_a_partner_ends_comes_back_with_what_was_typed(page: Page
     assert reason.get_attribute("value") == "what the bank charged"
 
 
+def test_months_and_limits_are_set_for_several_clients_and_each_says_what_came_of_it(page: Page):
+    page.sign_in("OB")
+    page.open("/practice/clients")
+    page.press("field", "Saltmarsh Kayaks")
+    page.press("field", "Meridian Players")
+    page.fill("Months to", "30.6")
+    page.fill("Reason, kept with each month", "the half year is done")
+    page.press("button", "Set the months")
+    page.says("Done: 6 months to 30 June 2026")
+    page.says("Not done: All of it is barred: the trial balance is signed off")
+    page.fill("Letter of engagement of", "5.1")
+    page.reach("The client's own rows are corrected").send_keys("once")
+    page.fill("Reason, kept with each client", "the letters of this year")
+    page.press("button", "Set limits and letter")
+    page.says("client agrees first")
+    page.says("5 Jan 2026")
+
+
 def test_what_matters_asks_for_the_password_once_more_and_goes_on(page: Page, workplace):
     page.sign_in("OB")
     page.open("/clients/MERI/sign-off")

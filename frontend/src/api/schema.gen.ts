@@ -264,6 +264,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/clients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the practice answers for, of every client. */
+        get: operations["get__api_practice_clients"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/clients/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the same facts for several clients: what came of it for each. */
+        post: operations["post__api_practice_clients_facts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/clients/states": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open, hold or bar the months of several clients to a day: what came of it for each. */
+        post: operations["post__api_practice_clients_states"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/record": {
         parameters: {
             query?: never;
@@ -3306,6 +3357,45 @@ export interface components {
              * @default null
              */
             to?: string | null;
+        };
+        /**
+         * ClientsAnswer
+         * @description *asks*: what can be set for several at once.
+         */
+        ClientsAnswer: {
+            /** Clients */
+            clients: components["schemas"]["ClientStandingAnswer"][];
+            /** Asks */
+            asks: components["schemas"]["AskAnswer"][];
+        };
+        /** FactsOfMany */
+        FactsOfMany: {
+            /** Clients */
+            clients: string[];
+            /** Facts */
+            facts: {
+                [key: string]: string | null;
+            };
+            /** Reason */
+            reason: string;
+        };
+        /** OutcomesAnswer */
+        OutcomesAnswer: {
+            /** Outcomes */
+            outcomes: components["schemas"]["OutcomeAnswer"][];
+        };
+        /**
+         * StatesOfMany
+         * @description *through*: a day as it is keyed; every period that ends by then, unless filing or a seal bars it.
+         */
+        StatesOfMany: {
+            /** Clients */
+            clients: string[];
+            /** Through */
+            through: string;
+            state: components["schemas"]["PeriodState"];
+            /** Reason */
+            reason: string;
         };
         /** RecordQuery */
         RecordQuery: {
@@ -6822,6 +6912,63 @@ export interface components {
             /** Sessions */
             sessions: number;
         };
+        /**
+         * ClientStandingAnswer
+         * @description *barred_through*, *held_through*: the last day that is so. Limits in the client's currency.
+         */
+        ClientStandingAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            entity: components["schemas"]["Entity"];
+            /** Currency */
+            currency: string;
+            /** Barred Through */
+            barred_through: string | null;
+            /** Held Through */
+            held_through: string | null;
+            /** Filed Through */
+            filed_through: string | null;
+            /** Materiality */
+            materiality: string | null;
+            /** Capital Item */
+            capital_item: string | null;
+            /** Engaged On */
+            engaged_on: string | null;
+            may_change: components["schemas"]["MayChange"];
+            /** Staff */
+            staff: string[];
+        };
+        /**
+         * Entity
+         * @enum {string}
+         */
+        Entity: "sole-trader" | "partnership" | "company" | "association";
+        /**
+         * MayChange
+         * @description What the letter of engagement lets the practice do to the client's own rows.
+         * @enum {string}
+         */
+        MayChange: "freely" | "asked";
+        /**
+         * OutcomeAnswer
+         * @description *did*: in words; or why nothing was done for this client.
+         */
+        OutcomeAnswer: {
+            /** Client */
+            client: string;
+            /** Did */
+            did: string | null;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * PeriodState
+         * @description Who may post in a period.
+         * @enum {string}
+         */
+        PeriodState: "open" | "held" | "barred";
         /** RecordRowAnswer */
         RecordRowAnswer: {
             /** Number */
@@ -7538,12 +7685,6 @@ export interface components {
             /** Net Assets */
             net_assets: string | null;
         };
-        /**
-         * PeriodState
-         * @description Who may post in a period.
-         * @enum {string}
-         */
-        PeriodState: "open" | "held" | "barred";
         /**
          * StateSetAnswer
          * @description What a period was set to, by whom, when and why.
@@ -8748,6 +8889,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get__api_practice_clients: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientsAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_practice_clients_facts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactsOfMany"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutcomesAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_practice_clients_states: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StatesOfMany"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutcomesAnswer"];
                 };
             };
             /** @description Unprocessable Content */

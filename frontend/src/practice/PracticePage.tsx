@@ -1,17 +1,26 @@
 import { useMutation, useQueryClient, useSuspenseQuery } from '@tanstack/react-query'
+import type { JSX } from 'react'
 import { Link, useParams } from 'react-router'
 import { answered, api, type Schemas } from '../api/client'
 import { PlainPage } from '../frame/PlainPage'
 import { ProblemNote } from '../ui/ProblemNote'
+import { ClientsList } from './ClientsList'
 import { People } from './People'
 import { practiceOptions } from './queries'
 import { RecordList } from './RecordList'
 
 const VIEWS = [
   ['', 'People'],
+  ['clients', 'Clients'],
   ['rules', 'Rules'],
   ['record', 'Record'],
 ] as const
+
+const VIEW: Record<string, JSX.Element> = {
+  clients: <ClientsList />,
+  rules: <Rules />,
+  record: <RecordList />,
+}
 
 /** The practice: its people, what holds for everybody, and what was done besides posting. */
 export function PracticePage() {
@@ -32,7 +41,7 @@ export function PracticePage() {
           </h1>
         ))}
       </nav>
-      {view === 'record' ? <RecordList /> : view === 'rules' ? <Rules /> : <People />}
+      {VIEW[view] ?? <People />}
     </PlainPage>
   )
 }

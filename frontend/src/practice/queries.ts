@@ -9,7 +9,17 @@ export const practiceOptions = queryOptions({
   queryFn: () => answered(api.GET('/api/practice')),
 })
 
+export const clientsOptions = queryOptions({
+  queryKey: ['practice', 'clients'],
+  queryFn: () => answered(api.GET('/api/practice/clients')),
+})
+
 export const accountOptions = queryOptions({
   queryKey: ['account'],
   queryFn: () => answered(api.GET('/api/account')),
 })
+
+/** What is set for several clients at once. */
+export type AskedOfMany =
+  | { kind: 'facts'; facts: Record<string, string>; reason: string }
+  | { kind: 'states'; through: string; state: Schemas['StatesOfMany']['state']; reason: string }

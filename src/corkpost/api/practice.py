@@ -3,6 +3,7 @@
 import csv
 import io
 import time
+from collections.abc import Iterable
 from datetime import date
 
 from flask import Blueprint, Response
@@ -10,12 +11,13 @@ from pydantic import Field
 
 from corkpost.api.security import must_be_confirmed, person, workplace
 from corkpost.api.spec import DONE, Asked, Day, Done, answers
-from corkpost.api.views import as_file
+from corkpost.api.views import AskAnswer, as_file, asks_of
 from corkpost.core.approval import ApprovalRule
 from corkpost.core.cells import plain_cell
-from corkpost.core.kinds import Role
+from corkpost.core.client_facts import asks_for_many
+from corkpost.core.kinds import Entity, MayChange, PeriodState, Role
 from corkpost.formats.shape import Shape
-from corkpost.services import record, second_factor, sessions, staff
+from corkpost.services import many, record, second_factor, sessions, staff
 from corkpost.services.copying import copy_state
 from corkpost.services.record import Asked as AskedRecord
 from corkpost.services.rights import May
@@ -108,6 +110,57 @@ class RecordRowAnswer(Shape):
 
 class RecordAnswer(Shape):
     rows: list[RecordRowAnswer]
+
+
+class ClientStandingAnswer(Shape):
+    """*barred_through*, *held_through*: the last day that is so. Limits in the client's currency."""
+
+    code: str
+    name: str
+    entity: Entity
+    currency: str
+    barred_through: Day | None
+    held_through: Day | None
+    filed_through: Day | None
+    materiality: str | None
+    capital_item: str | None
+    engaged_on: Day | None
+    may_change: MayChange
+    staff: list[str]
+
+
+class ClientsAnswer(Shape):
+    """*asks*: what can be set for several at once."""
+
+    clients: list[ClientStandingAnswer]
+    asks: list[AskAnswer]
+
+
+class FactsOfMany(Asked):
+    clients: list[str] = Field(min_length=1, max_length=1_000)
+    facts: dict[str, str | None] = Field(min_length=1, max_length=20)
+    reason: str = Field(max_length=500)
+
+
+class StatesOfMany(Asked):
+    """*through*: a day as it is keyed; every period that ends by then, unless filing or a seal bars it."""
+
+    clients: list[str] = Field(min_length=1, max_length=1_000)
+    through: str = Field(max_length=40)
+    state: PeriodState
+    reason: str = Field(max_length=500)
+
+
+class OutcomeAnswer(Shape):
+    """*did*: in words; or why nothing was done for this client."""
+
+    client: str
+    did: str | None
+    problem: str | None
+
+
+class OutcomesAnswer(Shape):
+    outcomes: list[OutcomeAnswer]
 
 
 @bp.get("/practice")
@@ -219,6 +272,57 @@ def drop_factor(code: str) -> Done:
     person().must_be_allowed(May.RUN_PRACTICE)
     second_factor.drop(workplace(), person(), code)
     return DONE
+
+
+@bp.get("/practice/clients")
+@answers(ClientsAnswer, "practice")
+def show_clients() -> ClientsAnswer:
+    """What the practice answers for, of every client."""
+    return ClientsAnswer(
+        clients=[_standing(row) for row in many.standing(workplace(), person())],
+        asks=asks_of(asks_for_many()),
+    )
+
+
+def _standing(row: many.Standing) -> ClientStandingAnswer:
+    facts = row.facts
+    money = facts.currency.format
+    return ClientStandingAnswer(
+        code=facts.code,
+        name=facts.name,
+        entity=facts.entity,
+        currency=facts.currency.code,
+        barred_through=row.barred_through,
+        held_through=row.held_through,
+        filed_through=facts.filed_through,
+        materiality=None if facts.materiality is None else money(facts.materiality),
+        capital_item=None if facts.capital_item is None else money(facts.capital_item),
+        engaged_on=facts.engaged_on,
+        may_change=facts.may_change,
+        staff=list(row.staff),
+    )
+
+
+@bp.post("/practice/clients/facts")
+@answers(OutcomesAnswer, "practice")
+def set_facts_of_many(json: FactsOfMany) -> OutcomesAnswer:
+    """Set the same facts for several clients: what came of it for each."""
+    must_be_confirmed()
+    return _outcomes(many.set_facts(workplace(), person(), json.clients, json.facts, json.reason))
+
+
+@bp.post("/practice/clients/states")
+@answers(OutcomesAnswer, "practice")
+def set_states_of_many(json: StatesOfMany) -> OutcomesAnswer:
+    """Open, hold or bar the months of several clients to a day: what came of it for each."""
+    must_be_confirmed()
+    return _outcomes(
+        many.set_states(workplace(), person(), json.clients, json.through, json.state, json.reason)
+    )
+
+
+def _outcomes(found: Iterable[many.Outcome]) -> OutcomesAnswer:
+    return OutcomesAnswer(outcomes=[OutcomeAnswer(**row._asdict()) for row in found])
 
 
 @bp.get("/practice/record")

@@ -19,6 +19,7 @@ from corkpost.core.kinds import (
     AccountType,
     Entity,
     EntryKind,
+    MayChange,
     PartyKind,
     StatementFormat,
     TaxKind,
@@ -297,6 +298,9 @@ class ClientFacts:
     materiality: Minor | None = None
     capital_item: Minor | None = None
     years: tuple[FinancialYear, ...] = ()
+    engaged_on: date | None = None
+    """The day of the letter of engagement."""
+    may_change: MayChange = MayChange.FREELY
 
 
 @dataclass(frozen=True)

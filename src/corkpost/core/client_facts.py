@@ -13,7 +13,7 @@ from corkpost.core.books import Books, ClientFacts, Tables
 from corkpost.core.change import ChangeKind, Plan
 from corkpost.core.checks.owner_account_kind import unfit_entries
 from corkpost.core.keying import keyed_amount
-from corkpost.core.kinds import Entity
+from corkpost.core.kinds import Entity, MayChange
 from corkpost.core.money import Currency, NotAnAmount
 from corkpost.core.refusals import BadEntry, NothingToDo
 from corkpost.core.row_kinds import facts_set
@@ -79,6 +79,13 @@ FACTS: Mapping[str, Fact] = {
     "tax_returned_through": Fact("tax returned through", _day, _iso),
     "materiality": Fact("materiality", _amount, _plain),
     "capital_item": Fact("a cost is an asset from", _amount, _plain),
+    "engaged_on": Fact("letter of engagement of", _day, _iso),
+    "may_change": Fact(
+        "the client's own rows are corrected",
+        lambda text, _: MayChange(text),
+        lambda may, _: may.value,
+        False,
+    ),
 }
 
 
@@ -102,23 +109,38 @@ def stated(facts: ClientFacts) -> Mapping[str, str | None]:
     }
 
 
+MAY_CHANGE = (
+    (MayChange.FREELY, "as the practice finds right"),
+    (MayChange.ASKED, "once the client has agreed"),
+)
+
+
 def asks_for_facts(facts: ClientFacts) -> tuple[Ask, ...]:
     """What can be set, each beginning with what is so."""
     now = stated(facts)
-    yes_no = (Choice("yes", "yes"), Choice("no", "no"))
+    return tuple(_ask(name, (now[name] or "").partition("T")[0]) for name in FACTS)
+
+
+FOR_MANY = ("materiality", "capital_item", "engaged_on", "may_change")
+"""What can be set for several clients alike; the rest is each one's own."""
+
+
+def asks_for_many() -> tuple[Ask, ...]:
+    """What can be set for several clients at once, each beginning empty: as it is."""
+    return tuple(_ask(name, "") for name in FOR_MANY)
+
+
+def _ask(name: str, value: str) -> Ask:
     kinds = {
         "entity": (AskKind.CHOICE, tuple(Choice(e, e.value.replace("-", " ")) for e in Entity)),
-        "tax_registered": (AskKind.CHOICE, yes_no),
+        "tax_registered": (AskKind.CHOICE, (Choice("yes", "yes"), Choice("no", "no"))),
         "materiality": (AskKind.AMOUNT, ()),
         "capital_item": (AskKind.AMOUNT, ()),
+        "may_change": (AskKind.CHOICE, tuple(Choice(*row) for row in MAY_CHANGE)),
     }
-    found = []
-    for name, fact in FACTS.items():
-        kind, choices = kinds.get(name, (AskKind.DAY, ()))
-        value = (now[name] or "").partition("T")[0]
-        label = f"{fact.says[:1].upper()}{fact.says[1:]}"
-        found.append(Ask(name, kind, label, value, choices))
-    return tuple(found)
+    kind, choices = kinds.get(name, (AskKind.DAY, ()))
+    says = FACTS[name].says
+    return Ask(name, kind, f"{says[:1].upper()}{says[1:]}", value, choices)
 
 
 def plan_set_facts(books: Books, wanted: SetFacts) -> Plan:

@@ -166,6 +166,13 @@ class PeriodState(StrEnum):
     BARRED = "barred"
 
 
+class MayChange(StrEnum):
+    """What the letter of engagement lets the practice do to the client's own rows."""
+
+    FREELY = "freely"
+    ASKED = "asked"
+
+
 class Role(StrEnum):
     PREPARER = "preparer"
     REVIEWER = "reviewer"

@@ -13,12 +13,14 @@ from corkpost.core.books import Account, Allocation, Books, Line, Transaction
 from corkpost.core.branches import apart_by_branch
 from corkpost.core.change import ChangeKind, Plan
 from corkpost.core.chart.marking import mark_faults
+from corkpost.core.formatting import format_date
 from corkpost.core.kinds import (
     MONEY_ROLES,
     OWNER_ROLES,
     AccountRole,
     Entity,
     EntryKind,
+    MayChange,
     TransactionKind,
 )
 from corkpost.core.money import Minor
@@ -84,6 +86,7 @@ def rules_of(plan: Plan, books: Books) -> tuple[Ruling, ...]:
     for entry in plan.entries:
         found += _of_entry(plan, books, entry)
     found += _of_allocations(plan, books)
+    found += _of_the_letter(plan, books)
     return tuple(dict.fromkeys(found))
 
 
@@ -132,6 +135,19 @@ def _profit_of_reclassifying(books: Books, entry: Transaction) -> Iterator[Rulin
     if entry.entry_kind is EntryKind.RECLASSIFYING and profit:
         words = books.client.currency.format_amount(profit)
         yield Ruling(Answer.TOLD, f"A reclassifying entry moves profit by {words}.")
+
+
+def _of_the_letter(plan: Plan, books: Books) -> Iterator[Ruling]:
+    """By the letter of engagement the client may have to agree before their own rows are corrected."""
+    client = books.client
+    if plan.kind is not ChangeKind.CORRECTION or client.may_change is not MayChange.ASKED:
+        return
+    of = f" of {format_date(client.engaged_on)}" if client.engaged_on else ""
+    yield Ruling(
+        Answer.ASKED,
+        f"By the letter of engagement{of} the client agrees before their own rows are corrected. Say in "
+        "the reason who agreed, and when.",
+    )
 
 
 def control_fault(account: Account, party: str | None) -> str | None:
