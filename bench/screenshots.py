@@ -14,9 +14,10 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from tests.browser.conftest import FLAGS, Page
 
+from corkpost.core.kinds import PeriodState
 from corkpost.core.tie_outs.agreeing import AgreeTieOut, stated_tie_outs
 from corkpost.demo import practice
-from corkpost.services import acts, review, sign_off, staff
+from corkpost.services import acts, many, review, sign_off, staff
 from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.posting import PostRequest
 from corkpost.services.workplace import Workplace
@@ -42,6 +43,17 @@ def signed_brig(workplace: Workplace) -> None:
         sign_off.tick(workplace, pell, "BRIG", SIGNED, item.item.id, done=True)
     sign_off.sign_off(workplace, tomas, "BRIG", SIGNED, practice.STAFF["TV"][2])
     bring_up_to_date(workplace)
+
+
+def letters(workplace: Workplace) -> None:
+    """Letters of engagement; by two of them the client agrees before a correction."""
+    orla = staff.person_named(workplace, "OB")
+    known = [row.facts.code for row in many.standing(workplace, orla)]
+    letters_of = {"engaged_on": "12.1"}
+    many.set_facts(workplace, orla, known[:-2], letters_of, "the letters of this year")
+    first = {"engaged_on": "3.2", "may_change": "asked"}
+    many.set_facts(workplace, orla, ("MOOR", "TIDE"), first, "the letters of this year")
+    many.set_states(workplace, orla, ("HOLL", "KILN"), "30.9", PeriodState.HELD, "reviewed")
 
 
 def browser(profile: str) -> webdriver.Chrome:
@@ -117,13 +129,13 @@ def walk(page: Page) -> None:
     page.says("As it will stand, 1 Nov 2026")
     shoot(page, "entry")
     take(page, "assets", "/clients/KILN/entries/assets", "evenly, 50 years")
-    take(page, "postings", "/clients/SALT/entries/all", "Brought by")
     take(page, "worksheet", "/clients/TAMA/worksheet", "1 to clear")
     take(page, "reading", "/clients/BRIG/worksheet?view=reading", "ask for a word")
     take(page, "statements", "/clients/SALT/worksheet?view=statements", "Balance sheet")
     take(page, "tie-outs", "/clients/SALT/tie-outs?proof=tax", "in no return")
     take(page, "bookkeeper", "/clients/SALT/entries/bookkeeper", "So that it does not happen")
     take(page, "sign-off", "/clients/BRIG/sign-off", "Sign-offs so far")
+    take(page, "practice", "/practice/clients", "client agrees first")
     page.driver.execute_script("localStorage.setItem('corkpost theme', '\"dark\"')")
     take(page, "review-dark", "/clients/SALT/review", "As it will stand")
 
@@ -134,6 +146,7 @@ def main() -> None:
         workplace = Workplace(Path(folder) / "data", practice.TODAY)
         practice.make(workplace)
         signed_brig(workplace)
+        letters(workplace)
         workplace.close()
         command = Path(sys.executable).with_name("corkpost")
         words = [
