@@ -87,7 +87,7 @@ BODIES: dict[str, Any] = {
     "/api/account/password": {"old": "x", "new": "y"},
     "/api/account/factor": {"secret": "x", "code": "000000"},
     "/api/account/invitations/<invitation>": {"password": "x"},
-    "/api/practice/rules": {"second_person": True, "second_factor": False},
+    "/api/practice/rules": {"second_person": True, "second_factor": False, "token_needed": False},
     "/api/practice/staff": {"code": "NN", "name": "Nell Neap", "role": "preparer"},
     "/api/practice/staff/<code>/leaving": {"to": None},
     "/api/practice/clients/facts": {

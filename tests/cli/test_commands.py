@@ -11,7 +11,7 @@ from click.testing import CliRunner
 
 from corkpost.cli import main
 from corkpost.stand_ins.statement_files import as_camt053
-from tests.builders import CODES
+from tests.builders import CODES, TODAY
 from tests.formats.folders import put, small_books, write
 from tests.formats.test_books_folder import PROVE_SEAL, zipped
 from tests.formats.test_statements import NO_BALANCE
@@ -299,6 +299,43 @@ def test_a_copy_that_is_locked_opens_by_its_own_key_alone(shell, tmp_path):
     back.run("restore", spoiled, "--key", tmp_path / "key", code=1)
     back.run("restore", copy, "--key", tmp_path / "key")
     assert back.json("verify")["heads"] == shell.json("verify")["heads"]
+
+
+def test_a_token_proves_who_it_is_and_can_be_needed(shell):
+    from corkpost.services import record, staff, tokens
+    from corkpost.services.workplace import Workplace
+
+    shell.run("staff", "add", "NN", "Nell Neap", "--role", "partner")
+    workplace = Workplace(shell.data, TODAY)
+    nell = staff.person_named(workplace, "NN")
+    token = tokens.make(workplace, nell)
+
+    def last():
+        asked = record.Asked(workplace.now.date(), workplace.now.date(), "staff, ")
+        return record.listed(workplace, nell, asked)[0]
+
+    shell.run("--by", "NN", "--token", token, "staff", "second-person", "off")
+    assert (last().who, "as NN" in last().detail) == ("NN", False)
+    shell.run("--by", "NN", "staff", "second-person", "on")
+    assert (last().who, "as NN" in last().detail) == ("machine", True)
+    refused = shell.run("--by", "OB", "--token", token, "staff", "second-person", "off", code=1)
+    assert "is of NN" in refused.stderr
+    wrong = shell.run("--by", "NN", "--token", f"{token}x", "staff", "second-person", "off", code=1)
+    assert "is nobody's" in wrong.stderr
+    tokens.need(workplace, nell, on=True)
+    needed = shell.run("--by", "NN", "staff", "second-person", "off", code=1)
+    assert "takes nobody at their word" in needed.stderr
+    shell.run("--by", "NN", "--token", token, "staff", "second-person", "off")
+    orla = next(
+        m.code for m in staff.everybody(workplace) if m.role == "partner" and m.code != "NN"
+    )
+    staff.leave(workplace, staff.person_named(workplace, orla), "NN", None)
+    gone = shell.run("--by", "NN", "--token", token, "staff", "second-person", "on", code=1)
+    assert "is nobody's" in gone.stderr
+    tokens.need(workplace, staff.person_named(workplace, orla), on=False)
+    left = shell.run("--by", "NN", "staff", "second-person", "on", code=1)
+    assert "left the practice" in left.stderr
+    workplace.close()
 
 
 def test_faults_go_to_standard_error_and_nothing_changes(shell, tmp_path):

@@ -91,6 +91,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/token": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A token for the command line, in place of the one before. */
+        post: operations["post__api_account_token"];
+        /** One's token counts no more. */
+        delete: operations["delete__api_account_token"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/account/factor": {
         parameters: {
             query?: never;
@@ -2166,7 +2184,8 @@ export interface components {
     schemas: {
         /**
          * OwnAccount
-         * @description *demanded*: everybody here needs a second factor.
+         * @description *demanded*: everybody here needs a second factor. *token_since*: when the one for the command line was
+         *     made; none where there is none.
          */
         OwnAccount: {
             /** Code */
@@ -2179,6 +2198,8 @@ export interface components {
             has_factor: boolean;
             /** Demanded */
             demanded: boolean;
+            /** Token Since */
+            token_since: string | null;
             /** Sessions */
             sessions: components["schemas"]["SessionRowAnswer"][];
         };
@@ -2214,6 +2235,14 @@ export interface components {
             old: string;
             /** New */
             new: string;
+        };
+        /**
+         * TokenMade
+         * @description *token*: told this once.
+         */
+        TokenMade: {
+            /** Token */
+            token: string;
         };
         /**
          * OfferedFactor
@@ -3298,15 +3327,22 @@ export interface components {
             second_person: boolean;
             /** Second Factor */
             second_factor: boolean;
+            /** Token Needed */
+            token_needed: boolean;
             /** Staff */
             staff: components["schemas"]["StaffAnswer"][];
         };
-        /** RulesBody */
+        /**
+         * RulesBody
+         * @description *token_needed*: on the command line.
+         */
         RulesBody: {
             /** Second Person */
             second_person: boolean;
             /** Second Factor */
             second_factor: boolean;
+            /** Token Needed */
+            token_needed: boolean;
         };
         /** JoinBody */
         JoinBody: {
@@ -8466,6 +8502,64 @@ export interface operations {
                 "application/json": components["schemas"]["PasswordBody"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_account_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenMade"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete__api_account_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

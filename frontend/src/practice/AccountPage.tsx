@@ -27,6 +27,7 @@ export function AccountPage() {
         <SecondFactor account={account} />
         <Password />
         <Sessions />
+        <Token />
       </div>
     </PlainPage>
   )
@@ -118,6 +119,49 @@ function Sessions() {
         A session ends by itself after thirty minutes without a sign of life; what was typed is kept
         on the page.
       </p>
+    </section>
+  )
+}
+
+function Token() {
+  const queries = useQueryClient()
+  const { data: account } = useSuspenseQuery(accountOptions)
+  const making = useMutation({
+    mutationFn: () => answered(api.POST('/api/account/token')),
+    onSuccess: () => queries.invalidateQueries({ queryKey: accountOptions.queryKey }),
+  })
+  const ending = useMutation({
+    mutationFn: () => answered(api.DELETE('/api/account/token')),
+    onSuccess: () => {
+      making.reset()
+      return queries.invalidateQueries({ queryKey: accountOptions.queryKey })
+    },
+  })
+  return (
+    <section aria-label="On the command line">
+      <h2 className="mb-1 border-b border-ink text-[17px] font-semibold">On the command line</h2>
+      <p className="text-quiet">
+        {account.token_since
+          ? `You have a token since ${dayWords(account.token_since)}: with it in CORKPOST_TOKEN a command is done, and goes on record, as yours.`
+          : 'A token in CORKPOST_TOKEN proves there that it is you.'}
+      </p>
+      {making.data && (
+        <p role="status" className="my-2 border-l-4 border-cork bg-sheet px-3 py-2">
+          Keep it now, it is shown this once:
+          <code className="block break-all select-all">{making.data.token}</code>
+        </p>
+      )}
+      <div className="mt-2 flex gap-3">
+        <Button onClick={() => making.mutate()} disabled={making.isPending}>
+          {account.token_since ? 'Make another in its place' : 'Make a token'}
+        </Button>
+        {account.token_since && (
+          <Button look="bare" onClick={() => ending.mutate()} disabled={ending.isPending}>
+            End it
+          </Button>
+        )}
+      </div>
+      <ProblemNote problem={making.error ?? ending.error} />
     </section>
   )
 }

@@ -79,11 +79,12 @@ function Rules() {
   const queries = useQueryClient()
   const { data: practice } = useSuspenseQuery(practiceOptions)
   const setting = useMutation({
-    mutationFn: (rules: { second_person: boolean; second_factor: boolean }) =>
+    mutationFn: (rules: Schemas['RulesBody']) =>
       answered(api.PUT('/api/practice/rules', { body: rules })),
     onSuccess: () => queries.invalidateQueries(),
   })
-  const now = { second_person: practice.second_person, second_factor: practice.second_factor }
+  const { second_person, second_factor, token_needed } = practice
+  const now = { second_person, second_factor, token_needed }
   return (
     <section aria-label="Rules" className="max-w-2xl space-y-3">
       <label className="flex items-baseline gap-3 border-b border-rule pb-2">
@@ -109,6 +110,21 @@ function Rules() {
           Everybody needs a second factor.
           <span className="block text-quiet">
             Who has none sets theirs up before anything else opens.
+          </span>
+        </span>
+      </label>
+      <label className="flex items-baseline gap-3 border-b border-rule pb-2">
+        <input
+          type="checkbox"
+          checked={now.token_needed}
+          disabled={setting.isPending}
+          onChange={() => setting.mutate({ ...now, token_needed: !now.token_needed })}
+        />
+        <span>
+          The command line needs a token of a person.
+          <span className="block text-quiet">
+            Each makes theirs on Your account. Without it a command is done by whom it names, and
+            goes on record as the machine’s.
           </span>
         </span>
       </label>

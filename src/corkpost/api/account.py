@@ -5,10 +5,10 @@ from flask import session as cookie
 from flask_login import login_user
 from pydantic import Field
 
-from corkpost.api.security import SessionUser, person, sender, token, workplace
+from corkpost.api.security import SessionUser, must_be_confirmed, person, sender, token, workplace
 from corkpost.api.spec import DONE, Asked, Done, answers
 from corkpost.formats.shape import Shape
-from corkpost.services import second_factor, sessions, staff
+from corkpost.services import second_factor, sessions, staff, tokens
 
 bp = Blueprint("account", __name__)
 
@@ -25,13 +25,15 @@ class SessionRowAnswer(Shape):
 
 
 class OwnAccount(Shape):
-    """*demanded*: everybody here needs a second factor."""
+    """*demanded*: everybody here needs a second factor. *token_since*: when the token for the command line
+    was made; none where there is none."""
 
     code: str
     name: str
     role: str
     has_factor: bool
     demanded: bool
+    token_since: str | None
     sessions: list[SessionRowAnswer]
 
 
@@ -50,6 +52,12 @@ class OfferedFactor(Shape):
 class FactorBody(Asked):
     secret: str = Field(max_length=64)
     code: str = Field(max_length=20)
+
+
+class TokenMade(Shape):
+    """*token*: told this once."""
+
+    token: str
 
 
 class RecoveryAnswer(Shape):
@@ -72,6 +80,7 @@ def show() -> OwnAccount:
         role=who.role,
         has_factor=second_factor.has_one(workplace(), who.code),
         demanded=second_factor.is_demanded(workplace()),
+        token_since=tokens.since(workplace(), who.code),
         sessions=[
             SessionRowAnswer(
                 id=row.id,
@@ -99,6 +108,22 @@ def end_session(session: str) -> Done:
 def set_password(json: PasswordBody) -> Done:
     """A new password of one's own: every session ends with it."""
     staff.change_own_password(workplace(), person(), json.old, json.new)
+    return DONE
+
+
+@bp.post("/account/token")
+@answers(TokenMade, "account", status=201)
+def make_token() -> tuple[TokenMade, int]:
+    """A token for the command line, in place of the one before."""
+    must_be_confirmed()
+    return TokenMade(token=tokens.make(workplace(), person())), 201
+
+
+@bp.delete("/account/token")
+@answers(Done, "account")
+def drop_token() -> Done:
+    """One's token counts no more."""
+    tokens.drop(workplace(), person())
     return DONE
 
 

@@ -17,7 +17,7 @@ from corkpost.core.cells import plain_cell
 from corkpost.core.client_facts import asks_for_many
 from corkpost.core.kinds import Entity, MayChange, PeriodState, Role
 from corkpost.formats.shape import Shape
-from corkpost.services import many, record, second_factor, sessions, staff
+from corkpost.services import many, record, second_factor, sessions, staff, tokens
 from corkpost.services.copying import copy_state
 from corkpost.services.record import Asked as AskedRecord
 from corkpost.services.rights import May
@@ -56,6 +56,7 @@ class PracticeAnswer(Shape):
     copies: CopyStateAnswer | None
     second_person: bool
     second_factor: bool
+    token_needed: bool
     staff: list[StaffAnswer]
 
 
@@ -87,8 +88,11 @@ class Invited(Shape):
 
 
 class RulesBody(Asked):
+    """*token_needed*: on the command line."""
+
     second_person: bool
     second_factor: bool
+    token_needed: bool
 
 
 class RecordQuery(Asked):
@@ -174,6 +178,7 @@ def show() -> PracticeAnswer:
         copies=_copies(),
         second_person=practice.second_person,
         second_factor=practice.second_factor,
+        token_needed=tokens.is_needed(workplace()),
         staff=[
             StaffAnswer(
                 code=row.code,
@@ -210,6 +215,8 @@ def set_rules(json: RulesBody) -> Done:
         staff.set_second_person(workplace(), person(), json.second_person)
     if json.second_factor != practice.second_factor:
         second_factor.demand(workplace(), person(), json.second_factor)
+    if json.token_needed != tokens.is_needed(workplace()):
+        tokens.need(workplace(), person(), json.token_needed)
     person().must_be_allowed(May.RUN_PRACTICE)
     return DONE
 

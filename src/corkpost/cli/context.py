@@ -13,7 +13,8 @@ import click
 from pydantic import BaseModel
 
 from corkpost.core.periods import FIRST_DAY, LAST_DAY
-from corkpost.services import record, staff
+from corkpost.core.refusals import NotAllowed
+from corkpost.services import record, staff, tokens
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
@@ -40,10 +41,18 @@ class At(click.ParamType[date]):
 class Work:
     """The work that one command does."""
 
-    def __init__(self, data: Path, today: date | None, by: str | None, command: str = "") -> None:
+    def __init__(
+        self,
+        data: Path,
+        today: date | None,
+        by: str | None,
+        token: str | None = None,
+        command: str = "",
+    ) -> None:
         self.data = data
         self.today = today
         self._by = by
+        self._token = token
         self._command = command
 
     @cached_property
@@ -52,7 +61,8 @@ class Work:
 
     @cached_property
     def person(self) -> Person:
-        """Who does it. Without --by, whoever is the practice's first partner.
+        """Who does it: whose token it is, whom --by names, else the practice's first partner. Raises
+        NotAllowed where the practice takes nobody at their word, or the person left.
 
         In a practice that has no staff yet a partner of that name is made, with the password in
         CORKPOST_PASSWORD where there is one.
@@ -61,21 +71,37 @@ class Work:
             code = self._by or "owner"
             password = os.environ.get("CORKPOST_PASSWORD")
             return staff.found_practice(self.workplace, "Practice", (code, code, password))
+        if self._token:
+            found = tokens.person_of(self.workplace, self._token)
+            if self._by not in (None, found.code):
+                raise NotAllowed(f"The token is of {found.code}, and --by names {self._by}.")
+            return found
+        if tokens.is_needed(self.workplace):
+            raise NotAllowed(
+                "This practice takes nobody at their word: make a token on your page, Your account, and "
+                "give it as CORKPOST_TOKEN."
+            )
+        here = [member for member in staff.everybody(self.workplace) if not member.left_on]
         if self._by is None:
-            first = next(m for m in staff.everybody(self.workplace) if m.role == "partner")
+            first = next(member for member in here if member.role == "partner")
             return staff.person_named(self.workplace, first.code)
-        return staff.person_named(self.workplace, self._by)
+        found = staff.person_named(self.workplace, self._by)
+        if found.code not in {member.code for member in here}:
+            raise NotAllowed(f"{found.name} left the practice.")
+        return found
 
     def close(self) -> None:
         if "workplace" not in self.__dict__:
             return
         # Reading commands wait for nobody: what wrote, or gave books out, goes on record. Who sat there is
-        # not proved by a name on a command line: it is the machine, with the user that it knows.
+        # proved by a token, and by no name: else it is the machine, with the user that it knows.
         wrote = self.workplace.database.commits > 0
         if (wrote or self._command in GIVES_OUT) and staff.has_staff(self.workplace):
-            who = f"as {self.person.code}, " if "person" in self.__dict__ else ""
+            known = self.person.code if "person" in self.__dict__ else ""
+            who = f"as {known}, " if known and not self._token else ""
             detail = f"{self._command}, {who}by the machine's user {getpass.getuser()}"
-            record.note(self.workplace, record.Kind.COMMAND, record.MACHINE, detail)
+            proved = known if self._token and known else record.MACHINE
+            record.note(self.workplace, record.Kind.COMMAND, proved, detail)
         record.write_seen(self.workplace)
         self.workplace.close()
 

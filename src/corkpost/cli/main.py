@@ -68,10 +68,17 @@ def _commands_in(name: str) -> tuple[click.Command, ...]:
     help="The date that the work is done on (default: the system's).",
 )
 @click.option("--by", envvar="CORKPOST_STAFF", help="The member of staff who does it, by code.")
+@click.option(
+    "--token",
+    envvar="CORKPOST_TOKEN",
+    help="Your token, from your page: it proves who you are (better as CORKPOST_TOKEN).",
+)
 @click.pass_context
-def main(ctx: click.Context, data: Path, today: date | None, by: str | None) -> None:
+def main(
+    ctx: click.Context, data: Path, today: date | None, by: str | None, token: str | None
+) -> None:
     """Review, correct and sign off small clients' books."""
     # What is made from here on is for its owner alone.
     os.umask(0o077)
-    ctx.obj = Work(data, today, by, ctx.invoked_subcommand or "")
+    ctx.obj = Work(data, today, by, token, ctx.invoked_subcommand or "")
     ctx.call_on_close(ctx.obj.close)

@@ -165,7 +165,7 @@ def verify(ctx: click.Context, work: Work, as_json: bool, heads: Path | None) ->
 def backup(work: Work, file: Path, to_key: str | None) -> None:
     """Copy the store and its files into one file, while it runs."""
     store.backup(work.workplace, file, to_key)
-    record.note(work.workplace, record.Kind.BACKUP, work.person.code, file.name)
+    record.note(work.workplace, record.Kind.BACKUP, record.MACHINE, file.name)
     click.echo(f"Copied to {file}.")
 
 

@@ -21,6 +21,7 @@ from corkpost.services.workplace import Workplace
 from corkpost.store import approvals as approval_store
 from corkpost.store import practice as practice_store
 from corkpost.store import sessions as session_store
+from corkpost.store import tokens as token_store
 from corkpost.store.clients import client_named
 from corkpost.store.practice import Practice, StaffRow
 
@@ -258,6 +259,7 @@ def leave(workplace: Workplace, by: Person, code: str, to: str | None) -> None:
         )
         session_store.forget_invitations(connection, code)
         session_store.drop_factor(connection, code)
+        token_store.drop_token(connection, code)
         handed = f", work to {to}" if to else ""
         note(workplace, Kind.STAFF, by.code, f"{code} {person.name} left{handed}")
 

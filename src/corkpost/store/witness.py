@@ -27,7 +27,7 @@ WITNESSED = frozenset(
         *("contacts", "queries", "query_wordings", "query_ends", "messages", "message_sendings"),
         *("answers", "tellings", "receipts", "receipt_issues"),
         *("papers", "incoming_papers", "paper_copies"),
-        *("practice", "staff", "staff_clients", "second_factors"),
+        *("practice", "staff", "staff_clients", "second_factors", "tokens"),
     }
 )
 CHAINED = frozenset(
