@@ -22,7 +22,7 @@ from corkpost.store import desk as desk_store
 from corkpost.store import practice as practice_store
 from corkpost.store.approvals import proposals_of
 from corkpost.store.changes import changes_of
-from corkpost.store.clients import ClientRow, all_clients, client_named
+from corkpost.store.clients import ClientRow, all_clients, archived, client_named
 
 STEPS = ("books", "bank", "review", "tie-outs", "sign-off")
 """The steps of the path, in the order of the work."""
@@ -97,7 +97,12 @@ def desk(workplace: Workplace, person: Person) -> Desk:
     as the books stand now.
     """
     connection = workplace.database.reading
-    clients = [client for client in all_clients(connection) if person.sees(client.code)]
+    gone = archived(connection)
+    clients = [
+        client
+        for client in all_clients(connection)
+        if person.sees(client.code) and client.id not in gone
+    ]
     known = _summaries(workplace, person, clients)
     names = {row.code: row.name for row in practice_store.all_staff(connection)}
     given = practice_store.staff_by_client(connection)

@@ -17,6 +17,7 @@ from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import drafts as draft_store
 from corkpost.store.changes import ChangeRow, changes_of
+from corkpost.store.clients import must_be_at_work
 
 
 class Preview(NamedTuple):
@@ -130,6 +131,7 @@ def keep_draft(
     ledger = workplace.ledger(person, client_code)
     name = draft_id or uuid.uuid4().hex[:12]
     with workplace.database.writing() as connection:
+        must_be_at_work(connection, ledger.client.id)
         writer = draft_store.writer_of(connection, ledger.client.id, name)
         if writer not in (None, person.code):
             raise NotAllowed(f"It is {writer}'s draft: only they change it. Begin one of your own.")

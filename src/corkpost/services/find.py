@@ -12,6 +12,7 @@ from corkpost.core.money import Currency, Minor
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace
 from corkpost.store import find as store
+from corkpost.store.clients import archived
 from corkpost.store.database import BUSY_MILLISECONDS, Busy
 
 MOST = 50
@@ -120,17 +121,26 @@ def find(workplace: Workplace, person: Person, text: str, client_code: str | Non
     words = text.split()
     if not words or not clients:
         return Found((), (), (), (), (), not through)
-    hits = _hits(workplace, clients, words, whole=client_code is None and person.role == "partner")
+    hits = _hits(workplace, clients, words, whole=_sees_all(workplace, person, client_code))
     return _told(workplace, clients, words, hits, building=not through)
+
+
+def _sees_all(workplace: Workplace, person: Person, client_code: str | None) -> bool:
+    if client_code is not None or person.role != "partner":
+        return False
+    return not archived(workplace.database.reading)
 
 
 def _clients(
     workplace: Workplace, person: Person, client_code: str | None
 ) -> Mapping[int, _Client]:
+    """Those that the person sees; of the archived ones that which is named alone."""
+    connection = workplace.database.reading
+    gone = archived(connection) if client_code is None else ()
     return {
         row.id: _Client(row.id, row.code, row.name, Currency(row.currency))
-        for row in store.clients(workplace.database.reading)
-        if person.sees(row.code) and client_code in (None, row.code)
+        for row in store.clients(connection)
+        if person.sees(row.code) and client_code in (None, row.code) and row.id not in gone
     }
 
 

@@ -16,7 +16,7 @@ from corkpost.services import acts, periods, staff
 from corkpost.services.posting import PostRequest
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace
-from corkpost.store.clients import all_clients, facts_of
+from corkpost.store.clients import all_clients, archived, facts_of
 from corkpost.store.periods import opened_through, states_of
 from corkpost.store.registers import standing_everywhere
 from corkpost.store.sign_off import seals_of
@@ -45,7 +45,7 @@ class Outcome(NamedTuple):
 
 
 def standing(workplace: Workplace, person: Person) -> tuple[Standing, ...]:
-    """Every client, by code. Raises NotAllowed for who does not run the practice."""
+    """Every client that is worked on, by code. Raises NotAllowed for who does not run the practice."""
     person.must_be_allowed(May.RUN_PRACTICE)
     with workplace.database.snapshot() as connection:
         set_rows: dict[str, list[facts_set.FactSet]] = {}
@@ -56,7 +56,10 @@ def standing(workplace: Workplace, person: Person) -> tuple[Standing, ...]:
             for code in member.clients:
                 given.setdefault(code, []).append(member.code)
         found = []
+        gone = archived(connection)
         for client in all_clients(connection):
+            if client.id in gone:
+                continue
             tables = Tables().with_rows(facts_set.KIND.name, tuple(set_rows.get(client.code, ())))
             facts = with_facts(facts_of(connection, client), tables)
             seals = [

@@ -12,7 +12,7 @@ from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store import papers as store
 from corkpost.store import queries as query_store
-from corkpost.store.clients import raise_revision
+from corkpost.store.clients import must_be_at_work, raise_revision
 from corkpost.store.papers import IncomingPaper
 
 LARGEST_PAPER = 20 * 1024 * 1024
@@ -69,6 +69,7 @@ def keep_copy(
     ledger = workplace.ledger(person, client_code)
     digest = _kept(workplace, name, content)
     with workplace.database.writing() as connection:
+        must_be_at_work(connection, ledger.client.id)
         store.add_copy(
             connection,
             ledger.client.id,
@@ -144,6 +145,7 @@ def take_in_paper(
     ledger = workplace.ledger(person, client_code)
     digest = _kept(workplace, name, content)
     with workplace.database.writing() as connection:
+        must_be_at_work(connection, ledger.client.id)
         for known in store.incoming_of(connection, ledger.client.id):
             if known.digest == digest:
                 raise Refusal(f"{name} is the same paper as {known.name}, which is here already.")

@@ -330,6 +330,8 @@ def _taken(workplace: Workplace, received: mail.Received) -> bool:
         store.mark_read(connection, received.mark)
         if message is None:
             return False
+        # To an archived client what comes from outside is kept, and moves nothing.
+        is_archived = message.client_id in client_store.archived(connection)
         about = {q.number: q for q in store.queries_of(connection, message.client_id)}
         for part in parts:
             kept = tuple(AnswerFile(_safe(name), files[data]) for name, data in part.files)
@@ -338,12 +340,12 @@ def _taken(workplace: Workplace, received: mail.Received) -> bool:
                 connection, message.client_id, answer, query=part.query, message=message.number
             )
             query = about.get(part.query or 0)
-            if query is None or not query.transactions:
+            if query is None or not query.transactions or is_archived:
                 continue
             for file in kept:
                 if file.name != WHOLE:
                     _as_evidence(workplace, message.client_id, query, file)
-        client_store.raise_revision(connection, message.client_id)
+        client_store.raise_revision(connection, message.client_id, though_archived=True)
     return True
 
 

@@ -28,6 +28,7 @@ class Kind(StrEnum):
     PAPER = "paper seen"
     STAFF = "staff changed"
     RULE = "rule changed"
+    CLIENT = "client archived or removed"
     PASSWORD = "password or factor changed"
     BACKUP = "backup"
     COMMAND = "command"

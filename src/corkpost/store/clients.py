@@ -9,6 +9,7 @@ from corkpost.core.books import ClientFacts
 from corkpost.core.kinds import Entity
 from corkpost.core.money import Currency
 from corkpost.core.periods import FinancialYear
+from corkpost.core.refusals import Refusal
 
 CLIENTS = """
     SELECT id, code, revision
@@ -21,6 +22,12 @@ CLIENT = """
     FROM clients
     WHERE code = :code AND whole
 """
+ARCHIVED = """
+    SELECT client_id FROM archivings AS latest
+    WHERE archived AND number = (SELECT MAX(number) FROM archivings
+                                 WHERE client_id = latest.client_id)
+"""
+IS_ARCHIVED = f"{ARCHIVED} AND client_id = :client_id"
 ADD_CLIENT = """
     INSERT INTO clients (code) VALUES (:code)
     RETURNING id, code, revision
@@ -66,7 +73,32 @@ def add_client(connection: sqlite3.Connection, code: str) -> ClientRow:
     return ClientRow(*connection.execute(ADD_CLIENT, {"code": code}).fetchone())
 
 
-def raise_revision(connection: sqlite3.Connection, client_id: int) -> None:
+def archived(connection: sqlite3.Connection) -> frozenset[int]:
+    """The ids of the clients that are read and not written to."""
+    return frozenset(row[0] for row in connection.execute(ARCHIVED))
+
+
+class Archived(Refusal):
+    """Nothing is written to a client that is archived."""
+
+    title = "The client is archived"
+
+
+def must_be_at_work(connection: sqlite3.Connection, client_id: int) -> None:
+    """Raise Archived where the client is. Whatever writes to a client asks, or raises its revision."""
+    if connection.execute(IS_ARCHIVED, {"client_id": client_id}).fetchone():
+        raise Archived("Nothing is written to it: a partner brings it back, on the Practice page.")
+
+
+def raise_revision(
+    connection: sqlite3.Connection, client_id: int, *, though_archived: bool = False
+) -> None:
+    """Say that what is shown of the client changes: whatever writes to it says so, in its transaction.
+
+    Raises Archived where the client is, unless it comes from outside (*though_archived*).
+    """
+    if not though_archived:
+        must_be_at_work(connection, client_id)
     connection.execute(RAISE_REVISION, {"client_id": client_id})
 
 

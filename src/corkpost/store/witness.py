@@ -15,7 +15,7 @@ GENESIS = "0" * 64
 WITNESSED = frozenset(
     {
         *("decisions", "period_states", "posting_windows", "opened_years", "checklist_ticks"),
-        *("seals", "seal_reopenings", "reconciliations", "reconciliation_reopenings"),
+        *("seals", "seal_reopenings", "archivings", "reconciliations", "reconciliation_reopenings"),
         *(
             "proposals",
             "proposal_ends",
