@@ -87,12 +87,14 @@ BODIES: dict[str, Any] = {
     "/api/account/password": {"old": "x", "new": "y"},
     "/api/account/factor": {"secret": "x", "code": "000000"},
     "/api/account/invitations/<invitation>": {"password": "x"},
-    "/api/practice/rules": {"second_person": True, "second_factor": False, "token_needed": False},
+    "/api/practice/rules": {"second_person": True, "second_factor": False, "token_needed": False, "kept_years": 10},
     "/api/practice/staff": {"code": "NN", "name": "Nell Neap", "role": "preparer"},
     "/api/practice/staff/<code>/leaving": {"to": None},
     "/api/practice/clients/facts": {
         "clients": ["SMALL"], "facts": {"materiality": "1"}, "reason": "x",
     },
+    "/api/practice/clients/archiving": {"client": "SMALL", "archived": True, "reason": "x"},
+    "/api/practice/clients/removal": {"client": "SMALL", "reason": "x"},
     "/api/practice/clients/states": {
         "clients": ["SMALL"], "through": "pe", "state": "held", "reason": "x",
     },

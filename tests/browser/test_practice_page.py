@@ -97,6 +97,20 @@ def test_months_and_limits_are_set_for_several_clients_and_each_says_what_came_o
     page.press("button", "Set limits and letter")
     page.says("client agrees first")
     page.says("5 Jan 2026")
+    page.press("field", "Saltmarsh Kayaks")
+    page.fill("Meridian Players leaves: why", "they dissolved")
+    page.press("button", "Archive it")
+    page.says("to be kept until 31 Aug 2037")
+    page.open("/clients/MERI/books")
+    page.says("Archived. It is read, and nothing is written to it.")
+    page.open("/")
+    page.says("What is next")
+    assert "Meridian Players" not in page.text
+    page.open("/practice/clients")
+    page.press("button", "Bring back")
+    page.fill("Why it is worked on again", "by mistake")
+    page.press("button", "Bring MERI back")
+    page.says("250.00")
 
 
 def test_what_matters_asks_for_the_password_once_more_and_goes_on(page: Page, workplace):

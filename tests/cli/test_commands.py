@@ -301,6 +301,14 @@ def test_a_copy_that_is_locked_opens_by_its_own_key_alone(shell, tmp_path):
     assert back.json("verify")["heads"] == shell.json("verify")["heads"]
 
 
+def test_a_client_leaves_comes_back_and_is_not_removed_before_its_time(shell):
+    shell.run("client", "archive", "SMALL", "--reason", "they left")
+    kept = shell.run("client", "remove", "SMALL", "--reason", "x", code=1).stderr
+    assert "is kept until 31 December 2036" in kept
+    shell.run("client", "bring-back", "SMALL", "--reason", "they came back")
+    correct(shell)
+
+
 def test_a_token_proves_who_it_is_and_can_be_needed(shell):
     from corkpost.services import record, staff, tokens
     from corkpost.services.workplace import Workplace

@@ -316,6 +316,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/clients/archiving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Archive a client, or bring it back. */
+        post: operations["post__api_practice_clients_archiving"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/clients/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove an archived client whose time is over, for good. */
+        post: operations["post__api_practice_clients_removal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/clients/states": {
         parameters: {
             query?: never;
@@ -2184,8 +2218,8 @@ export interface components {
     schemas: {
         /**
          * OwnAccount
-         * @description *demanded*: everybody here needs a second factor. *token_since*: when the one for the command line was
-         *     made; none where there is none.
+         * @description *demanded*: everybody here needs a second factor. *token_since*: when the token for the command line
+         *     was made; none where there is none.
          */
         OwnAccount: {
             /** Code */
@@ -2758,6 +2792,8 @@ export interface components {
             years_through: string;
             /** Next Year */
             next_year: string;
+            /** Is Archived */
+            is_archived: boolean;
         };
         /** RevisionAnswer */
         RevisionAnswer: {
@@ -3329,12 +3365,14 @@ export interface components {
             second_factor: boolean;
             /** Token Needed */
             token_needed: boolean;
+            /** Kept Years */
+            kept_years: number;
             /** Staff */
             staff: components["schemas"]["StaffAnswer"][];
         };
         /**
          * RulesBody
-         * @description *token_needed*: on the command line.
+         * @description *token_needed*: on the command line. *kept_years*: of a client that left, after its last.
          */
         RulesBody: {
             /** Second Person */
@@ -3343,6 +3381,8 @@ export interface components {
             second_factor: boolean;
             /** Token Needed */
             token_needed: boolean;
+            /** Kept Years */
+            kept_years: number;
         };
         /** JoinBody */
         JoinBody: {
@@ -3401,6 +3441,8 @@ export interface components {
         ClientsAnswer: {
             /** Clients */
             clients: components["schemas"]["ClientStandingAnswer"][];
+            /** Archived */
+            archived: components["schemas"]["ArchivedClientAnswer"][];
             /** Asks */
             asks: components["schemas"]["AskAnswer"][];
         };
@@ -3419,6 +3461,25 @@ export interface components {
         OutcomesAnswer: {
             /** Outcomes */
             outcomes: components["schemas"]["OutcomeAnswer"][];
+        };
+        /**
+         * ArchivingBody
+         * @description *archived*: read from now on and not written to; else worked on again.
+         */
+        ArchivingBody: {
+            /** Client */
+            client: string;
+            /** Archived */
+            archived: boolean;
+            /** Reason */
+            reason: string;
+        };
+        /** RemovalBody */
+        RemovalBody: {
+            /** Client */
+            client: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * StatesOfMany
@@ -6949,6 +7010,29 @@ export interface components {
             sessions: number;
         };
         /**
+         * ArchivedClientAnswer
+         * @description *kept_until*: from the day after it can be removed; *may_go*: that day has come.
+         */
+        ArchivedClientAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Since */
+            since: string;
+            /** Made By */
+            made_by: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Kept Until
+             * Format: date
+             */
+            kept_until: string;
+            /** May Go */
+            may_go: boolean;
+        };
+        /**
          * ClientStandingAnswer
          * @description *barred_through*, *held_through*: the last day that is so. Limits in the client's currency.
          */
@@ -9045,6 +9129,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OutcomesAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_practice_clients_archiving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchivingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_practice_clients_removal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemovalBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Unprocessable Content */

@@ -48,6 +48,12 @@ function Framed() {
         <YearRibbon />
       </TopBar>
       <AreaTabs />
+      {client.is_archived && (
+        <p role="status" className="border-b border-rule bg-straw px-5 py-1.5 text-ink">
+          <strong>Archived.</strong> It is read, and nothing is written to it. A partner brings it
+          back on the Practice page.
+        </p>
+      )}
       <main id={THE_WORK} tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
         <Suspense fallback={<Waiting />}>
           <Outlet />

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { answered, api, type Schemas } from '../api/client'
 import { amountWords, dayWords } from '../ledger/words'
+import { ArchivedClients } from './Archived'
 import { Many } from './Many'
 import { type AskedOfMany, clientsOptions } from './queries'
 
@@ -36,48 +37,55 @@ export function ClientsList() {
   const told = Object.fromEntries(outcomes.map((outcome) => [outcome.client, outcome]))
   return (
     <div className="grid grid-cols-[1fr_340px] items-start gap-8 max-[1100px]:grid-cols-1">
-      <table className="w-full border-collapse">
-        <caption className="sr-only">Clients</caption>
-        <thead>
-          <tr>
-            <th scope="col" className={`${HEAD} w-8`}>
-              <input
-                type="checkbox"
-                aria-label="All of them"
-                checked={chosen.length === all.length}
-                onChange={() => choose(chosen.length === all.length ? [] : all)}
-              />
-            </th>
-            {HEADS.map((head) => (
-              <th
-                key={head}
-                scope="col"
-                className={`${HEAD} ${isFigure(head) ? 'text-right!' : ''}`}
-              >
-                {head}
+      <div>
+        <table className="w-full border-collapse">
+          <caption className="sr-only">Clients</caption>
+          <thead>
+            <tr>
+              <th scope="col" className={`${HEAD} w-8`}>
+                <input
+                  type="checkbox"
+                  aria-label="All of them"
+                  checked={chosen.length === all.length}
+                  onChange={() => choose(chosen.length === all.length ? [] : all)}
+                />
               </th>
+              {HEADS.map((head) => (
+                <th
+                  key={head}
+                  scope="col"
+                  className={`${HEAD} ${isFigure(head) ? 'text-right!' : ''}`}
+                >
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {byName.map((client) => (
+              <ClientRow
+                key={client.code}
+                client={client}
+                outcome={told[client.code]}
+                isChosen={chosen.includes(client.code)}
+                onChoose={() =>
+                  choose(
+                    chosen.includes(client.code)
+                      ? chosen.filter((code) => code !== client.code)
+                      : [...chosen, client.code],
+                  )
+                }
+              />
             ))}
-          </tr>
-        </thead>
-        <tbody>
-          {byName.map((client) => (
-            <ClientRow
-              key={client.code}
-              client={client}
-              outcome={told[client.code]}
-              isChosen={chosen.includes(client.code)}
-              onChoose={() =>
-                choose(
-                  chosen.includes(client.code)
-                    ? chosen.filter((code) => code !== client.code)
-                    : [...chosen, client.code],
-                )
-              }
-            />
-          ))}
-        </tbody>
-      </table>
-      <Many asks={data.asks} count={chosen.length} setting={setting} />
+          </tbody>
+        </table>
+        <ArchivedClients clients={data.archived} />
+      </div>
+      <Many
+        asks={data.asks}
+        chosen={byName.filter((row) => chosen.includes(row.code))}
+        setting={setting}
+      />
     </div>
   )
 }

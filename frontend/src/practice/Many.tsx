@@ -5,6 +5,7 @@ import { counted } from '../ledger/words'
 import { Button } from '../ui/Button'
 import { ProblemNote } from '../ui/ProblemNote'
 import { TextField } from '../ui/TextField'
+import { Archiving } from './Archived'
 import type { AskedOfMany } from './queries'
 
 const STATES = [
@@ -15,12 +16,14 @@ const STATES = [
 
 interface ManyProps {
   asks: Schemas['AskAnswer'][]
-  count: number
+  chosen: Schemas['ClientStandingAnswer'][]
   setting: UseMutationResult<unknown, Error, AskedOfMany>
 }
 
 /** What is set for the clients that are chosen: months to a day, or limits and the letter. */
-export function Many({ asks, count, setting }: ManyProps) {
+export function Many({ asks, chosen, setting }: ManyProps) {
+  const count = chosen.length
+  const [only] = count === 1 ? chosen : []
   return (
     <section aria-label="For those chosen" className="sticky top-4 space-y-4">
       <h2 className="border-b border-ink pb-1 font-semibold">
@@ -29,6 +32,7 @@ export function Many({ asks, count, setting }: ManyProps) {
       <States isReady={count > 0} setting={setting} />
       <Limits asks={asks} isReady={count > 0} setting={setting} />
       <ProblemNote problem={setting.error} />
+      {only && <Archiving key={only.code} client={only.code} name={only.name} />}
     </section>
   )
 }

@@ -83,8 +83,8 @@ function Rules() {
       answered(api.PUT('/api/practice/rules', { body: rules })),
     onSuccess: () => queries.invalidateQueries(),
   })
-  const { second_person, second_factor, token_needed } = practice
-  const now = { second_person, second_factor, token_needed }
+  const { second_person, second_factor, token_needed, kept_years } = practice
+  const now = { second_person, second_factor, token_needed, kept_years }
   return (
     <section aria-label="Rules" className="max-w-2xl space-y-3">
       <label className="flex items-baseline gap-3 border-b border-rule pb-2">
@@ -125,6 +125,25 @@ function Rules() {
           <span className="block text-quiet">
             Each makes theirs on Your account. Without it a command is done by whom it names, and
             goes on record as the machine’s.
+          </span>
+        </span>
+      </label>
+      <label className="flex items-baseline gap-3 border-b border-rule pb-2">
+        <select
+          aria-label="Years that a client is kept"
+          className="border border-edge bg-sheet px-1 py-0.5"
+          value={kept_years}
+          disabled={setting.isPending}
+          onChange={(event) => setting.mutate({ ...now, kept_years: Number(event.target.value) })}
+        >
+          {Array.from({ length: 50 }, (_, place) => place + 1).map((years) => (
+            <option key={years}>{years}</option>
+          ))}
+        </select>
+        <span>
+          years a client that left is kept, after its last financial year.
+          <span className="block text-quiet">
+            Then a partner may remove it, on the list of clients.
           </span>
         </span>
       </label>

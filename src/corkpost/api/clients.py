@@ -73,6 +73,7 @@ class ClientAnswer(Shape):
     has_owners: bool
     years_through: Day
     next_year: str
+    is_archived: bool
 
 
 class ChartAccount(Shape):
@@ -177,6 +178,7 @@ def _client(found: Overview) -> ClientAnswer:
         has_owners=any(account.role in OWNER_ROLES for account in found.books.tables.accounts),
         years_through=found.books.reach.last_day,
         next_year=found.books.next_year.label,
+        is_archived=found.is_archived,
     )
 
 

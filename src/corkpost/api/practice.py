@@ -17,7 +17,7 @@ from corkpost.core.cells import plain_cell
 from corkpost.core.client_facts import asks_for_many
 from corkpost.core.kinds import Entity, MayChange, PeriodState, Role
 from corkpost.formats.shape import Shape
-from corkpost.services import many, record, second_factor, sessions, staff, tokens
+from corkpost.services import archive, many, record, second_factor, sessions, staff, tokens
 from corkpost.services.copying import copy_state
 from corkpost.services.record import Asked as AskedRecord
 from corkpost.services.rights import May
@@ -57,6 +57,7 @@ class PracticeAnswer(Shape):
     second_person: bool
     second_factor: bool
     token_needed: bool
+    kept_years: int
     staff: list[StaffAnswer]
 
 
@@ -88,11 +89,12 @@ class Invited(Shape):
 
 
 class RulesBody(Asked):
-    """*token_needed*: on the command line."""
+    """*token_needed*: on the command line. *kept_years*: of a client that left, after its last."""
 
     second_person: bool
     second_factor: bool
     token_needed: bool
+    kept_years: int
 
 
 class RecordQuery(Asked):
@@ -133,11 +135,37 @@ class ClientStandingAnswer(Shape):
     staff: list[str]
 
 
+class ArchivedClientAnswer(Shape):
+    """*kept_until*: from the day after it can be removed; *may_go*: that day has come."""
+
+    code: str
+    name: str
+    since: str
+    made_by: str
+    reason: str
+    kept_until: Day
+    may_go: bool
+
+
 class ClientsAnswer(Shape):
     """*asks*: what can be set for several at once."""
 
     clients: list[ClientStandingAnswer]
+    archived: list[ArchivedClientAnswer]
     asks: list[AskAnswer]
+
+
+class ArchivingBody(Asked):
+    """*archived*: read from now on and not written to; else worked on again."""
+
+    client: str = Field(max_length=20)
+    archived: bool
+    reason: str = Field(max_length=500)
+
+
+class RemovalBody(Asked):
+    client: str = Field(max_length=20)
+    reason: str = Field(max_length=500)
 
 
 class FactsOfMany(Asked):
@@ -179,6 +207,7 @@ def show() -> PracticeAnswer:
         second_person=practice.second_person,
         second_factor=practice.second_factor,
         token_needed=tokens.is_needed(workplace()),
+        kept_years=archive.kept_years(workplace()),
         staff=[
             StaffAnswer(
                 code=row.code,
@@ -217,6 +246,8 @@ def set_rules(json: RulesBody) -> Done:
         second_factor.demand(workplace(), person(), json.second_factor)
     if json.token_needed != tokens.is_needed(workplace()):
         tokens.need(workplace(), person(), json.token_needed)
+    if json.kept_years != archive.kept_years(workplace()):
+        archive.set_kept_years(workplace(), person(), json.kept_years)
     person().must_be_allowed(May.RUN_PRACTICE)
     return DONE
 
@@ -287,6 +318,10 @@ def show_clients() -> ClientsAnswer:
     """What the practice answers for, of every client."""
     return ClientsAnswer(
         clients=[_standing(row) for row in many.standing(workplace(), person())],
+        archived=[
+            ArchivedClientAnswer(**row._asdict(), may_go=workplace().today > row.kept_until)
+            for row in archive.archived(workplace(), person())
+        ],
         asks=asks_of(asks_for_many()),
     )
 
@@ -316,6 +351,25 @@ def set_facts_of_many(json: FactsOfMany) -> OutcomesAnswer:
     """Set the same facts for several clients: what came of it for each."""
     must_be_confirmed()
     return _outcomes(many.set_facts(workplace(), person(), json.clients, json.facts, json.reason))
+
+
+@bp.post("/practice/clients/archiving")
+@answers(Done, "practice")
+def set_archived(json: ArchivingBody) -> Done:
+    """Archive a client, or bring it back."""
+    must_be_confirmed()
+    act = archive.archive if json.archived else archive.bring_back
+    act(workplace(), person(), json.client, json.reason)
+    return DONE
+
+
+@bp.post("/practice/clients/removal")
+@answers(Done, "practice")
+def remove_client(json: RemovalBody) -> Done:
+    """Remove an archived client whose time is over, for good."""
+    must_be_confirmed()
+    archive.remove(workplace(), person(), json.client, json.reason)
+    return DONE
 
 
 @bp.post("/practice/clients/states")

@@ -7,12 +7,15 @@ from pathlib import Path
 
 import click
 
-from corkpost.cli.context import Work, as_json, pass_work, password, print_json
+from corkpost.cli.context import Work, as_json, client_code, pass_work, password, print_json
 from corkpost.core.approval import ApprovalRule
 from corkpost.core.kinds import Role
-from corkpost.services import copying, locking, record, staff, store
+from corkpost.services import archive, copying, locking, record, staff, store
 
 ROLE = click.Choice([role.value for role in Role])
+
+
+reason = click.option("--reason", required=True, help="Why: it is kept.")
 
 
 @click.group("staff")
@@ -201,6 +204,41 @@ def restore(
     click.echo(f"Brought back into {work.data}.")
 
 
+@click.group("client")
+def client_commands() -> None:
+    """Clients that leave, come back, or whose time is over."""
+
+
+@client_commands.command("archive")
+@client_code
+@reason
+@pass_work
+def archive_client(work: Work, client: str, reason: str) -> None:
+    """From now on it is read, and nothing is written to it."""
+    archive.archive(work.workplace, work.person, client, reason)
+    click.echo(f"{client} is archived.")
+
+
+@client_commands.command("bring-back")
+@client_code
+@reason
+@pass_work
+def bring_client_back(work: Work, client: str, reason: str) -> None:
+    """It is worked on again."""
+    archive.bring_back(work.workplace, work.person, client, reason)
+    click.echo(f"{client} is worked on again.")
+
+
+@client_commands.command("remove")
+@client_code
+@reason
+@pass_work
+def remove_client(work: Work, client: str, reason: str) -> None:
+    """Take away all that there is of an archived client whose time is over. Copies have it still."""
+    archive.remove(work.workplace, work.person, client, reason)
+    click.echo(f"{client} is removed.")
+
+
 @click.command("backup-key")
 @click.argument("file", type=click.Path(path_type=Path))
 def backup_key(file: Path) -> None:
@@ -209,4 +247,4 @@ def backup_key(file: Path) -> None:
     click.echo(f"{public}\nThe secret key is in {file}: keep it apart; without it no copy opens.")
 
 
-COMMANDS = (staff_commands, verify, backup, restore, backup_key)
+COMMANDS = (staff_commands, client_commands, verify, backup, restore, backup_key)

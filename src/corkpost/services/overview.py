@@ -33,7 +33,7 @@ from corkpost.services.review import open_by_period, stated_points
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import ClientState, Workplace
 from corkpost.store.approvals import proposals_of
-from corkpost.store.clients import client_named
+from corkpost.store.clients import archived, client_named
 from corkpost.store.registers import standing_everywhere
 from corkpost.store.sign_off import SealRow
 
@@ -68,6 +68,7 @@ class Overview(NamedTuple):
     to_approve: int
     broken_seals: frozenset[int]
     last_seal: SealRow | None
+    is_archived: bool
 
 
 def overview(
@@ -100,6 +101,7 @@ def overview(
         to_approve=_to_approve(workplace, person, ledger),
         broken_seals=ledger.broken_seals,
         last_seal=max(standing, key=lambda seal: seal.as_at, default=None),
+        is_archived=ledger.client.id in archived(workplace.database.reading),
     )
 
 
