@@ -66,8 +66,8 @@ function Copies({ copies }: { copies: Schemas['PracticeAnswer']['copies'] }) {
         <>
           <strong>No copy goes elsewhere as you work.</strong>
           <span className="block text-quiet">
-            Start it with <code>--copy-to FOLDER</code>, a folder on another machine’s disk: a
-            machine that burns down then costs about a second of work.
+            Start it with <code>--copy-to PLACE</code>, a folder on another machine’s disk or a
+            bucket: a machine that burns down then costs about a second of work.
           </span>
         </>
       )}

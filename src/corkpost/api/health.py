@@ -7,6 +7,7 @@ from flask import Blueprint, Response, request
 
 from corkpost.api.security import workplace
 from corkpost.services.watching import counts
+from corkpost.store.database import Halted
 
 bp = Blueprint("health", __name__)
 LOCAL = ("127.0.0.1", "::1")
@@ -18,7 +19,10 @@ def healthz() -> Response:
     began = time.monotonic()
     try:
         workplace().database.reading.execute("SELECT COUNT(*) FROM clients").fetchone()
+        workplace().database.must_go_on()
         free = shutil.disk_usage(workplace().database.folder).free
+    except Halted as halted:
+        return Response(f"{halted}\n", 503, mimetype="text/plain")
     except Exception as wrong:
         return Response(
             f"the store can't be read: {type(wrong).__name__}\n", 503, mimetype="text/plain"

@@ -10,7 +10,7 @@ import click
 from corkpost.cli.context import Work, as_json, client_code, pass_work, password, print_json
 from corkpost.core.approval import ApprovalRule
 from corkpost.core.kinds import Role
-from corkpost.services import archive, copying, locking, record, staff, store
+from corkpost.services import archive, copying, locking, places, record, staff, store
 
 ROLE = click.Choice([role.value for role in Role])
 
@@ -174,9 +174,7 @@ def backup(work: Work, file: Path, to_key: str | None) -> None:
 
 @click.command("restore")
 @click.argument("file", type=click.Path(path_type=Path), required=False)
-@click.option(
-    "--from", "place", metavar="FOLDER", help="The folder that `serve --copy-to` copied to."
-)
+@click.option("--from", "place", metavar="PLACE", help="Where `serve --copy-to` copied to.")
 @click.option(
     "--at",
     type=click.DateTime(["%Y-%m-%dT%H:%M:%S"]),
@@ -193,13 +191,11 @@ def restore(
 ) -> None:
     """Bring a copy back into the data folder."""
     if (file is None) is (place is None):
-        raise click.UsageError("Name a file, or a folder by --from.")
+        raise click.UsageError("Name a file, or a place by --from.")
     if file is not None:
         store.restore(file, work.data, key)
     else:
-        for code, head in copying.restore_from(
-            copying.place_of(place or ""), work.data, at
-        ).items():
+        for code, head in copying.restore_from(places.place_of(place or ""), work.data, at).items():
             click.echo(f"  {code}  chain ends in {head[:16]}")
     click.echo(f"Brought back into {work.data}.")
 

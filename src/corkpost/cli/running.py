@@ -1,6 +1,8 @@
 """The demo practice, and serving a practice."""
 
 import os
+import signal
+import threading
 
 import click
 
@@ -45,15 +47,24 @@ def demo(work: Work, host: str, port: int, no_serve: bool, clients: int) -> None
 @click.option(
     "--copy-to",
     envvar="CORKPOST_COPY_TO",
-    metavar="FOLDER",
-    help="Copy all of it there as it is worked on: a folder on another machine's disk.",
+    metavar="PLACE",
+    help="Copy all of it there as it is worked on: a folder on another machine's disk, or s3://bucket/path.",
+)
+@click.option(
+    "--halt-after",
+    envvar="CORKPOST_HALT_AFTER",
+    type=click.FloatRange(min=5),
+    metavar="SECONDS",
+    help="Write nothing while that place was not reached for so long: for where a second machine may "
+    "take over.",
 )
 @pass_work
-def serve(work: Work, host: str, port: int, copy_to: str | None) -> None:
+def serve(work: Work, host: str, port: int, copy_to: str | None, halt_after: float | None) -> None:
     """Serve the practice in the data folder."""
-    from corkpost.services.copying import Copier, place_of
+    from corkpost.services.copying import Copier
+    from corkpost.services.places import place_of
 
-    copier = Copier(work.workplace, place_of(copy_to)) if copy_to else None
+    copier = Copier(work.workplace, place_of(copy_to), halt_after) if copy_to else None
     if copier is not None:
         copier.start()
     try:
@@ -61,6 +72,56 @@ def serve(work: Work, host: str, port: int, copy_to: str | None) -> None:
     finally:
         if copier is not None:
             copier.stop()
+
+
+from_place = click.option(
+    "--from",
+    "place",
+    required=True,
+    metavar="PLACE",
+    help="Where the machine that serves it copies to.",
+)
+
+
+@click.command("follow")
+@from_place
+@pass_work
+def follow(work: Work, place: str) -> None:
+    """Keep a second machine ready: what is copied to the place is brought here, until stopped."""
+    from corkpost.services import standby
+    from corkpost.services.places import place_of
+
+    stopped = threading.Event()
+    signal.signal(signal.SIGTERM, lambda *_: stopped.set())
+    signal.signal(signal.SIGINT, lambda *_: stopped.set())
+    standby.follow(place_of(place), work.data, stopped, click.echo)
+
+
+@click.command("take-over")
+@from_place
+@click.option(
+    "--wait",
+    default=15.0,
+    show_default=True,
+    metavar="SECONDS",
+    help="How long the first machine may take to say that it writes no more.",
+)
+@pass_work
+def take_over(work: Work, place: str, wait: float) -> None:
+    """Serve the practice from here from now on: the machine that served it is fenced off."""
+    from corkpost.services import standby
+    from corkpost.services.places import place_of
+
+    taken = standby.take_over(place_of(place), work.data, wait)
+    for code, head in taken.heads.items():
+        click.echo(f"  {code}  chain ends in {head[:16]}")
+    click.echo(
+        "The first machine has left, and writes no more."
+        if taken.left
+        else f"The first machine did not answer within {wait:.0f} seconds. What it acknowledged and did "
+        "not copy is not here; see that it is off, or cut off."
+    )
+    click.echo(f"Now: corkpost --data {work.data} serve --copy-to {place}")
 
 
 def _serve(work: Work, host: str, port: int) -> None:
@@ -94,4 +155,4 @@ def _with_mail(work: Work) -> None:
         work.workplace.mail = Mail(mail.out, mail.into, practice.ADDRESS)
 
 
-COMMANDS = (demo, serve)
+COMMANDS = (demo, serve, follow, take_over)

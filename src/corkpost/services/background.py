@@ -44,12 +44,16 @@ class Repeating:
             self._lease.release()
 
     def _run(self) -> None:
+        said = ""
         while not self._stopped.wait(self._seconds):
             try:
                 if self._lease is None or self._lease.is_held():
                     self._deed()
+                said = ""
             except Refusal as problem:
-                log.warning("%s: %s", self._name, problem)
+                if str(problem) != said:
+                    log.warning("%s: %s", self._name, problem)
+                said = str(problem)
             except Exception:
                 log.exception("%s failed", self._name)
 

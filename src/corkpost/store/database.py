@@ -13,6 +13,8 @@ from corkpost.store import witness
 
 STORE = "practice.sqlite3"
 BUSY_MILLISECONDS = 10_000
+HALTED = "halted"
+"""While a file of this name is in the data folder nothing is written to the store; it says why."""
 
 
 class Unreadable(Refusal):
@@ -21,6 +23,10 @@ class Unreadable(Refusal):
 
 class Busy(sqlite3.OperationalError):
     """Somebody else is writing, and did not end in time."""
+
+
+class Halted(Refusal):
+    title = "Nothing is written here"
 
 
 class Database:
@@ -57,7 +63,8 @@ class Database:
     @contextmanager
     def writing(self, patience: int = BUSY_MILLISECONDS) -> Iterator[sqlite3.Connection]:
         """One write transaction: committed whole at the end, or rolled back whole on any error. Raises Busy
-        where others write for longer than *patience*, in milliseconds."""
+        where others write for longer than *patience*, in milliseconds; Halted."""
+        self.must_go_on()
         connection = self.reading
         # Threads wait here for each other, and are woken at once; SQLite would have them look again and
         # again, ever more seldom. Other processes it has wait in its way.
@@ -79,6 +86,24 @@ class Database:
         finally:
             self._writer.release()
         self._threads.commits = self.commits + 1
+
+    def halt(self, why: str) -> None:
+        """Let no process write to the store from now on."""
+        part = self.folder / f".{HALTED}.part"
+        part.write_text(why, "utf-8")
+        part.replace(self.folder / HALTED)
+
+    def go_on(self) -> None:
+        """Let them write again."""
+        (self.folder / HALTED).unlink(missing_ok=True)
+
+    def must_go_on(self) -> None:
+        """Raises Halted while nothing may be written."""
+        try:
+            why = (self.folder / HALTED).read_text("utf-8")
+        except FileNotFoundError:
+            return
+        raise Halted(why)
 
     @property
     def commits(self) -> int:
