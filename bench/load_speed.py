@@ -20,6 +20,7 @@ from typing import Any
 from corkpost.core.kinds import Role
 from corkpost.demo.many import add_clients
 from corkpost.services import staff
+from corkpost.services.find import catch_up
 from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.workplace import Workplace
 
@@ -42,6 +43,7 @@ def practice(folder: Path, people: int, clients: int) -> list[str]:
         staff.add_staff(workplace, partner, code, f"Person {number}", role, PASSWORD)
     add_clients(workplace, partner, clients, lambda _: None)
     bring_up_to_date(workplace)
+    catch_up(workplace)
     workplace.close()
     return codes
 
@@ -96,27 +98,23 @@ class Browser:
             self._think(dice)
 
     def _post(self, client: str, dice: random.Random) -> None:
-        chart = self.ask("accounts", "GET", f"{client}/chart?at=2026-10-31")
+        chart = self.ask("accounts", "GET", f"{client}/accounts?at=2026-10-31")
         if not chart:
             return
         costs = [row["code"] for row in chart["accounts"] if row["type"] == "expense"]
-        owed = [
-            row["code"] for row in chart["accounts"] if row["role"] in ("accruals", "prepayments")
-        ]
-        if not (costs and owed):
-            return
+        one, other = dice.sample(costs, 2)
         amount = f"{dice.randint(100, 90_000) / 100:.2f}"
         blank = dict.fromkeys(("party", "debit", "credit", "tax_code", "text", "dimensions"), "")
         blank["tax"] = "none"
         entry = {
-            "kind": "adjusting",
+            "kind": "reclassifying",
             "date": "2026-10-31",
             "reverse_on": "",
             "reference": "",
             "reason": "measured",
             "lines": [
-                {**blank, "account": dice.choice(costs), "debit": amount},
-                {**blank, "account": owed[0], "credit": amount},
+                {**blank, "account": one, "debit": amount},
+                {**blank, "account": other, "credit": amount},
             ],
         }
         act = {"act": "entry", "entry": entry, "near": "2026-10-31"}

@@ -21,6 +21,10 @@ class Desk:
     def nobody(self) -> FlaskClient:
         return self.app.test_client()
 
+    def forget(self, who: str) -> None:
+        """Sign in anew the next time."""
+        self._browsers.pop(who, None)
+
     def of(self, who: str) -> FlaskClient:
         """A browser in which that person is signed in."""
         if who not in self._browsers:

@@ -116,6 +116,9 @@ def test_a_second_factor_is_asked_for_taken_once_and_recovered_from(office, cloc
     device = pyotp.TOTP(offered.secret)
     with pytest.raises(BadEntry):
         second_factor.set_up(office.workplace, office["IO"], offered.secret, "000000")
+    for made_up in ("", "x", "AAAA"):
+        with pytest.raises(BadEntry, match="no secret of ours"):
+            second_factor.set_up(office.workplace, office["IO"], made_up, "000000")
     codes = second_factor.set_up(
         office.workplace, office["IO"], offered.secret, device.at(int(time.time()))
     )

@@ -62,6 +62,12 @@ def _say_bad_answer(_request: Any, _response: Any, wrong: Any, *_: Any) -> None:
         raise RuntimeError("an answer does not fit its model") from wrong
 
 
+REFUSED = {
+    "description": "It is refused, and says why",
+    "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+}
+
+
 class PatientSpec(SpecTree):
     """Describes the models when the document is asked for: to describe three hundred of them at every start
     makes who starts the program wait for a second."""
@@ -79,6 +85,10 @@ class PatientSpec(SpecTree):
         for (_, mode), model in self._waiting.items():
             super()._add_model(model, mode)
         document: dict[str, Any] = super()._generate_spec()
+        for path in document["paths"].values():
+            for operation in path.values():
+                operation["responses"].pop("422", None)
+                operation["responses"]["default"] = REFUSED
         return document
 
 

@@ -2,6 +2,7 @@
 
 import hashlib
 import io
+import re
 import secrets
 import time
 from typing import NamedTuple
@@ -21,6 +22,8 @@ from corkpost.store.sessions import Factor
 STEP_SECONDS = 30
 RECOVERY_CODES = 8
 PENDING_SECONDS = 15 * 60
+OFFERED = re.compile(r"[A-Z2-7]{32}")
+"""What a secret of ours looks like."""
 
 
 class Offered(NamedTuple):
@@ -65,6 +68,8 @@ def offer(person: Person, practice: str) -> Offered:
 def set_up(workplace: Workplace, person: Person, secret: str, code: str) -> tuple[str, ...]:
     """Set the offered secret; the recovery codes, which are shown this once. Raises BadEntry where the code
     is not of it."""
+    if not OFFERED.fullmatch(secret):
+        raise BadEntry(["That is no secret of ours. Ask for a new one."])
     step = _step_of(secret, code)
     if step is None:
         raise BadEntry(["That code is not of this secret. Key the one that your device shows now."])
