@@ -131,4 +131,4 @@ def test_every_answer_is_as_described(desk, tmp_path_factory, who, examples):
     if who is None:
         assert counts[401] > counts.total() / 2
     elif who != "PH":
-        assert counts[200] > counts.total() / 5
+        assert counts[200] > counts.total() / 8

@@ -8408,13 +8408,13 @@ export interface operations {
                     "application/json": components["schemas"]["SessionAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8441,13 +8441,13 @@ export interface operations {
                     "application/json": components["schemas"]["SessionAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8470,13 +8470,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8503,13 +8503,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8532,13 +8532,13 @@ export interface operations {
                     "application/json": components["schemas"]["OwnAccount"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8563,13 +8563,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8596,13 +8596,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8625,13 +8625,13 @@ export interface operations {
                     "application/json": components["schemas"]["TokenMade"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8654,13 +8654,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8687,13 +8687,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveryAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8716,13 +8716,13 @@ export interface operations {
                     "application/json": components["schemas"]["OfferedFactor"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8745,13 +8745,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8776,13 +8776,13 @@ export interface operations {
                     "application/json": components["schemas"]["InvitationAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8811,13 +8811,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8840,13 +8840,13 @@ export interface operations {
                     "application/json": components["schemas"]["PracticeAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8873,13 +8873,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8906,13 +8906,13 @@ export interface operations {
                     "application/json": components["schemas"]["Invited"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8937,13 +8937,13 @@ export interface operations {
                     "application/json": components["schemas"]["Invited"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8972,13 +8972,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9007,13 +9007,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9038,13 +9038,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9069,13 +9069,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9098,13 +9098,13 @@ export interface operations {
                     "application/json": components["schemas"]["ClientsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9131,13 +9131,13 @@ export interface operations {
                     "application/json": components["schemas"]["OutcomesAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9164,13 +9164,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9197,13 +9197,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9230,13 +9230,13 @@ export interface operations {
                     "application/json": components["schemas"]["OutcomesAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9264,13 +9264,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecordAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9296,13 +9296,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9325,13 +9325,13 @@ export interface operations {
                     "application/json": components["schemas"]["DeskAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9360,13 +9360,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9393,13 +9393,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9426,13 +9426,13 @@ export interface operations {
                     "application/json": components["schemas"]["ClientAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9457,13 +9457,13 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9491,13 +9491,13 @@ export interface operations {
                     "application/json": components["schemas"]["DayAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9524,13 +9524,13 @@ export interface operations {
                     "application/json": components["schemas"]["FiguresAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9557,13 +9557,13 @@ export interface operations {
                     "application/json": components["schemas"]["ChartAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9588,13 +9588,13 @@ export interface operations {
                     "application/json": components["schemas"]["PointsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9623,13 +9623,13 @@ export interface operations {
                     "application/json": components["schemas"]["SinceAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9657,13 +9657,13 @@ export interface operations {
                     "application/json": components["schemas"]["CaseAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9692,13 +9692,13 @@ export interface operations {
                     "application/json": components["schemas"]["TogetherAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9728,13 +9728,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9764,13 +9764,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9800,13 +9800,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9840,13 +9840,13 @@ export interface operations {
                     "application/json": components["schemas"]["PostingsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9872,13 +9872,13 @@ export interface operations {
                     "application/json": components["schemas"]["DetailAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9907,13 +9907,13 @@ export interface operations {
                     "application/json": components["schemas"]["ComposedAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9938,13 +9938,13 @@ export interface operations {
                     "application/json": components["schemas"]["DraftsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -9974,13 +9974,13 @@ export interface operations {
                     "application/json": components["schemas"]["DraftKept"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10006,13 +10006,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10037,13 +10037,13 @@ export interface operations {
                     "application/json": components["schemas"]["ChangesAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10076,13 +10076,13 @@ export interface operations {
                     "application/json": components["schemas"]["WorksheetAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10107,13 +10107,13 @@ export interface operations {
                     "application/json": components["schemas"]["ArrangementsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10144,13 +10144,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10180,13 +10180,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialBalanceAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10214,13 +10214,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10253,13 +10253,13 @@ export interface operations {
                     "application/json": components["schemas"]["LedgerAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10288,13 +10288,13 @@ export interface operations {
                     "application/json": components["schemas"]["PartyAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10322,13 +10322,13 @@ export interface operations {
                     "application/json": components["schemas"]["AgedAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10353,13 +10353,13 @@ export interface operations {
                     "application/json": components["schemas"]["RemarksAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10388,13 +10388,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10423,13 +10423,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10456,13 +10456,13 @@ export interface operations {
                     "application/json": components["schemas"]["MarksAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10491,13 +10491,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10522,13 +10522,13 @@ export interface operations {
                     "application/json": components["schemas"]["SinceReadAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10557,13 +10557,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10592,13 +10592,13 @@ export interface operations {
                     "application/json": components["schemas"]["FinancialsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10626,13 +10626,13 @@ export interface operations {
                     "application/json": components["schemas"]["AnalysisAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10659,13 +10659,13 @@ export interface operations {
                     "application/json": components["schemas"]["SignOffAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10694,13 +10694,13 @@ export interface operations {
                     "application/json": components["schemas"]["SealAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10729,13 +10729,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10764,13 +10764,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10800,13 +10800,13 @@ export interface operations {
                     "application/json": components["schemas"]["PeriodSet"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10831,13 +10831,13 @@ export interface operations {
                     "application/json": components["schemas"]["PostingAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10866,13 +10866,13 @@ export interface operations {
                     "application/json": components["schemas"]["WindowAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10901,13 +10901,13 @@ export interface operations {
                     "application/json": components["schemas"]["YearOpened"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10932,13 +10932,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10967,13 +10967,13 @@ export interface operations {
                     "application/json": components["schemas"]["ClosingAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -10998,13 +10998,13 @@ export interface operations {
                     "application/json": components["schemas"]["JobStarted"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11031,13 +11031,13 @@ export interface operations {
                     "application/json": components["schemas"]["JobStarted"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11064,13 +11064,13 @@ export interface operations {
                     "application/json": components["schemas"]["JobStarted"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11095,13 +11095,13 @@ export interface operations {
                     "application/json": components["schemas"]["JobAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11128,13 +11128,13 @@ export interface operations {
                     "application/json": components["schemas"]["JobStarted"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11159,13 +11159,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11190,13 +11190,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11223,13 +11223,13 @@ export interface operations {
                     "application/json": components["schemas"]["IntakeAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11256,13 +11256,13 @@ export interface operations {
                     "application/json": components["schemas"]["JobStarted"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11287,13 +11287,13 @@ export interface operations {
                     "application/json": components["schemas"]["AllWaitingBooks"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11318,13 +11318,13 @@ export interface operations {
                     "application/json": components["schemas"]["FactsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11353,13 +11353,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11386,13 +11386,13 @@ export interface operations {
                     "application/json": components["schemas"]["AccountsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11419,13 +11419,13 @@ export interface operations {
                     "application/json": components["schemas"]["NearsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11450,13 +11450,13 @@ export interface operations {
                     "application/json": components["schemas"]["BankAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11484,13 +11484,13 @@ export interface operations {
                     "application/json": components["schemas"]["ReconciliationAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11520,13 +11520,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11556,13 +11556,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11592,13 +11592,13 @@ export interface operations {
                     "application/json": components["schemas"]["StatementTaken"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11626,13 +11626,13 @@ export interface operations {
                     "application/json": components["schemas"]["TakingsSettledAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11657,13 +11657,13 @@ export interface operations {
                     "application/json": components["schemas"]["InHandAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11688,13 +11688,13 @@ export interface operations {
                     "application/json": components["schemas"]["TillAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11721,13 +11721,13 @@ export interface operations {
                     "application/json": components["schemas"]["TieOutsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11755,13 +11755,13 @@ export interface operations {
                     "application/json": components["schemas"]["OpenItemsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11791,13 +11791,13 @@ export interface operations {
                     "application/json": components["schemas"]["ThreadsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11825,13 +11825,13 @@ export interface operations {
                     "application/json": components["schemas"]["OwnersAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11860,13 +11860,13 @@ export interface operations {
                     "application/json": components["schemas"]["SharingAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11891,13 +11891,13 @@ export interface operations {
                     "application/json": components["schemas"]["BoardAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11926,13 +11926,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11961,13 +11961,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -11997,13 +11997,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12033,13 +12033,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12069,13 +12069,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12105,13 +12105,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12140,13 +12140,13 @@ export interface operations {
                     "application/json": components["schemas"]["LetterAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12175,13 +12175,13 @@ export interface operations {
                     "application/json": components["schemas"]["LetterAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12210,13 +12210,13 @@ export interface operations {
                     "application/json": components["schemas"]["LookedAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12244,13 +12244,13 @@ export interface operations {
                     "application/json": components["schemas"]["ReceiptStanding"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12280,13 +12280,13 @@ export interface operations {
                     "application/json": components["schemas"]["IssuedAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12311,13 +12311,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12342,13 +12342,13 @@ export interface operations {
                     "application/json": components["schemas"]["IncomingAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12375,13 +12375,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12410,13 +12410,13 @@ export interface operations {
                     "application/json": components["schemas"]["PaperUsed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12443,13 +12443,13 @@ export interface operations {
                     "application/json": components["schemas"]["CopyKept"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12477,13 +12477,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12507,13 +12507,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12540,13 +12540,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecipesAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12574,13 +12574,13 @@ export interface operations {
                     "application/json": components["schemas"]["TaxAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12606,13 +12606,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12641,13 +12641,13 @@ export interface operations {
                     "application/json": components["schemas"]["DraftsKept"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12674,13 +12674,13 @@ export interface operations {
                     "application/json": components["schemas"]["RegisterAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12705,13 +12705,13 @@ export interface operations {
                     "application/json": components["schemas"]["AssetTable"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12736,13 +12736,13 @@ export interface operations {
                     "application/json": components["schemas"]["RatesAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12767,13 +12767,13 @@ export interface operations {
                     "application/json": components["schemas"]["RatesAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12800,13 +12800,13 @@ export interface operations {
                     "application/json": components["schemas"]["BookkeeperAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12835,13 +12835,13 @@ export interface operations {
                     "application/json": components["schemas"]["TellingAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12866,13 +12866,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12897,13 +12897,13 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12932,13 +12932,13 @@ export interface operations {
                     "application/json": components["schemas"]["PreviewAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12967,13 +12967,13 @@ export interface operations {
                     "application/json": components["schemas"]["ActAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -12998,13 +12998,13 @@ export interface operations {
                     "application/json": components["schemas"]["ProposalsAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13032,13 +13032,13 @@ export interface operations {
                     "application/json": components["schemas"]["ProposalAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13068,13 +13068,13 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13104,13 +13104,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13140,13 +13140,13 @@ export interface operations {
                     "application/json": components["schemas"]["Done"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -13172,13 +13172,13 @@ export interface operations {
                     "application/json": components["schemas"]["FoundAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            /** @description It is refused, and says why */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
         };

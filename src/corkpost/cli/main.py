@@ -13,6 +13,7 @@ from corkpost.core.refusals import Refusal
 MODULES = (
     "running",
     "accounts",
+    "listings",
     "bank",
     "review",
     "asking",

@@ -97,6 +97,25 @@ def look_at(
     return _coming(workplace, _read(workplace, person, path, tell, None), tell)
 
 
+def earlier_books(workplace: Workplace, person: Person, code: str) -> Books | None:
+    """The books that are there under that code. Raises ClientOfOthers where they are not this person's."""
+    return _earlier(workplace, person, code, None)
+
+
+def take_in_made(
+    workplace: Workplace, person: Person, folder: BooksFolder, name: str, tell: Tell
+) -> TakenIn:
+    """Take in books that were made of what a client sent, as if they had come as a folder."""
+    person.must_be_allowed(May.TAKE_IN)
+    return _written(workplace, person, _compared(workplace, folder, tell), tell, name)
+
+
+def look_at_made(workplace: Workplace, folder: BooksFolder, tell: Tell) -> TakenIn:
+    """What taking them in would do. Writes nothing."""
+    reading = _compared(workplace, folder, tell)
+    return _taken_in(reading.folder, reading.refresh)
+
+
 class _Reading(NamedTuple):
     """A folder that was read, checked and compared. *known*, *books*: the client it is of, where it is
     known. *standing*: the rows besides transactions and allocations that are new or changed. *came*: the
@@ -124,6 +143,10 @@ def _read(
     person.must_be_allowed(May.TAKE_IN)
     tell("reading and checking")
     folder = _folder(workplace, path, lambda code: _earlier(workplace, person, code, only), only)
+    return _compared(workplace, folder, tell)
+
+
+def _compared(workplace: Workplace, folder: BooksFolder, tell: Tell) -> _Reading:
     tell("comparing")
     known = client_store.client_named(workplace.database.reading, folder.client.code)
     reading = workplace.database.reading

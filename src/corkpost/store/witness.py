@@ -58,6 +58,7 @@ NOT_COVERED = {
     "places": "where each person was last",
     "visits": "what each person saw last",
     "readings": "what each person has read",
+    "listing_answers": "answers about clients' listings",
     "column_choices": "columns chosen for a bank's files",
     "change_kinds": "lists of kinds",
     "decision_states": "lists of kinds",

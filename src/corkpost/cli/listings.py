@@ -1,0 +1,136 @@
+"""Taking in what clients really send."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import click
+
+from corkpost.cli.context import Work, as_json, client_code, pass_work, print_json, tell
+from corkpost.core.kinds import Entity
+from corkpost.core.money import Currency
+from corkpost.core.periods import parse_year_end
+from corkpost.formats.listings.answers import (
+    chart_answer,
+    file_answer,
+    proof_answer,
+    question_answer,
+)
+from corkpost.services import listings
+
+ASKED = 3
+"""The exit code where something has to be answered first."""
+
+
+@click.command("take-in")
+@client_code
+@click.argument(
+    "files", nargs=-1, required=True, type=click.Path(path_type=Path, exists=True, dir_okay=False)
+)
+@click.option("--new", "name", metavar="NAME", help="Make the client, with this name.")
+@click.option(
+    "--entity", type=click.Choice([e.value for e in Entity]), default=Entity.COMPANY.value
+)
+@click.option("--year-end", default="12-31", metavar="MM-DD", show_default=True)
+@click.option("--currency", default="EUR", show_default=True)
+@click.option(
+    "--answers",
+    type=click.Path(path_type=Path, exists=True, dir_okay=False),
+    help='Answers to what was asked, as JSON by question; {"*": "proposed"} takes every proposal.',
+)
+@click.option("--preview", is_flag=True, help="Say what would come; take nothing in.")
+@as_json
+@pass_work
+def take_in(
+    work: Work,
+    client: str,
+    files: tuple[Path, ...],
+    name: str | None,
+    entity: str,
+    year_end: str,
+    currency: str,
+    answers: Path | None,
+    preview: bool,
+    as_json: bool,
+) -> None:
+    """Ledgers, trial balances, open items, charts, as they come: CSV, XLSX, XLS, ODS, in any columns."""
+    new = _new_client(name, entity, year_end, currency) if name else None
+    outcome = listings.take_in(
+        work.workplace,
+        work.person,
+        client,
+        files,
+        new=new,
+        answers=_answers(answers),
+        preview=preview,
+        tell=tell,
+    )
+    if outcome.questions:
+        _ask(outcome, as_json)
+        return
+    assert outcome.made is not None
+    assert outcome.taken is not None
+    taken, made = outcome.taken, outcome.made
+    proofs = [proof_answer(row, outcome.currency) for row in made.proofs]
+    if as_json:
+        print_json(
+            {
+                "client": client,
+                "files": [file_answer(row) for row in outcome.files],
+                **{k: v for k, v in taken._asdict().items() if k not in ("client", "warnings")},
+                "proofs": proofs,
+                "accounts": chart_answer(made),
+                "warnings": list(taken.warnings),
+            }
+        )
+        return
+    for row in outcome.files:
+        click.echo(f"{row.path} {row.sheet}: read as {row.read_as}, {row.used} of {row.rows} rows")
+    failing = [proof for proof in proofs if proof["ours"] != proof["theirs"]]
+    click.echo(f"{len(proofs) - len(failing)} of {len(proofs)} figures of the files agree.")
+    for proof in failing:
+        click.echo(f"  {proof['what']}: read {proof['ours']}, written {proof['theirs']}")
+    click.echo(
+        f"{client}: {taken.transactions} transactions with {taken.lines} lines; {taken.new} new, "
+        f"{taken.changed} changed, {taken.removed} removed."
+        + (" Nothing was written." if preview else "")
+    )
+
+
+def _new_client(name: str, entity: str, year_end: str, currency: str) -> listings.NewClient:
+    try:
+        end = parse_year_end(year_end)
+    except ValueError as wrong:
+        raise click.UsageError(f"--year-end {year_end}: write it as 12-31.") from wrong
+    money = Currency(currency)
+    if not money.is_known:
+        raise click.UsageError(f"--currency {currency} is none: write three capitals, as EUR.")
+    return listings.NewClient(name, Entity(entity), end, money)
+
+
+def _answers(file: Path | None) -> dict[str, str]:
+    if file is None:
+        return {}
+    try:
+        found: Any = json.loads(file.read_text("utf-8"))
+    except ValueError as wrong:
+        raise click.UsageError(f"{file} is no JSON: {wrong}.") from wrong
+    if not isinstance(found, dict) or not all(isinstance(v, str) for v in found.values()):
+        raise click.UsageError(f"{file}: answers are texts, by the question's id.")
+    return found
+
+
+def _ask(outcome: listings.Outcome, as_json: bool) -> None:
+    if as_json:
+        print_json({"questions": [question_answer(row) for row in outcome.questions]})
+    else:
+        for row in outcome.questions:
+            click.echo(f"{row.id}\n  {row.text}")
+            for choice in row.choices:
+                mark = "*" if choice.value == row.proposed else " "
+                click.echo(f"  {mark} {choice.value}: {choice.text} {choice.example}".rstrip())
+        click.echo("Answer them in a JSON file, and call it again with --answers.", err=True)
+    raise SystemExit(ASKED)
+
+
+COMMANDS = (take_in,)

@@ -1,0 +1,92 @@
+"""What kind of event an entry is: by the roles of its accounts, and by what its journal is called."""
+
+from collections.abc import Mapping
+from datetime import date
+
+from corkpost.core.intake.chart import Kind
+from corkpost.core.intake.entries import Entry
+from corkpost.core.kinds import (
+    CONTROL_ROLES,
+    MONEY_ROLES,
+    PASSED_THROUGH_ROLES,
+    PROFIT_AND_LOSS,
+    AccountRole,
+    AccountType,
+    TransactionKind,
+)
+
+LEAST_CLOSED = 3
+"""So many accounts of income and cost are emptied by an entry that closes a year."""
+WAGES = frozenset({AccountRole.WAGES, AccountRole.DIRECTOR_PAY, AccountRole.EMPLOYER_CONTRIBUTIONS})
+
+
+def kind_of(entry: Entry, chart: Mapping[str, Kind], year_end: tuple[int, int]) -> TransactionKind:
+    """The kind of an entry (handbook, section 3)."""
+    sums: dict[AccountRole, int] = {}
+    for row in entry.rows:
+        role = chart[row.account].role
+        sums[role] = sums.get(role, 0) + row.amount
+    money = sum(amount for role, amount in sums.items() if role in MONEY_ROLES)
+    if any(row.is_opening for row in entry.rows):
+        return TransactionKind.OPENING
+    if _closes(entry, chart, year_end):
+        return TransactionKind.CLOSING
+    controls = sums.keys() & CONTROL_ROLES
+    if controls == {AccountRole.RECEIVABLES}:
+        return _of_customer(sums, money)
+    if controls == {AccountRole.PAYABLES}:
+        return _of_supplier(sums, money)
+    if controls:
+        return TransactionKind.JOURNAL
+    return _of_nobody(entry, chart, sums, money)
+
+
+def _of_nobody(
+    entry: Entry, chart: Mapping[str, Kind], sums: Mapping[AccountRole, int], money: int
+) -> TransactionKind:
+    """An entry that is on no control account."""
+    if sums.keys() & WAGES and len(entry.rows) > 2:
+        return TransactionKind.PAYROLL
+    moved = [row for row in entry.rows if chart[row.account].role in MONEY_ROLES]
+    if not moved:
+        return TransactionKind.JOURNAL
+    others = [row for row in entry.rows if chart[row.account].role not in MONEY_ROLES]
+    if not others:
+        return TransactionKind.TRANSFER
+    if all(chart[row.account].role in PASSED_THROUGH_ROLES for row in others) and money > 0:
+        return TransactionKind.BANKING
+    return TransactionKind.DIRECT_RECEIPT if money > 0 else TransactionKind.DIRECT_PAYMENT
+
+
+def _of_customer(sums: Mapping[AccountRole, int], money: int) -> TransactionKind:
+    if money:
+        return TransactionKind.CUSTOMER_RECEIPT if money > 0 else TransactionKind.CUSTOMER_REFUND
+    if sums.keys() & PASSED_THROUGH_ROLES:
+        return TransactionKind.CUSTOMER_RECEIPT
+    if AccountRole.BAD_DEBT in sums or not sums[AccountRole.RECEIVABLES]:
+        return TransactionKind.JOURNAL
+    owed = sums[AccountRole.RECEIVABLES] > 0
+    return TransactionKind.SALES_INVOICE if owed else TransactionKind.SALES_CREDIT
+
+
+def _of_supplier(sums: Mapping[AccountRole, int], money: int) -> TransactionKind:
+    if money:
+        return TransactionKind.SUPPLIER_PAYMENT if money < 0 else TransactionKind.SUPPLIER_REFUND
+    if not sums[AccountRole.PAYABLES]:
+        return TransactionKind.JOURNAL
+    owed = sums[AccountRole.PAYABLES] < 0
+    return TransactionKind.PURCHASE_BILL if owed else TransactionKind.PURCHASE_CREDIT
+
+
+def _closes(entry: Entry, chart: Mapping[str, Kind], year_end: tuple[int, int]) -> bool:
+    """Whether it empties income and costs into equity on the last day of a year."""
+    day: date = entry.rows[0].day
+    if (day.month, day.day) != year_end:
+        return False
+    types = [chart[row.account].type for row in entry.rows]
+    closed = sum(kind in PROFIT_AND_LOSS for kind in types)
+    return (
+        closed >= LEAST_CLOSED
+        and AccountType.EQUITY in types
+        and all(kind in PROFIT_AND_LOSS or kind is AccountType.EQUITY for kind in types)
+    )

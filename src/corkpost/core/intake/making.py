@@ -1,0 +1,419 @@
+"""A client's tables made of what listings say: accounts, parties, entries, openings, what settles what."""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from datetime import date, datetime, time
+from fractions import Fraction
+
+from corkpost.core.books import (
+    Account,
+    Books,
+    ClientFacts,
+    Line,
+    Party,
+    PriorBalance,
+    Tables,
+    Tax,
+    Transaction,
+)
+from corkpost.core.intake.chart import ByName, Kind, kinds_of
+from corkpost.core.intake.entries import Entry, entries_of, ids_of
+from corkpost.core.intake.kinds import kind_of
+from corkpost.core.intake.personal import with_control_accounts
+from corkpost.core.intake.raw import AccountRow, Balance, Posting, Proof, Raw
+from corkpost.core.intake.settling import settled
+from corkpost.core.kinds import (
+    CONTROL_ROLES,
+    AccountRole,
+    AccountType,
+    PartyKind,
+    TaxKind,
+    TransactionKind,
+)
+from corkpost.core.money import Minor
+from corkpost.core.periods import ONE_DAY
+
+SHOWN = 5
+"""So many rows that do not balance are named."""
+GUESSED = "guessed"
+
+
+@dataclass(frozen=True)
+class Made:
+    """*first*, *last*: the days of the ledger, or of the trial balances. *faults*: why nothing can be made
+    of it. *chart*: what each account was taken for, and why."""
+
+    tables: Tables
+    first: date
+    last: date
+    proofs: tuple[Proof, ...]
+    faults: tuple[str, ...]
+    warnings: tuple[str, ...]
+    chart: Mapping[str, Kind]
+
+
+def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName) -> Made:
+    """The tables. *books*: the client's own that are there already: its accounts stay what they are, and
+    what is said to have been there before is compared with them, and not taken in once more."""
+    known = books.tables if books else Tables()
+    raw = with_control_accounts(raw, by_name)
+    found = entries_of(raw.postings)
+    faults = list(_unbalanced(found.left, client))
+    balances = _held(raw)
+    chart = kinds_of(raw.accounts, found.entries, balances, by_name)
+    for account in known.accounts:
+        chart[account.code] = Kind(account.type, account.role, "", False)
+    proofs = list(raw.proofs)
+    first, last = _span(raw)
+    opening, openings_told = _openings(raw, first)
+    proofs += openings_told
+    goes_on = books is not None and any(row.posting_date < first for row in known.transactions)
+    if books is not None and goes_on:
+        proofs += _proved_by_books(books, opening, first)
+    proofs += _proved_by_balances(raw, opening, first)
+    proofs += _proved_by_items(raw, opening, chart)
+    transactions = [
+        *([] if goes_on else _opening_transaction(opening, first)),
+        *_transactions(found.entries, chart, client),
+    ]
+    if not raw.postings:
+        transactions = list(_from_balances(raw, chart, client))
+    party_codes = {p for row in transactions for line in row.lines if (p := line.party)}
+    parties = tuple(_parties(raw, party_codes, known, chart))
+    controls = [code for code, kind in chart.items() if kind.role in CONTROL_ROLES]
+    tables = Tables(
+        accounts=tuple(_accounts(raw, chart, known)),
+        parties=parties,
+        taxes=tuple(_taxes(raw, known)),
+        transactions=tuple(transactions),
+        allocations=tuple(settled(transactions, controls, raw.items)),
+        prior_year=tuple(_prior(raw, chart, first)),
+    )
+    return Made(tables, first, last, tuple(proofs), tuple(faults), (), chart)
+
+
+def _span(raw: Raw) -> tuple[date, date]:
+    if raw.first is not None and raw.last is not None:
+        return raw.first.replace(day=1), raw.last
+    days = [row.day for row in raw.balances] or [item.as_at for item in raw.items]
+    last = max(days, default=date(2000, 12, 31))
+    return last.replace(month=1, day=1), last
+
+
+def _unbalanced(left: Sequence[Posting], client: ClientFacts) -> Iterator[str]:
+    if not left:
+        return
+    by_day: dict[date, list[Posting]] = defaultdict(list)
+    for row in left:
+        by_day[row.day].append(row)
+    words = client.currency.format_amount
+    for day, rows in sorted(by_day.items())[:SHOWN]:
+        out = sum(row.amount for row in rows)
+        side = "debits" if out > 0 else "credits"
+        yield (
+            f"{rows[0].where}: the entries of {day.isoformat()} do not balance, the {side} are greater by "
+            f"{words(out)}. A row is missing, or stands twice."
+        )
+    if len(by_day) > SHOWN:
+        yield f"{len(by_day) - SHOWN} more days have entries that do not balance."
+
+
+def _held(raw: Raw) -> dict[str, Minor]:
+    held: dict[str, Minor] = defaultdict(int)
+    for (account, _), amount in raw.openings.items():
+        held[account] += amount
+    for row in raw.postings:
+        held[row.account] += row.amount
+    if not raw.postings:
+        for balance in raw.balances:
+            held[balance.account] = balance.amount
+    return held
+
+
+# -- what was there before
+
+
+def _openings(raw: Raw, first: date) -> tuple[dict[tuple[str, str], Minor], list[Proof]]:
+    """What each account held before the first day: as the ledger says it; else as a trial balance of the
+    day before does; else what is left of a later one without what moved since."""
+    opening = {key: amount for key, amount in raw.openings.items() if amount}
+    if opening or any(row.is_opening for row in raw.postings):
+        return opening, [_adds_up(opening)] if opening else []
+    before = [row for row in raw.balances if row.day < first]
+    if before:
+        day = max(row.day for row in before)
+        opening = {(r.account, r.party): r.amount for r in before if r.day == day and r.amount}
+        return opening, [_adds_up(opening)]
+    later = [row for row in raw.balances if row.day >= first]
+    if not later or not raw.postings:
+        return {}, []
+    day = min(row.day for row in later)
+    held: dict[tuple[str, str], Minor] = {
+        (row.account, ""): row.amount for row in later if row.day == day
+    }
+    for posting in raw.postings:
+        if posting.day <= day:
+            held[posting.account, ""] = held.get((posting.account, ""), 0) - posting.amount
+    opening = {key: amount for key, amount in held.items() if amount}
+    return opening, [_adds_up(opening)] if opening else []
+
+
+def _proved_by_books(
+    books: Books, opening: Mapping[tuple[str, str], Minor], first: date
+) -> Iterator[Proof]:
+    """What each account is said to have held before, against the books that are there."""
+    said: dict[str, Minor] = defaultdict(int)
+    for (account, _), amount in opening.items():
+        said[account] += amount
+    held: dict[str, Minor] = defaultdict(int)
+    for posted in books.tables.transactions:
+        if posted.posting_date < first and posted.change is None:
+            for line in posted.lines:
+                held[line.account] += line.amount
+    for account, amount in sorted(said.items()):
+        if held[account] != amount:
+            yield Proof(f"{account} before {first.isoformat()}", held[account], amount)
+    agreeing = len([account for account in said if held[account] == said[account]])
+    yield Proof("accounts that begin where the books ended", agreeing, len(said), counts=True)
+
+
+def _adds_up(opening: Mapping[tuple[str, str], Minor]) -> Proof:
+    return Proof("opening balances: debits less credits", sum(opening.values()), 0)
+
+
+def _opening_transaction(
+    opening: Mapping[tuple[str, str], Minor], first: date
+) -> Iterator[Transaction]:
+    """Dated the day before the first (handbook, section 7)."""
+    rows = [(key, amount) for key, amount in sorted(opening.items()) if amount]
+    if not rows or sum(amount for _, amount in rows) != 0:
+        return
+    day = first - ONE_DAY
+    yield Transaction(
+        f"opening-{day}",
+        TransactionKind.OPENING,
+        day,
+        tuple(
+            Line(number, account, amount, party or None)
+            for number, ((account, party), amount) in enumerate(rows, 1)
+        ),
+    )
+
+
+def _proved_by_balances(
+    raw: Raw, opening: Mapping[tuple[str, str], Minor], first: date
+) -> Iterator[Proof]:
+    """Each trial balance within the ledger's days, against what the ledger comes to."""
+    if not raw.postings:
+        return
+    for day in sorted({row.day for row in raw.balances if row.day >= first}):
+        held: dict[str, Minor] = defaultdict(int)
+        for (account, _), amount in opening.items():
+            held[account] += amount
+        for posting in raw.postings:
+            if posting.day <= day:
+                held[posting.account] += posting.amount
+        said: dict[str, Minor] = defaultdict(int)
+        where = {}
+        for row in raw.balances:
+            if row.day == day:
+                said[row.account] += row.amount
+                where[row.account] = row.where
+        for account in sorted(held.keys() | said.keys()):
+            if held[account] != said[account]:
+                what = f"{account} at {day.isoformat()}"
+                yield Proof(what, held[account], said[account], where.get(account))
+        agreeing = len([account for account in said if held[account] == said[account]])
+        what = f"accounts of the trial balance at {day.isoformat()} that agree"
+        yield Proof(what, agreeing, len(said), counts=True)
+
+
+def _proved_by_items(
+    raw: Raw, opening: Mapping[tuple[str, str], Minor], chart: Mapping[str, Kind]
+) -> Iterator[Proof]:
+    """The open items of each side, against its control accounts at that day."""
+    roles = {"receivables": AccountRole.RECEIVABLES, "payables": AccountRole.PAYABLES}
+    for side, as_at in sorted({(row.side, row.as_at) for row in raw.items}):
+        codes = {code for code, kind in chart.items() if kind.role is roles[side]}
+        if not codes or not raw.postings:
+            continue
+        held = sum(amount for (account, _), amount in opening.items() if account in codes)
+        held += sum(r.amount for r in raw.postings if r.account in codes and r.day <= as_at)
+        said = sum(row.amount for row in raw.items if (row.side, row.as_at) == (side, as_at))
+        yield Proof(f"open {side} at {as_at.isoformat()} and their account", held, said)
+
+
+# -- tables
+
+
+def _accounts(raw: Raw, chart: Mapping[str, Kind], known: Tables) -> Iterator[Account]:
+    there = {account.code: account for account in known.accounts}
+    for code, row in sorted(raw.accounts.items()):
+        old = there.get(code)
+        if old is not None:
+            yield old._replace(name=row.name if row.name != code else old.name)
+            continue
+        kind = chart[code]
+        other = json.dumps({GUESSED: kind.why}, ensure_ascii=False) if kind.guessed else ""
+        yield Account(code, row.name, kind.type, kind.role, other=other)
+
+
+def _parties(
+    raw: Raw, used: Iterable[str], known: Tables, chart: Mapping[str, Kind]
+) -> Iterator[Party]:
+    there = {party.code: party for party in known.parties}
+    sides = _sides(raw, chart)
+    for code in sorted({*used, *raw.parties}):
+        row = raw.parties.get(code)
+        if code in there:
+            yield there[code]
+            continue
+        kind = (row.kind if row else None) or sides.get(code) or PartyKind.OTHER
+        yield Party(code, row.name if row else code, kind)
+
+
+def _sides(raw: Raw, chart: Mapping[str, Kind]) -> Mapping[str, PartyKind]:
+    """What each party is by the control account that it stands on."""
+    kinds = {AccountRole.RECEIVABLES: PartyKind.CUSTOMER, AccountRole.PAYABLES: PartyKind.SUPPLIER}
+    found: dict[str, PartyKind] = {}
+    for row in raw.postings:
+        kind = kinds.get(chart[row.account].role)
+        if row.party and kind:
+            found.setdefault(row.party, kind)
+    return found
+
+
+def _taxes(raw: Raw, known: Tables) -> Iterator[Tax]:
+    """The tax codes that the rows name; their rates are not said, and stand for a person to set."""
+    there = {tax.code: tax for tax in known.taxes}
+    for code in sorted({row.tax_code for row in raw.postings if row.tax_code}):
+        figures = "".join(sign for sign in code if sign.isdigit() or sign == ".")
+        rate = (
+            Fraction(figures)
+            if figures and len(figures) < 6 and figures.count(".") < 2
+            else Fraction(0)
+        )
+        yield there.get(code) or Tax(
+            code,
+            code,
+            rate,
+            TaxKind.STANDARD if rate else TaxKind.ZERO,
+            other='{"guessed": "rate"}',
+        )
+
+
+def _transactions(
+    entries: Sequence[Entry], chart: Mapping[str, Kind], client: ClientFacts
+) -> Iterator[Transaction]:
+    for entry, name in zip(entries, ids_of(entries), strict=True):
+        rows = entry.rows
+        first = rows[0]
+        parties = {row.party for row in rows if row.party}
+        texts = list(dict.fromkeys(row.text for row in rows if row.text))
+        day = max(row.day for row in rows)
+        due = next((row.due for row in rows if row.due), None)
+        document = next((row.document_day for row in rows if row.document_day), None)
+        keyed = next((row.entered_at for row in rows if row.entered_at), None)
+        yield Transaction(
+            id=name,
+            kind=kind_of(entry, chart, client.year_end),
+            posting_date=day,
+            lines=tuple(_lines(rows, texts[0] if texts else "", chart)),
+            document_date=document if document != day else None,
+            due_date=due,
+            entered_at=datetime.combine(keyed, time()) if keyed else None,
+            entered_by=first.entered_by or None,
+            reference=next((row.reference for row in rows if row.reference), None),
+            party=parties.pop() if len(parties) == 1 else None,
+            memo=texts[0] if texts else None,
+            source=first.journal or None,
+        )
+
+
+def _lines(rows: Sequence[Posting], memo: str, chart: Mapping[str, Kind]) -> Iterator[Line]:
+    on_control = {row.party for row in rows if row.party}
+    alone = on_control.pop() if len(on_control) == 1 else None
+    for number, row in enumerate(rows, 1):
+        control = chart[row.account].role in CONTROL_ROLES
+        yield Line(
+            number=number,
+            account=row.account,
+            amount=row.amount,
+            party=(row.party or alone) if control else (row.party or None),
+            tax_code=row.tax_code or None,
+            description=row.text if row.text and row.text != memo else None,
+        )
+
+
+# -- trial balances alone
+
+
+def _from_balances(
+    raw: Raw, chart: Mapping[str, Kind], client: ClientFacts
+) -> Iterator[Transaction]:
+    """What each day's trial balance moved since the one before: the first one opens the books, where it is
+    of the end of a year."""
+    held: dict[str, Minor] = defaultdict(int)
+    for number, day in enumerate(sorted({row.day for row in raw.balances})):
+        said: dict[str, Minor] = defaultdict(int)
+        for row in raw.balances:
+            if row.day == day:
+                said[row.account] += row.amount
+        opens = number == 0 and (day.month, day.day) == client.year_end
+        if opens:
+            said = _after_the_year(said, chart)
+        moved = {
+            account: said[account] - held[account]
+            for account in sorted(said.keys() | held.keys())
+            if said[account] != held[account]
+        }
+        held = said
+        if not moved or sum(moved.values(), 0):
+            continue
+        yield Transaction(
+            f"balances-{day.isoformat()}",
+            TransactionKind.OPENING if opens else TransactionKind.JOURNAL,
+            day,
+            tuple(Line(n, account, amount) for n, (account, amount) in enumerate(moved.items(), 1)),
+            memo="what the trial balance says" if opens else "what moved until the trial balance",
+        )
+
+
+def _after_the_year(said: Mapping[str, Minor], chart: Mapping[str, Kind]) -> dict[str, Minor]:
+    """A year's end, its income and costs carried into where profit is kept."""
+    kept = defaultdict(int, said)
+    result = 0
+    for account, amount in said.items():
+        if chart[account].type in (AccountType.INCOME, AccountType.EXPENSE):
+            result += amount
+            kept[account] = 0
+    if result:
+        wanted = (AccountRole.RETAINED_EARNINGS, AccountRole.ACCUMULATED_FUND, AccountRole.CAPITAL)
+        into = next(
+            (code for role in wanted for code, kind in chart.items() if kind.role is role),
+            next((c for c, kind in chart.items() if kind.type is AccountType.EQUITY), None),
+        )
+        if into is None:
+            return dict(said)
+        kept[into] += result
+    return kept
+
+
+def _prior(raw: Raw, chart: Mapping[str, Kind], first: date) -> Iterator[PriorBalance]:
+    """Trial balances of days before the ledger are the year before's."""
+    rows: list[Balance] = [row for row in raw.balances if row.day < first]
+    for row in rows:
+        if row.amount:
+            yield PriorBalance(row.day, row.account, row.amount)
+
+
+def facts_of(client: ClientFacts, made: Made) -> ClientFacts:
+    """The client's facts with the span of these books."""
+    return replace(
+        client, books_from=made.first, books_to=made.last, tax_registered=client.tax_registered
+    )
+
+
+__all__ = ["AccountRow", "Made", "facts_of", "made_of"]

@@ -1,0 +1,150 @@
+"""Customers and suppliers that stand in a ledger as accounts of their own: taken together to a control
+account, with the party on each row."""
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import replace
+
+from corkpost.core.intake.chart import ByName
+from corkpost.core.intake.entries import entries_of
+from corkpost.core.intake.raw import AccountRow, PartyRow, Posting, Raw
+from corkpost.core.kinds import AccountRole, AccountType, PartyKind
+
+LEAST = 3
+"""So many accounts with longer codes than the others are people's, and no slip."""
+MOSTLY_UNNAMED = 0.6
+CONTROLS = {
+    PartyKind.CUSTOMER: ("RECEIVABLES", "Receivables", AccountType.ASSET, AccountRole.RECEIVABLES),
+    PartyKind.SUPPLIER: ("PAYABLES", "Payables", AccountType.LIABILITY, AccountRole.PAYABLES),
+}
+
+
+def with_control_accounts(raw: Raw, by_name: ByName) -> Raw:
+    """The listings with each personal account's rows on its control account, and its code as the party.
+    Parties named in rows get a code: where the row has none, its name."""
+    raw = replace(raw, postings=[_with_party(row, raw) for row in raw.postings])
+    personal = _personal(raw, by_name)
+    if not personal:
+        return raw
+    control = {
+        kind: next(
+            (c for c, a in raw.accounts.items() if _is(by_name, a, role) and c not in personal),
+            code,
+        )
+        for kind, (code, _, _, role) in CONTROLS.items()
+    }
+    accounts = {code: row for code, row in raw.accounts.items() if code not in personal}
+    for kind in set(personal.values()):
+        made, name, type_, _ = CONTROLS[kind]
+        if control[kind] == made:
+            accounts[made] = AccountRow(made, name, type_)
+    parties = dict(raw.parties)
+    for code, kind in personal.items():
+        parties.setdefault(code, PartyRow(code, raw.accounts[code].name, kind))
+    openings: dict[tuple[str, str], int] = {}
+    for (account, party), amount in raw.openings.items():
+        key = (control[personal[account]], account) if account in personal else (account, party)
+        openings[key] = openings.get(key, 0) + amount
+    return replace(
+        raw,
+        accounts=accounts,
+        parties=parties,
+        openings=openings,
+        postings=[
+            row._replace(account=control[personal[row.account]], party=row.account)
+            if row.account in personal
+            else row
+            for row in raw.postings
+        ],
+        balances=[
+            row._replace(account=control[personal[row.account]], party=row.account)
+            if row.account in personal
+            else row
+            for row in raw.balances
+        ],
+    )
+
+
+def _is(by_name: ByName, account: AccountRow, role: AccountRole) -> bool:
+    named = by_name(account.name)
+    return named is not None and named[1] is role
+
+
+def _with_party(row: Posting, raw: Raw) -> Posting:
+    """Its party by code, and the party's name kept."""
+    if not row.party and not row.party_name:
+        return row
+    code = row.party or _known_by_name(raw, row.party_name) or row.party_name
+    known = raw.parties.get(code)
+    if known is None or (known.name == code and row.party_name):
+        raw.parties[code] = PartyRow(code, row.party_name or code, known.kind if known else None)
+    return row if row.party == code else row._replace(party=code)
+
+
+def _known_by_name(raw: Raw, name: str) -> str | None:
+    folded = name.casefold()
+    return next((p.code for p in raw.parties.values() if p.name.casefold() == folded), None)
+
+
+def _personal(raw: Raw, by_name: ByName) -> dict[str, PartyKind]:
+    """The accounts that are people's: listed as parties, or with longer codes than the ledger's own, and
+    named by no trade word. Whose side they are on: what the parties' list says, else what they mostly are
+    charged with."""
+    listed = {code for code in raw.accounts if code in raw.parties}
+    longer = set(_longer(raw, by_name))
+    if not listed and not longer:
+        return {}
+    longer -= _charged_by_others(raw, longer, by_name)
+    first: dict[str, int] = {}
+    for row in raw.postings:
+        first.setdefault(row.account, row.amount)
+    for (account, _), amount in raw.openings.items():
+        first.setdefault(account, amount)
+    found = {}
+    for code in longer | listed:
+        said = raw.parties[code].kind if code in raw.parties else None
+        guess = PartyKind.CUSTOMER if first.get(code, 0) > 0 else PartyKind.SUPPLIER
+        found[code] = said or guess
+    return _by_first_figure(found)
+
+
+def _longer(raw: Raw, by_name: ByName) -> Iterator[str]:
+    """Named accounts whose codes are longer than those of all that trade words name."""
+    lengths: dict[int, list[str]] = {}
+    for code, row in raw.accounts.items():
+        if code.isdigit() and row.name != code:
+            lengths.setdefault(len(code), []).append(code)
+    own = 0
+    for length, codes in sorted(lengths.items()):
+        unnamed = [code for code in codes if by_name(raw.accounts[code].name) is None]
+        if len(codes) < LEAST or len(unnamed) < MOSTLY_UNNAMED * len(codes):
+            own = length
+    for length, codes in lengths.items():
+        if length > own > 0:
+            yield from codes
+
+
+def _charged_by_others(raw: Raw, codes: set[str], by_name: ByName) -> set[str]:
+    """Accounts among them that mostly stand in entries beside another of them: a cost that a supplier
+    charges is nobody's account."""
+    among: Counter[str] = Counter()
+    beside: Counter[str] = Counter()
+    for entry in entries_of(raw.postings).entries:
+        here = {row.account for row in entry.rows} & codes
+        among.update(here)
+        if len(here) > 1:
+            beside.update(here)
+    return {
+        code
+        for code in codes
+        if beside[code] > MOSTLY_UNNAMED * among[code]
+        and (among[code] > 1 or by_name(raw.accounts[code].name) is not None)
+    }
+
+
+def _by_first_figure(found: dict[str, PartyKind]) -> dict[str, PartyKind]:
+    """Codes that begin alike are on one side: a customer's first row may be a payment."""
+    votes: dict[str, Counter[PartyKind]] = {}
+    for code, kind in found.items():
+        votes.setdefault(code[:1], Counter())[kind] += 1
+    return {code: votes[code[:1]].most_common(1)[0][0] for code in found}

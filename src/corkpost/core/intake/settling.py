@@ -1,0 +1,143 @@
+"""What settles what, where the listings do not say it: by the open-item list, by numbers, by exact sums,
+then the oldest first. All of it is marked as reckoned."""
+
+import json
+from collections import defaultdict, deque
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from corkpost.core.books import Allocation, Transaction
+from corkpost.core.intake.raw import OpenItem
+from corkpost.core.money import Minor
+
+LEAST_FIGURES = 3
+"""So many signs of a number say whose it is; fewer stand in too many texts."""
+
+
+@dataclass
+class _Item:
+    posted: Transaction
+    amount: Minor
+    """What is left to settle, debit positive."""
+
+    @property
+    def day(self) -> date:
+        return self.posted.posting_date
+
+    @property
+    def reference(self) -> str:
+        return (self.posted.reference or "").casefold()
+
+
+def settled(
+    transactions: Sequence[Transaction], controls: Iterable[str], open_items: Sequence[OpenItem]
+) -> list[Allocation]:
+    """Allocations party by party. What an open-item list says is open of a document is left open."""
+    listed: dict[str, list[OpenItem]] = defaultdict(list)
+    for item in open_items:
+        listed[item.party].append(item)
+    found: list[Allocation] = []
+    sides: dict[tuple[str, str], list[_Item]] = defaultdict(list)
+    for posted in transactions:
+        for (account, party), amount in _on_controls(posted, frozenset(controls)).items():
+            if amount:
+                sides[account, party].append(_Item(posted, amount))
+    for (_, party), items in sorted(sides.items()):
+        _leave_open(items, listed.get(party, ()))
+        for debit, credit, amount, why in _matched(items):
+            found.append(
+                Allocation(
+                    "",
+                    max(debit.day, credit.day),
+                    party,
+                    debit.posted.id,
+                    credit.posted.id,
+                    amount,
+                    other=json.dumps({"reckoned": why}),
+                )
+            )
+    return _named_apart(found)
+
+
+def _named_apart(rows: list[Allocation]) -> list[Allocation]:
+    """Each under a name of its own, the same whenever it is reckoned."""
+    times: dict[tuple[str, str], int] = defaultdict(int)
+    named = []
+    for row in rows:
+        pair = (row.debit_transaction, row.credit_transaction)
+        times[pair] += 1
+        tail = f"/{times[pair]}" if times[pair] > 1 else ""
+        named.append(row._replace(id=f"{pair[0]}/{pair[1]}{tail}"))
+    return named
+
+
+def _on_controls(posted: Transaction, controls: frozenset[str]) -> Mapping[tuple[str, str], Minor]:
+    sums: dict[tuple[str, str], Minor] = defaultdict(int)
+    for line in posted.lines:
+        if line.account in controls and line.party:
+            sums[line.account, line.party] += line.amount
+    return sums
+
+
+def _leave_open(items: list[_Item], listed: Sequence[OpenItem]) -> None:
+    """Take out of what can be settled what the list says is open still."""
+    for item in listed:
+        named = [
+            row
+            for row in items
+            if item.reference and row.reference == item.reference.casefold() and row.posted
+        ]
+        for row in named or [r for r in items if r.amount == item.amount and r.day == item.day]:
+            if (row.amount > 0) == (item.amount > 0):
+                row.amount -= item.amount if abs(item.amount) <= abs(row.amount) else row.amount
+                break
+
+
+def _matched(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
+    items.sort(key=lambda row: (row.day, row.posted.id))
+    yield from _by_number(items)
+    yield from _by_sum(items)
+    debits = deque(row for row in items if row.amount > 0)
+    credits = deque(row for row in items if row.amount < 0)
+    while debits and credits:
+        yield _take(debits[0], credits[0], "the oldest first")
+        for left in (debits, credits):
+            if not left[0].amount:
+                left.popleft()
+
+
+def _take(one: _Item, other: _Item, why: str) -> tuple[_Item, _Item, Minor, str]:
+    """Settle of both what the smaller has."""
+    debit, credit = (one, other) if one.amount > 0 else (other, one)
+    amount = min(debit.amount, -credit.amount)
+    debit.amount -= amount
+    credit.amount += amount
+    return debit, credit, amount, why
+
+
+def _by_number(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
+    """What names the other's number."""
+    numbered: dict[str, list[_Item]] = defaultdict(list)
+    for row in items:
+        if len(row.reference) >= LEAST_FIGURES:
+            numbered[row.reference].append(row)
+    for row in items:
+        said = {row.reference, *(row.posted.memo or "").casefold().split()}
+        for number in sorted(said & numbered.keys()):
+            for mate in numbered[number]:
+                if row.amount * mate.amount < 0:
+                    yield _take(row, mate, "its number is named")
+
+
+def _by_sum(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
+    """Equal sums, the earliest first."""
+    waiting: dict[Minor, deque[_Item]] = defaultdict(deque)
+    for row in items:
+        if not row.amount:
+            continue
+        mates = waiting[-row.amount]
+        if mates:
+            yield _take(row, mates.popleft(), "the sums are equal")
+        else:
+            waiting[row.amount].append(row)

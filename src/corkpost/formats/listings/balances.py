@@ -1,0 +1,254 @@
+"""A trial balance to what each account held, at one day or several: debit and credit columns, one signed
+column, opening, movement and closing, or a column for each day."""
+
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from datetime import date
+from typing import NamedTuple
+
+from corkpost.core.intake.raw import AccountRow, Balance, Proof, Raw, Where
+from corkpost.core.money import Currency, Minor
+from corkpost.core.periods import month_end
+from corkpost.formats.listings.account_words import type_said
+from corkpost.formats.listings.figures import day_in
+from corkpost.formats.listings.headings import Heading
+from corkpost.formats.listings.ledger import (
+    ONLY_CODE,
+    LedgerReader,
+    Manner,
+    PassedOver,
+    Unplaced,
+    split_account,
+)
+from corkpost.formats.listings.sheets import Row, Sheet
+from corkpost.formats.listings.words import begins_as
+
+_DAY_IN_TEXT = re.compile(
+    r"\b\d{4}-\d\d?-\d\d?\b|\b\d{1,2}[./\-]\d{1,2}[./\-]\d{2,4}\b|\b\d{8}\b|"
+    r"\b\d{1,2}(?:st|nd|rd|th|\.)?\s+[^\W\d_]{3,10}\.?,?\s+\d{4}\b|\b[^\W\d_]{3,10}\s+\d{1,2},?\s+\d{4}\b"
+)
+_MONTH_IN_TEXT = re.compile(
+    r"\b([^\W\d_]{3,10})\.?\s+(\d{4})\b|\b(\d{4})-(\d\d)\b|\b(\d\d)[./](\d{4})\b"
+)
+
+
+def days_in(text: str, order: str) -> list[date]:
+    """The days that a text names, in the order that they stand; a month alone is its last day."""
+    found = [day_in(match[0], order) for match in _DAY_IN_TEXT.finditer(text.replace("_", " "))]
+    days = [day for day in found if day is not None]
+    if days:
+        return days
+    for match in _MONTH_IN_TEXT.finditer(text.replace("_", " ")):
+        if match[1]:
+            first = day_in(f"1 {match[1]} {match[2]}", order)
+        else:
+            year, month = (match[3], match[4]) if match[3] else (match[6], match[5])
+            first = day_in(f"{year}-{month}-01", "ymd")
+        if first is not None:
+            days.append(month_end(first.year, first.month, 31))
+    return days
+
+
+def last_day_in(texts: Iterable[str], order: str) -> date | None:
+    """The day that a table is as at, by what stands over it: the last that any of these names."""
+    found = [day for text in texts for day in days_in(text, order)]
+    return max(found) if found else None
+
+
+class _Column(NamedTuple):
+    """A day, and the columns of its figures: one alone, or debit and credit."""
+
+    day: date
+    one: int | None = None
+    debit: int | None = None
+    credit: int | None = None
+
+
+class BalanceReader(LedgerReader):
+    """Reads a trial balance. *as_at*: its day, where no column names one. *opens*: the day before its
+    first, where it has what was held then."""
+
+    def __init__(
+        self,
+        sheet: Sheet,
+        heading: Heading,
+        manner: Manner,
+        currency: Currency,
+        as_at: date,
+        opens: date | None = None,
+    ) -> None:
+        super().__init__(sheet, heading, manner, currency)
+        self._as_at, self._opens = as_at, opens
+        self._columns = list(self._found_columns())
+        self._sums: dict[int, list[Minor]] = {n: [0, 0] for n in range(len(self._columns))}
+        self._since: dict[int, list[Minor]] = {n: [0, 0] for n in range(len(self._columns))}
+        self._section: str = ""
+        self._moved: list[tuple[Row, str]] = []
+
+    def read(self) -> Raw:
+        for row in self._sheet.rows[self._heading.last + 1 :]:
+            self._take(row)
+        for number, column in enumerate(self._columns):
+            debit, credit = self._sums[number]
+            if self.used:
+                what = f"debits and credits at {column.day.isoformat()}"
+                self.raw.proofs.append(Proof(what, debit, -credit))
+            self.raw.reach(column.day)
+        return self.raw
+
+    def _found_columns(self) -> Iterator[_Column]:
+        columns = self._heading.columns
+        if self._opens is not None:
+            if "opening" in columns:
+                yield _Column(self._opens, one=columns["opening"])
+            elif "opening_debit" in columns:
+                yield _Column(
+                    self._opens, None, columns["opening_debit"], columns.get("opening_credit")
+                )
+        dated = list(self._dated())
+        if dated:
+            yield from dated
+        elif "closing_debit" in columns:
+            yield _Column(
+                self._as_at, None, columns["closing_debit"], columns.get("closing_credit")
+            )
+        elif "closing" in columns:
+            yield _Column(self._as_at, one=columns["closing"])
+        elif "balance" in columns:
+            yield _Column(self._as_at, one=columns["balance"])
+        elif "debit" in columns and "credit" in columns:
+            yield _Column(self._as_at, None, columns["debit"], columns["credit"])
+        elif "amount" in columns:
+            yield _Column(self._as_at, one=columns["amount"])
+
+    def _dated(self) -> Iterator[_Column]:
+        """Columns whose names say a day or a year: `31.12.2025`, `2025`, `2025 / Debit`."""
+        pairs: dict[date, dict[str, int]] = {}
+        taken = set(self._heading.columns.values())
+        for place, name in enumerate(self._heading.names):
+            day = self._day_of_column(name)
+            if day is None:
+                continue
+            side = next(
+                (s for s in ("debit", "credit") if self._heading.columns.get(s) == place), "one"
+            )
+            below = name.partition(" / ")[2].casefold()
+            side = below if below in ("debit", "credit", "soll", "haben") else side
+            side = {"soll": "debit", "haben": "credit"}.get(side, side)
+            if side == "one" and place in taken and not name[:1].isdigit():
+                continue
+            pairs.setdefault(day, {})[side] = place
+        for day, at in sorted(pairs.items()):
+            yield _Column(day, at.get("one"), at.get("debit"), at.get("credit"))
+
+    def _day_of_column(self, name: str) -> date | None:
+        days = days_in(name, self._manner.order)
+        if days:
+            return days[-1]
+        year = re.fullmatch(r"\D{0,20}((?:19|20)\d\d)(?:\.0)?\D{0,20}", name.strip())
+        return self._as_at.replace(year=int(year[1])) if year else None
+
+    # -- rows
+
+    def _take(self, row: Row) -> None:
+        texts = row.texts
+        if not texts:
+            return
+        if self._heading.repeated(row):
+            self.passed.append(PassedOver(row.line, "the heading once more"))
+            return
+        label = self._label(row)
+        figures = [self._figures(row, column) for column in self._columns]
+        if not any(found is not None for found in figures):
+            said = type_said(label) if label else None
+            if said is not None:
+                self._section = said.value
+            self.passed.append(PassedOver(row.line, "no figures"))
+            return
+        code = self._text(row, "account")
+        if (
+            label
+            and (begins_as(label, "total") or begins_as(label, "carried"))
+            and not code_in(code)
+        ):
+            self._sum_row(row, label, figures)
+            return
+        account = self._named(row, "account")
+        if not account:
+            if any(found and found != (0, 0) for found in figures):
+                self.unplaced.append(Unplaced(row.line, "an amount and no account"))
+            return
+        said = type_said(self._text(row, "type")) or type_said(self._text(row, "journal"))
+        said = said or (type_said(self._section) if self._section else None)
+        self.raw.add_account(AccountRow(account, self.raw.accounts[account].name, said))
+        self.used += 1
+        for number, (column, found) in enumerate(zip(self._columns, figures, strict=True)):
+            debit, credit = found or (0, 0)
+            for held in (self._sums[number], self._since[number]):
+                held[0] += debit
+                held[1] += credit
+            self.raw.balances.append(
+                Balance(Where(self._sheet.says, row.line), account, column.day, debit + credit)
+            )
+        self._prove_movement(row, account)
+
+    def _figures(self, row: Row, column: _Column) -> tuple[Minor, Minor] | None:
+        """Debit and (negative) credit of a column; None where it has no figure."""
+        if column.one is not None:
+            found = self._minor(row.at(column.one))
+            if found is None:
+                return None
+            amount = found[0] * found[1] if found[1] else found[0]
+            amount = -amount if self._manner.turned and not found[1] else amount
+            return (max(amount, 0), min(amount, 0))
+        debit, credit = self._minor(row.at(column.debit)), self._minor(row.at(column.credit))
+        if debit is None and credit is None:
+            return None
+        net = (debit[0] if debit else 0) - abs(credit[0] if credit else 0)
+        return (max(net, 0), min(net, 0))
+
+    def _sum_row(self, row: Row, label: str, figures: Sequence[tuple[Minor, Minor] | None]) -> None:
+        """A row of totals, against the sums of what was read: of all, or since the last such row."""
+        where = Where(self._sheet.says, row.line)
+        for number, (column, said) in enumerate(zip(self._columns, figures, strict=True)):
+            if said is None:
+                continue
+            plain_debit, plain_credit = self._plain(row, column)
+            fits = [tuple(self._sums[number]), tuple(self._since[number])]
+            both = (plain_debit, -plain_credit)
+            nets = [(sum(pair),) for pair in fits]
+            if column.one is not None:
+                ours = next((pair[0] for pair in nets if pair[0] == sum(said)), nets[0][0])
+                self.raw.proofs.append(Proof(f"“{label}”", ours, sum(said), where))
+            else:
+                found = next((pair for pair in fits if pair == both), fits[0])
+                self.raw.proofs.append(Proof(f"“{label}”, debit", found[0], both[0], where))
+                self.raw.proofs.append(Proof(f"“{label}”, credit", -found[1], -both[1], where))
+            self._since[number] = [0, 0]
+        self.passed.append(PassedOver(row.line, "a total"))
+
+    def _plain(self, row: Row, column: _Column) -> tuple[Minor, Minor]:
+        debit, credit = self._minor(row.at(column.debit)), self._minor(row.at(column.credit))
+        return (debit[0] if debit else 0), abs(credit[0] if credit else 0)
+
+    def _prove_movement(self, row: Row, account: str) -> None:
+        """What was held before, and debits less credits, is what is held at the end."""
+        columns = self._heading.columns
+        if self._opens is None or not {"debit", "credit"} <= columns.keys():
+            return
+        by_day = {b.day: b.amount for b in self.raw.balances[-len(self._columns) :]}
+        debit, credit = (
+            self._minor(self._cell(row, side)) or (0, 0) for side in ("debit", "credit")
+        )
+        ours = by_day.get(self._opens, 0) + debit[0] - credit[0]
+        theirs = by_day.get(self._as_at, 0)
+        if ours != theirs:
+            where = Where(self._sheet.says, row.line)
+            self.raw.proofs.append(Proof(f"{account}: before and movement", ours, theirs, where))
+
+
+def code_in(text: str) -> bool:
+    """Whether a text is, or begins with, an account's code."""
+    return bool(text) and (
+        ONLY_CODE.fullmatch(text) is not None or split_account(text)[0] != split_account(text)[1]
+    )

@@ -1,0 +1,140 @@
+"""The row or two of a table that name its columns, and which column is what."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from decimal import Decimal
+
+from corkpost.formats.listings.figures import orders_of
+from corkpost.formats.listings.sheets import Row, Sheet
+from corkpost.formats.listings.words import begins_as, plain, roles_of
+
+SEARCHED = 80
+"""So many rows from the top are looked at for a heading."""
+SIDES = ("debit", "credit")
+SPANS = ("opening", "closing")
+OF_ANYTHING = frozenset("name nom naam nazwa nombre nome bezeichnung namn navn".split())
+"""A column of this name has accounts' names in a list of accounts, and parties' in one of events."""
+
+
+@dataclass(frozen=True)
+class Heading:
+    """*first*, *last*: the places of its rows in the sheet. *names*: the columns' names. *columns*: the
+    column of each role."""
+
+    first: int
+    last: int
+    names: tuple[str, ...]
+    columns: Mapping[str, int]
+
+    def has(self, *roles: str) -> bool:
+        return all(role in self.columns for role in roles)
+
+    def repeated(self, row: Row) -> bool:
+        """Whether a row below is the heading once more, as on a new page."""
+        texts = [plain(text) for text in row.texts]
+        known = {plain(part) for name in self.names for part in (name, *name.split(" / "))}
+        return len(texts) > 1 and all(text in known for text in texts)
+
+    @property
+    def fingerprint(self) -> str:
+        """What the same layout has in common next month."""
+        return "|".join(plain(name) for name in self.names)
+
+
+def headings_of(sheet: Sheet) -> Heading | None:
+    """The heading of a sheet's table; None where no row names two columns that are known."""
+    best: tuple[int, int, Heading] | None = None
+    for place in range(min(SEARCHED, len(sheet.rows))):
+        for rows in (1, 2):
+            names = _names(sheet.rows[place : place + rows])
+            if names is None or len(sheet.rows) < place + rows:
+                continue
+            columns = _columns(names)
+            score = _score(names, columns)
+            if score and (best is None or score > best[0] + (rows == 2)):
+                best = (score, place, Heading(place, place + rows - 1, names, columns))
+    return best[2] if best else None
+
+
+def above(sheet: Sheet, heading: Heading | None) -> Iterator[str]:
+    """What stands over the table: titles, the client's name, spans."""
+    for row in sheet.rows[: heading.first if heading else 10]:
+        yield from row.texts
+
+
+def _names(rows: Sequence[Row]) -> tuple[str, ...] | None:
+    """The names of the columns that these rows are; None where they hold figures or days."""
+    if not rows or any(
+        isinstance(cell, date | Decimal) and not _is_year(cell)
+        for row in rows
+        for cell in row.cells
+    ):
+        return None
+    texts = [[str(cell) for cell in row.cells] for row in rows]
+    if any(sum(map(bool, line)) < 2 for line in texts):
+        return None
+    if len(rows) == 1:
+        return tuple(texts[0])
+    # A name over several columns stands over the first of them.
+    over, held = [], ""
+    for text in texts[0]:
+        held = text or held
+        over.append(held)
+    width = max(len(over), len(texts[1]))
+    over += [held] * (width - len(over))
+    below = texts[1] + [""] * (width - len(texts[1]))
+    return tuple(
+        f"{a} / {b}" if a and b else (b or texts[0][n] if n < len(texts[0]) else b)
+        for n, (a, b) in enumerate(zip(over, below, strict=True))
+    )
+
+
+def _is_year(cell: object) -> bool:
+    return isinstance(cell, Decimal) and 1990 <= cell <= 2100 and cell == int(cell)
+
+
+def _columns(names: Sequence[str]) -> dict[str, int]:
+    wanted: list[tuple[int, int, str]] = []
+    has_days = any("day" in roles_of(name) or "document_day" in roles_of(name) for name in names)
+    for place, name in enumerate(names):
+        roles = _roles(name)
+        if plain(name) in OF_ANYTHING:
+            roles = ("party_name", "account_name") if has_days else ("account_name", "party_name")
+        for rank, role in enumerate(roles):
+            exact = role in roles_of(name) and plain(name) and rank == 0
+            wanted.append((rank * 2 + (not exact), place, role))
+    columns: dict[str, int] = {}
+    used: set[int] = set()
+    for _, place, role in sorted(wanted):
+        if place not in used and role not in columns:
+            columns[role] = place
+            used.add(place)
+    if "day" not in columns and "document_day" in columns:
+        columns["day"] = columns.pop("document_day")
+    return columns
+
+
+def _roles(name: str) -> tuple[str, ...]:
+    """What a column of that name may be. `Opening / Debit` is the debit side of what there was before."""
+    over, mark, below = name.partition(" / ")
+    parts = {role for text in (over, below) for role in roles_of(text)} if mark else set()
+    both = set(roles_of(name)) | parts
+    for span in SPANS:
+        for side in SIDES:
+            if span in both and side in both:
+                return (f"{span}_{side}",)
+    if mark:
+        found = roles_of(below) or roles_of(over)
+        return tuple(dict.fromkeys((*roles_of(name.replace(" / ", " ")), *found)))
+    return roles_of(name)
+
+
+def _score(names: Sequence[str], columns: Mapping[str, int]) -> int:
+    """How much of a row is names of columns: none where less than half is."""
+    filled = sum(map(bool, names))
+    known = len(columns)
+    if known < 2 or known * 2 < filled or any(begins_as(name, "total") for name in names[:1]):
+        return 0
+    days = [name for name in names if name and orders_of([name])]
+    return 0 if len(days) > filled / 2 else 10 * known + filled

@@ -1,0 +1,438 @@
+"""A ledger or journal to postings, in any of its layouts: flat, a block for each account, a block for each
+document, one row with both accounts.
+
+A reading is settled by the figures that the list has of itself: totals, running balances, carried sums.
+"""
+
+import math
+import re
+from collections import defaultdict
+from dataclasses import dataclass, field
+from datetime import date
+from decimal import Decimal
+from typing import NamedTuple
+
+from corkpost.core.intake.raw import AccountRow, Posting, Proof, Raw, Where
+from corkpost.core.money import Currency, Minor
+from corkpost.formats.listings.figures import amount_in, day_in
+from corkpost.formats.listings.headings import Heading
+from corkpost.formats.listings.sheets import Cell, Row, Sheet
+from corkpost.formats.listings.words import account_words, begins_as, mark_of, plain
+
+FLAT, BY_ACCOUNT, PAIRS = "flat", "by-account", "pairs"
+MOSTLY = 0.9
+CODE_AND_NAME = re.compile(
+    r"(?P<code>[A-Z]{0,4}[\d][\w./\-]{0,14})\s*(?:[-–—:·|]\s*|\s+)(?P<name>\S.*)"
+)
+ONLY_CODE = re.compile(r"[A-Z]{0,4}[\d][\w./\-]{0,14}")
+
+
+@dataclass(frozen=True)
+class Manner:
+    """How a ledger's cells are read. *turned*: in its signed amounts credit is positive."""
+
+    layout: str
+    decimal: str
+    order: str
+    turned: bool = False
+
+
+class PassedOver(NamedTuple):
+    line: int
+    why: str
+
+
+class Unplaced(NamedTuple):
+    """A row with an amount that is not understood: it can't be passed over in silence."""
+
+    line: int
+    why: str
+
+
+def split_account(text: str) -> tuple[str, str]:
+    """Code and name of `1200 Bank`, `Account: 1200 - Bank` or `Bank`: a name alone is its own code."""
+    bare = " ".join(text.split())
+    for word in account_words():
+        head, mark, rest = bare.partition(":")
+        if mark and plain(head) == word:
+            bare = rest.strip()
+            break
+        if plain(bare).startswith(f"{word} ") and CODE_AND_NAME.fullmatch(bare.partition(" ")[2]):
+            bare = bare.partition(" ")[2].strip()
+            break
+    match = CODE_AND_NAME.fullmatch(bare)
+    if match:
+        return match["code"], match["name"].strip()
+    behind = re.fullmatch(r"(?P<name>\D.*?)\s*[(\[](?P<code>[\w./\-]*\d[\w./\-]*)[)\]]", bare)
+    if behind:
+        return behind["code"], behind["name"].strip()
+    return bare, bare
+
+
+@dataclass
+class _Block:
+    """The rows of one account in a list by accounts, or all of a flat one."""
+
+    account: str = ""
+    opening: Minor = 0
+    has_opening: bool = False
+    debit: Minor = 0
+    credit: Minor = 0
+    net: Minor = 0
+    since_debit: Minor = 0
+    since_credit: Minor = 0
+    checks: list[tuple[Row, Minor]] = field(default_factory=list)
+    """Running balances: the row's, and what was read until then."""
+
+    def add(self, amount: Minor) -> None:
+        self.net += amount
+        if amount > 0:
+            self.debit += amount
+            self.since_debit += amount
+        else:
+            self.credit -= amount
+            self.since_credit -= amount
+
+
+class LedgerReader:
+    """Reads one sheet in one manner. *raw*: what was read; *passed*, *unplaced*: what was not."""
+
+    def __init__(self, sheet: Sheet, heading: Heading, manner: Manner, currency: Currency) -> None:
+        self._sheet, self._heading, self._manner = sheet, heading, manner
+        self._currency = currency
+        self._scale = 10**currency.places
+        self.raw = Raw()
+        self.passed: list[PassedOver] = []
+        self.unplaced: list[Unplaced] = []
+        self.used = 0
+        self._whole = _Block()
+        self._block = _Block()
+        self._held: dict[str, Cell] = {}
+        self._balances: dict[str, list[tuple[Row, Minor, Minor]]] = defaultdict(list)
+        self._totals = 0
+
+    def read(self) -> Raw:
+        for row in self._sheet.rows[self._heading.last + 1 :]:
+            self._take(row)
+        self._end_block()
+        self._prove_balances()
+        return self.raw
+
+    # -- one row
+
+    def _take(self, row: Row) -> None:
+        texts = row.texts
+        if not texts:
+            return
+        if self._heading.repeated(row):
+            self.passed.append(PassedOver(row.line, "the heading once more"))
+            return
+        label = self._label(row)
+        day = self._day(row, "day")
+        amounts = self._amounts(row)
+        if label and begins_as(label, "carried") and (day is None or not self._cell(row, "number")):
+            self.passed.append(PassedOver(row.line, "carried from page to page"))
+            return
+        if self._manner.layout == BY_ACCOUNT and self._by_account(row, label, day, amounts):
+            return
+        if day is None and label and (begins_as(label, "total") or begins_as(label, "closing")):
+            self._total(row, label)
+            return
+        if amounts is None:
+            self._without_amount(row, day)
+            return
+        if not amounts:
+            self.passed.append(PassedOver(row.line, "of nil"))
+            return
+        self._data(row, day, amounts)
+
+    def _label(self, row: Row) -> str:
+        """The text that says what kind of row it is: the first that is neither figure nor day."""
+        for cell in row.cells:
+            if (
+                isinstance(cell, str)
+                and cell
+                and amount_in(cell, self._manner.decimal) is None
+                and day_in(cell, self._manner.order) is None
+            ):
+                return cell
+        return ""
+
+    def _cell(self, row: Row, role: str) -> Cell:
+        return row.at(self._heading.columns.get(role))
+
+    def _text(self, row: Row, role: str) -> str:
+        cell = self._cell(row, role)
+        if isinstance(cell, Decimal):
+            return str(int(cell)) if cell == int(cell) else str(cell)
+        return cell.isoformat() if isinstance(cell, date) else " ".join(cell.split())
+
+    def _day(self, row: Row, role: str) -> date | None:
+        return day_in(self._cell(row, role), self._manner.order)
+
+    def _minor(self, cell: Cell) -> tuple[Minor, int] | None:
+        found = amount_in(cell, self._manner.decimal)
+        if found is None:
+            return None
+        scaled = found[0] * self._scale
+        whole = scaled.to_integral_value()
+        if abs(scaled - whole) > Decimal("0.001"):
+            return None
+        return int(whole), found[1]
+
+    def _amounts(self, row: Row) -> Minor | None:
+        """Debit less credit of a row; None where it has no amount."""
+        columns = self._heading.columns
+        if "debit" in columns and "credit" in columns:
+            debit = self._minor(self._cell(row, "debit"))
+            credit = self._minor(self._cell(row, "credit"))
+            if debit is None and credit is None:
+                return None
+            return (debit[0] if debit else 0) - (credit[0] if credit else 0)
+        if "amount" not in columns:
+            return None
+        found = self._minor(self._cell(row, "amount"))
+        if found is None:
+            return None
+        amount, side = found
+        if "mark" in columns and not side:
+            side = mark_of(self._text(row, "mark"))
+        if side:
+            return side * amount
+        return -amount if self._manner.turned else amount
+
+    # -- what is in it
+
+    def _data(self, row: Row, day: date | None, amount: Minor) -> None:
+        if self._manner.layout == PAIRS:
+            self._pair(row, day, amount)
+            return
+        account = self._account(row)
+        if not account:
+            self.unplaced.append(Unplaced(row.line, "an amount and no account"))
+            return
+        held = self._filled(row, day)
+        if held is None:
+            self.unplaced.append(Unplaced(row.line, "an amount and no day"))
+            return
+        self._add(row, account, amount, held)
+
+    def _pair(self, row: Row, day: date | None, amount: Minor) -> None:
+        debit, credit = self._named(row, "debit_account"), self._named(row, "credit_account")
+        held = self._filled(row, day)
+        if not debit or not credit or held is None:
+            self.unplaced.append(Unplaced(row.line, "an amount without both accounts and a day"))
+            return
+        number = self._text(row, "number") or f"row {row.line}"
+        for account, signed in ((debit, amount), (credit, -amount)):
+            self._add(row, account, signed, held, number=number)
+
+    def _filled(self, row: Row, day: date | None) -> date | None:
+        """The day of a row; in a list by documents only the first row of each says it."""
+        if day is not None:
+            self._held = {
+                role: self._cell(row, role)
+                for role in ("number", "journal", "reference", "text", "party", "party_name")
+            }
+            self._held["day"] = day
+            return day
+        found = self._held.get("day")
+        return found if isinstance(found, date) and self._manner.layout != BY_ACCOUNT else None
+
+    def _add(self, row: Row, account: str, amount: Minor, day: date, number: str = "") -> None:
+        own_day = self._day(row, "day") is not None
+        text = self._text(row, "text")
+
+        def said(role: str) -> str:
+            own = self._text(row, role)
+            if own or own_day:
+                return own
+            held = self._held.get(role, "")
+            return str(held) if not isinstance(held, Decimal) else str(int(held))
+
+        self.raw.postings.append(
+            Posting(
+                Where(self._sheet.says, row.line),
+                account,
+                day,
+                amount,
+                number=number or said("number"),
+                journal=said("journal"),
+                reference=said("reference"),
+                text=text or said("text"),
+                party=said("party"),
+                party_name=said("party_name"),
+                contra=split_account(self._text(row, "contra"))[0],
+                tax_code=self._text(row, "tax_code"),
+                entered_by=self._text(row, "entered_by"),
+                entered_at=self._day(row, "entered_at"),
+                document_day=self._day(row, "document_day"),
+                due=self._day(row, "due"),
+            )
+        )
+        self.used += 1
+        self.raw.reach(day)
+        self._whole.add(amount)
+        self._block.add(amount)
+        balance = self._balance(row)
+        if balance is not None:
+            self._balances[account].append((row, balance, amount))
+
+    def _balance(self, row: Row) -> Minor | None:
+        found = self._minor(self._cell(row, "balance"))
+        return None if found is None else found[0] * (found[1] or 1)
+
+    def _account(self, row: Row) -> str:
+        if self._manner.layout == BY_ACCOUNT:
+            return self._block.account
+        return self._named(row, "account")
+
+    def _named(self, row: Row, role: str) -> str:
+        said = self._text(row, role)
+        name = self._text(row, "account_name") if role == "account" else ""
+        if not said:
+            said, name = name, ""
+        if not said:
+            return ""
+        code, own = (said, name) if ONLY_CODE.fullmatch(said) else split_account(said)
+        self.raw.add_account(AccountRow(code, name or own or code))
+        return code
+
+    def _without_amount(self, row: Row, day: date | None) -> None:
+        if day is not None:
+            # The head of a document, whose lines come below.
+            self._filled(row, day)
+            self.passed.append(PassedOver(row.line, "the head of a document"))
+            return
+        texts = [self._text(row, "text")] if "text" in self._heading.columns else []
+        if texts and len(row.texts) == 1 and texts[0] and self.raw.postings:
+            last = self.raw.postings[-1]
+            self.raw.postings[-1] = last._replace(text=f"{last.text} {texts[0]}".strip())
+            self.passed.append(PassedOver(row.line, "the text of the row above goes on"))
+            return
+        self.passed.append(PassedOver(row.line, "text alone"))
+
+    # -- a block for each account
+
+    def _by_account(self, row: Row, label: str, day: date | None, amount: Minor | None) -> bool:
+        """Whether it is a row that only such a list has: the name of a block, or what an account held
+        before."""
+        if begins_as(label, "opening") and not self._text(row, "number"):
+            held = amount if amount is not None else self._balance(row)
+            self._block.opening += held or 0
+            self._block.has_opening = True
+            self._block.net += held or 0
+            if held and self._block.account:
+                key = (self._block.account, "")
+                self.raw.openings[key] = self.raw.openings.get(key, 0) + held
+            self.passed.append(PassedOver(row.line, "what the account held before"))
+            return True
+        if day is not None or amount is not None or not label:
+            return False
+        if begins_as(label, "total") or begins_as(label, "closing"):
+            return False
+        code, name = split_account(" ".join(row.texts[:2] if len(row.texts) > 1 else row.texts))
+        if len(row.texts) > 2 and self._balance(row) is None:
+            return False
+        if self._is_title(code, name):
+            return False
+        self._end_block()
+        self._block = _Block(account=code)
+        self.raw.add_account(AccountRow(code, name))
+        balance = self._balance(row)
+        if balance is not None:
+            self._block.opening = self._block.net = balance
+            self.raw.openings[code, ""] = balance
+        self.passed.append(PassedOver(row.line, f"the account {code}"))
+        return True
+
+    def _is_title(self, code: str, name: str) -> bool:
+        """Where accounts have codes, a text without one is no account."""
+        coded = sum(account.code != account.name for account in self.raw.accounts.values())
+        return code == name and coded > 2
+
+    def _end_block(self) -> None:
+        self._block = _Block()
+
+    # -- proofs
+
+    def _total(self, row: Row, label: str) -> None:
+        """What a row of totals says, against what was read: of the block, since the last total, of all."""
+        block, whole = self._block, self._whole
+        columns = self._heading.columns
+        where = Where(self._sheet.says, row.line)
+        if "debit" in columns and "credit" in columns:
+            debit = self._minor(self._cell(row, "debit"))
+            credit = self._minor(self._cell(row, "credit"))
+            said = (debit[0] if debit else 0, credit[0] if credit else 0)
+            if debit is None and credit is None:
+                self._closing(row, label, where)
+                return
+            opening = block.opening
+            opened = (max(opening, 0), max(-opening, 0))
+            fits = [
+                (block.debit, block.credit),
+                (block.debit + opened[0], block.credit + opened[1]),
+                (block.since_debit, block.since_credit),
+                (whole.debit, whole.credit),
+            ]
+            net = [(max(value, 0), max(-value, 0)) for value in (block.net, block.net - opening)]
+            if said in fits or said in net:
+                ours = said
+            else:
+                ours = min(fits, key=lambda pair: abs(pair[0] - said[0]) + abs(pair[1] - said[1]))
+            self._proof(f"total “{label}”, debit", ours[0], said[0], where)
+            self._proof(f"total “{label}”, credit", ours[1], said[1], where)
+            block.since_debit = block.since_credit = 0
+        else:
+            self._closing(row, label, where)
+
+    def _closing(self, row: Row, label: str, where: Where) -> None:
+        found = self._minor(self._cell(row, "amount")) or self._minor(self._cell(row, "balance"))
+        if found is None:
+            self.passed.append(PassedOver(row.line, "a total without figures"))
+            return
+        said = found[0] * (found[1] or 1)
+        block, whole = self._block, self._whole
+        fits = [
+            block.net,
+            block.net - block.opening,
+            whole.net,
+            whole.debit,
+            block.debit,
+            block.credit,
+        ]
+        both = [*fits, *(-value for value in fits)]
+        ours = said if said in both else min(both, key=lambda value: abs(value - said))
+        self._proof(f"“{label}”", ours, said, where)
+
+    def _proof(self, what: str, ours: int, theirs: int, where: Where) -> None:
+        self.raw.proofs.append(Proof(what, ours, theirs, where))
+        self._totals += 1
+        self.passed.append(PassedOver(where.line, "a total"))
+
+    def _prove_balances(self) -> None:
+        """Running balances, account by account: each is the one before and the row's amount, on the debit
+        or on the credit side throughout."""
+        for account, rows in self._balances.items():
+            opening = self.raw.openings.get((account, ""), 0)
+            best: list[tuple[Row, Minor, Minor]] | None = None
+            end = (0, 0)
+            for sign in (1, -1):
+                ours, broken = opening, list[tuple[Row, Minor, Minor]]()
+                held = 0
+                for row, said, amount in rows:
+                    ours += amount
+                    held = ours
+                    if sign * said != ours and abs(said) != abs(ours):
+                        broken.append((row, ours, sign * said))
+                        ours = sign * said
+                if best is None or len(broken) < len(best):
+                    best, end = broken, (held, int(math.copysign(rows[-1][1], held)))
+            for row, ours, said in (best or [])[:3]:
+                where = Where(self._sheet.says, row.line)
+                self.raw.proofs.append(Proof(f"running balance of {account}", ours, said, where))
+            if not best:
+                self.raw.proofs.append(
+                    Proof(f"running balance of {account}, {len(rows)} rows", *end)
+                )

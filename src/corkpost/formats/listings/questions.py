@@ -1,0 +1,68 @@
+"""What is asked where two readings fit: each with examples from the file, and a proposal."""
+
+from collections.abc import Mapping, Sequence
+from enum import StrEnum
+from typing import NamedTuple
+
+PROPOSED = "proposed"
+EVERYTHING = "*"
+
+
+class About(StrEnum):
+    WHAT_IS_IT = "what-is-it"
+    DATE_ORDER = "date-order"
+    DECIMAL = "decimal-mark"
+    SIGN = "amount-sign"
+    YEAR = "year"
+    SIDE = "side"
+    DIFFERENCE = "difference"
+    UNPLACED = "rows-left"
+
+
+class Choice(NamedTuple):
+    value: str
+    text: str
+    example: str = ""
+
+
+class Question(NamedTuple):
+    id: str
+    file: str
+    about: About
+    text: str
+    choices: tuple[Choice, ...]
+    proposed: str
+
+
+class Answers:
+    """What was answered, now or for the same layout before; what was asked for and not answered is kept."""
+
+    def __init__(self, given: Mapping[str, str], kept: Mapping[str, str] | None = None) -> None:
+        self._given, self._kept = given, kept or {}
+        self.asked: list[Question] = []
+        self.used: dict[str, str] = {}
+
+    def to(
+        self,
+        about: About,
+        file: str,
+        text: str,
+        choices: Sequence[Choice],
+        proposed: str,
+        *,
+        layout: str = "",
+    ) -> str:
+        """The answer; where there is none, the proposal, and the question is put. *layout*: by which it is
+        remembered for the next file of the kind."""
+        name = f"{about}:{file}"
+        kept_as = f"{about}:{layout}"
+        values = {choice.value for choice in choices}
+        answer = self._given.get(name) or (self._kept.get(kept_as) if layout else None)
+        if answer is None and self._given.get(EVERYTHING) == PROPOSED:
+            answer = proposed
+        if answer is not None and (answer in values or not values):
+            if layout:
+                self.used[kept_as] = answer
+            return answer
+        self.asked.append(Question(name, file, about, text, tuple(choices), proposed))
+        return proposed

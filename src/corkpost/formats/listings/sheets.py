@@ -1,0 +1,195 @@
+"""Files to sheets of cells: CSV of any separator, fixed width, the spreadsheet forms (XLSX, XLS, ODS)."""
+
+import csv
+import io
+import re
+from collections import Counter
+from collections.abc import Iterator
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
+from itertools import pairwise
+from pathlib import Path
+from typing import NamedTuple, TypeAlias
+
+from corkpost.core.refusals import Refusal
+from corkpost.formats.statements.parsed import text_of
+
+Cell: TypeAlias = str | Decimal | date
+"""An empty cell is an empty text."""
+MOST_ROWS = 1_000_000
+MOST_COLUMNS = 200
+MARKS = ";\t|,"
+_PICTURES = (b"\x89PNG", b"\xff\xd8\xff", b"GIF8", b"%PDF", b"BM", b"II*\0", b"MM\0*")
+_ZIP, _OLE = b"PK\x03\x04", b"\xd0\xcf\x11\xe0"
+_GAP = re.compile(r"(?<=\S)(?: {2,}|\t)(?=\S)")
+
+
+class Unreadable(Refusal):
+    title = "This file can't be read"
+
+
+class Row(NamedTuple):
+    """*line*: where it stands in the file, from 1."""
+
+    line: int
+    cells: tuple[Cell, ...]
+
+    def at(self, column: int | None) -> Cell:
+        """The cell of that column; empty where there is none."""
+        return self.cells[column] if column is not None and column < len(self.cells) else ""
+
+    @property
+    def texts(self) -> list[str]:
+        """What is not empty, as text."""
+        return [str(cell) for cell in self.cells if cell != ""]
+
+
+class Sheet(NamedTuple):
+    """One table of a file; *name* is empty where the file has one alone."""
+
+    file: str
+    name: str
+    rows: tuple[Row, ...]
+
+    @property
+    def says(self) -> str:
+        return f"{self.file}, sheet {self.name}" if self.name else self.file
+
+
+def read_sheets(path: Path) -> list[Sheet]:
+    """The tables of a file that have anything in them. Raises Unreadable, which says what to do."""
+    content = path.read_bytes()
+    if not content.strip():
+        raise Unreadable(f"{path.name} is empty. Ask for it once more.")
+    if content.startswith(_PICTURES):
+        raise Unreadable(
+            f"{path.name} is a picture or a printed page, and no table. Ask for the list as CSV or XLSX."
+        )
+    if content.startswith((_ZIP, _OLE)):
+        return list(_workbook(path, content))
+    return [Sheet(path.name, "", tuple(_rows_of_text(path.name, content)))]
+
+
+# -- spreadsheets
+
+
+def _workbook(path: Path, content: bytes) -> Iterator[Sheet]:
+    from python_calamine import CalamineError, PasswordError, load_workbook
+
+    if "EncryptedPackage".encode("utf-16-le") in content:
+        raise Unreadable(
+            f"{path.name} is locked with a password. Save it without one, and take that in."
+        )
+    try:
+        book = load_workbook(io.BytesIO(content))
+        found = [
+            (name, book.get_sheet_by_name(name).to_python(skip_empty_area=False))
+            for name in book.sheet_names
+        ]
+    except PasswordError as wrong:
+        raise Unreadable(
+            f"{path.name} is locked with a password. Save it without one, and take that in."
+        ) from wrong
+    except (CalamineError, OSError, ValueError) as wrong:
+        raise Unreadable(
+            f"{path.name} is no whole spreadsheet: it may have been cut off. Ask for it once more."
+        ) from wrong
+    full = [(name, rows) for name, rows in found if any(cell != "" for row in rows for cell in row)]
+    if not full:
+        raise Unreadable(f"{path.name} has nothing in it.")
+    for name, rows in full:
+        _refuse_too_much(path.name, len(rows), max(map(len, rows)))
+        yield Sheet(
+            path.name,
+            name if len(full) > 1 else "",
+            tuple(Row(line, tuple(map(_cell, row))) for line, row in enumerate(rows, 1)),
+        )
+
+
+def _cell(value: object) -> Cell:
+    if isinstance(value, str):
+        return value.strip()
+    if isinstance(value, bool):
+        return "true" if value else "false"
+    if isinstance(value, int | float):
+        # What a spreadsheet works out has noise in the last of its seventeen figures.
+        return Decimal(repr(round(value, 6))) if isinstance(value, float) else Decimal(value)
+    if isinstance(value, datetime):
+        return value.date()
+    if isinstance(value, date):
+        return value
+    return "" if value is None or isinstance(value, time | timedelta) else str(value)
+
+
+# -- texts
+
+
+def _rows_of_text(name: str, content: bytes) -> Iterator[Row]:
+    text = text_of(content).lstrip("\ufeff")
+    if "\x00" in text:
+        raise Unreadable(f"{name} is no table: a CSV, XLSX, XLS or ODS file is wanted.")
+    text = text.replace("\r\n", "\n").replace("\r", "\n")
+    declared = re.match(r"\s*sep=(.)\n", text)
+    skipped = 1 if declared else 0
+    text = text[declared.end() :] if declared else text
+    marks = declared[1] if declared else MARKS
+    best = max(marks, key=lambda mark: _regular(text, mark))
+    if not _regular(text, best)[0]:
+        yield from _fixed(text)
+        return
+    try:
+        reader = csv.reader(io.StringIO(text), delimiter=best, strict=True)
+        last = 0
+        for cells in reader:
+            line, last = last + 1 + skipped, reader.line_num
+            _refuse_too_much(name, line, len(cells))
+            yield Row(line, tuple(cell.strip() for cell in cells))
+    except csv.Error as wrong:
+        raise Unreadable(
+            f"{name}, line {last + 1}: a quotation mark is opened and not closed. The file may have been "
+            "cut off."
+        ) from wrong
+
+
+def _regular(text: str, mark: str) -> tuple[int, int]:
+    """How many rows have the width that most of those with several cells have; and the width."""
+    try:
+        rows = list(csv.reader(io.StringIO(text[:200_000]), delimiter=mark))
+    except csv.Error:
+        return (0, 0)
+    widths = Counter(len(row) for row in rows if len(row) >= 2)
+    width, count = max(widths.items(), key=lambda item: (item[1], item[0]), default=(0, 0))
+    return (count, width) if width > 2 or count > len(rows) / 2 else (0, 0)
+
+
+def _fixed(text: str) -> Iterator[Row]:
+    """Columns that stand below each other: parted where all rows have a blank."""
+    lines = text.split("\n")
+    tables = [line.expandtabs() for line in lines if _GAP.search(line)]
+    if not tables:
+        yield from (Row(number, (line.strip(),)) for number, line in enumerate(lines, 1))
+        return
+    width = max(map(len, tables))
+    used = [0] * (width + 1)
+    for line in tables:
+        for place, sign in enumerate(line):
+            used[place] += sign != " "
+    # A title over the table may run across its columns.
+    few = len(tables) * 0.02
+    cuts = [
+        place
+        for place in range(1, width)
+        if used[place] > few and used[place - 1] <= few and (place < 2 or used[place - 2] <= few)
+    ]
+    bounds = [0, *cuts, width + 1]
+    for number, line in enumerate(lines, 1):
+        flat = line.expandtabs()
+        cells = tuple(flat[a:b].strip() for a, b in pairwise(bounds))
+        yield Row(number, cells)
+
+
+def _refuse_too_much(name: str, rows: int, columns: int) -> None:
+    if rows > MOST_ROWS:
+        raise Unreadable(f"{name} has more than {MOST_ROWS:,} rows. Take it in year by year.")
+    if columns > MOST_COLUMNS:
+        raise Unreadable(f"{name} has a row of more than {MOST_COLUMNS} columns.")

@@ -1,0 +1,607 @@
+"""What each sheet is and how it is read: the reading that proves itself; where two do, it is asked."""
+
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date
+from itertools import product
+from typing import NamedTuple
+
+from corkpost.core.formatting import format_date
+from corkpost.core.intake.entries import entries_of
+from corkpost.core.intake.raw import Proof, Raw, Where
+from corkpost.core.kinds import AccountType
+from corkpost.core.money import Currency
+from corkpost.core.periods import ONE_DAY, month_end
+from corkpost.formats.listings.account_words import by_name
+from corkpost.formats.listings.balances import BalanceReader, days_in, last_day_in
+from corkpost.formats.listings.figures import amount_in, day_in, decimal_marks, orders_of
+from corkpost.formats.listings.headings import Heading, above, headings_of
+from corkpost.formats.listings.items import ItemReader
+from corkpost.formats.listings.ledger import (
+    BY_ACCOUNT,
+    FLAT,
+    MOSTLY,
+    PAIRS,
+    LedgerReader,
+    Manner,
+    PassedOver,
+)
+from corkpost.formats.listings.lists import ChartReader, PartyReader
+from corkpost.formats.listings.questions import About, Answers, Choice
+from corkpost.formats.listings.sheets import Cell, Row, Sheet
+from corkpost.formats.listings.words import side_in, titles_in
+
+LEDGER, BALANCES, ITEMS, ACCOUNTS, PARTIES = (
+    "ledger",
+    "trial-balance",
+    "open-items",
+    "accounts",
+    "parties",
+)
+KINDS = {
+    LEDGER: "a ledger or journal",
+    BALANCES: "a trial balance",
+    ITEMS: "a list of open items",
+    ACCOUNTS: "a chart of accounts",
+    PARTIES: "a list of customers or suppliers",
+}
+FIGURES = ("debit", "credit", "amount", "balance", "open", "opening", "closing", "opening_debit",
+           "opening_credit", "closing_debit", "closing_credit", "paid")  # fmt: skip
+DAYS = ("day", "document_day", "due", "entered_at")
+ORDER_WORDS = {
+    "dmy": "day, month, year",
+    "mdy": "month, day, year",
+    "ymd": "year, month, day",
+}
+
+
+class FileRead(NamedTuple):
+    """What a sheet was taken for, and how much of it was read."""
+
+    path: str
+    sheet: str
+    read_as: str
+    rows: int
+    used: int
+    passed_over: tuple[PassedOver, ...]
+    columns: Mapping[str, str]
+    first: date | None
+    last: date | None
+    layout: str
+
+
+@dataclass
+class Understood:
+    """*faults*: what stands in the way, with its place."""
+
+    raw: Raw = field(default_factory=Raw)
+    files: list[FileRead] = field(default_factory=list)
+    faults: list[str] = field(default_factory=list)
+
+
+class _Candidate(NamedTuple):
+    """A reading and how well it proves itself, the better first."""
+
+    score: tuple[int, ...]
+    manner: Manner
+    reader: LedgerReader
+
+
+def understand(
+    sheets: Sequence[Sheet], currency: Currency, answers: Answers, today: date
+) -> Understood:
+    """Read all the sheets of a client. Questions are put to *answers*; as long as there are any, what is
+    read goes by what is proposed."""
+    found = Understood()
+    kinds: list[tuple[Sheet, Heading, str]] = []
+    for sheet in sheets:
+        heading = headings_of(sheet)
+        if heading is None:
+            found.faults.append(
+                f"{sheet.says}: no row names the columns of a table. Add one above the rows: date, "
+                "account, debit, credit and so on."
+            )
+            continue
+        kinds.append((sheet, heading, _kind(sheet, heading, answers)))
+    order = (ACCOUNTS, PARTIES, LEDGER, BALANCES, ITEMS)
+    for sheet, heading, kind in sorted(kinds, key=lambda row: order.index(row[2])):
+        reader = _read(sheet, heading, kind, currency, answers, found.raw, today)
+        _add(found, sheet, heading, kind, reader, answers)
+    return found
+
+
+# -- what it is
+
+
+def _kind(sheet: Sheet, heading: Heading, answers: Answers) -> str:
+    fits = _kinds(sheet, heading)
+    if len(fits) == 1:
+        return fits[0]
+    return answers.to(
+        About.WHAT_IS_IT,
+        sheet.says,
+        f"What is {sheet.says}? Its columns are {', '.join(filter(None, heading.names))}.",
+        [Choice(kind, KINDS[kind]) for kind in fits],
+        fits[0],
+        layout=heading.fingerprint,
+    )
+
+
+def _kinds(sheet: Sheet, heading: Heading) -> list[str]:
+    """What it may be, the likeliest first."""
+    has = heading.columns.__contains__
+    figures = any(map(has, FIGURES)) or _has_dated_columns(heading)
+    named = has("party") or has("party_name")
+    accounts = has("account") or has("account_name") or has("debit_account")
+    titles = titles_in([*above(sheet, heading), sheet.name, sheet.file])
+    if not figures:
+        if named and not accounts:
+            return [PARTIES]
+        if titles.get(PARTIES, 0) > titles.get(ACCOUNTS, 0) or (named and has("kind")):
+            return [PARTIES]
+        return [ACCOUNTS] if accounts else [ACCOUNTS, PARTIES]
+    if not has("day"):
+        if has("open") or (named and not accounts) or has("due"):
+            return [ITEMS]
+        return [BALANCES] if accounts else [BALANCES, ITEMS]
+    said_items = titles.get(ITEMS, 0) > titles.get(LEDGER, 0)
+    if has("open") or (has("due") and not accounts):
+        return [ITEMS]
+    if accounts:
+        return [ITEMS] if said_items and named and not has("debit_account") else [LEDGER]
+    if said_items:
+        return [ITEMS]
+    if has("debit") and has("credit"):
+        return [LEDGER]
+    return [LEDGER, ITEMS] if not named else [ITEMS, LEDGER]
+
+
+def _has_dated_columns(heading: Heading) -> bool:
+    return any(days_in(name, "dmy") or days_in(name, "mdy") for name in heading.names)
+
+
+# -- how it is read
+
+
+def _read(
+    sheet: Sheet,
+    heading: Heading,
+    kind: str,
+    currency: Currency,
+    answers: Answers,
+    so_far: Raw,
+    today: date,
+) -> LedgerReader:
+    body = sheet.rows[heading.last + 1 :]
+    decimals = _decimals(body, heading, currency)
+    orders = _orders(sheet, body, heading)
+    if kind == LEDGER:
+        return _ledger(sheet, heading, currency, answers, decimals, orders)
+    manner = Manner(FLAT, decimals[0], _order(sheet, body, heading, orders, answers))
+    if kind == ACCOUNTS:
+        return _done(ChartReader(sheet, heading, manner, currency))
+    texts = [*above(sheet, heading), sheet.name, sheet.file]
+    if kind == PARTIES:
+        parties = PartyReader(sheet, heading, manner, currency)
+        parties.side = side_in([sheet.file, sheet.name]) or side_in(texts)
+        return _done(parties)
+    as_at = last_day_in(texts, manner.order)
+    if as_at is None and not (kind == BALANCES and _has_dated_columns(heading)):
+        as_at = _ask_day(sheet, answers, so_far, today)
+    as_at = as_at or date(2000, 12, 31)
+    if kind == ITEMS:
+        return _items(sheet, heading, manner, currency, as_at, answers)
+    opens = _day_before(texts, manner.order, as_at)
+    return _balances(sheet, heading, manner, currency, as_at, opens, answers)
+
+
+def _done(reader: LedgerReader) -> LedgerReader:
+    reader.read()
+    return reader
+
+
+def _cells(rows: Iterable[Row], heading: Heading, roles: Iterable[str]) -> Iterator[Cell]:
+    places = [heading.columns[role] for role in roles if role in heading.columns]
+    for row in rows:
+        for place in places:
+            yield row.at(place)
+
+
+def _decimals(body: Sequence[Row], heading: Heading, currency: Currency) -> list[str]:
+    """The signs that may stand before the decimals."""
+    texts = (
+        cell
+        for row in body
+        for place, cell in enumerate(row.cells)
+        if isinstance(cell, str)
+        and any(sign.isdigit() for sign in cell)
+        and (place in _figure_places(heading))
+    )
+    return decimal_marks(texts, currency.places)
+
+
+def _figure_places(heading: Heading) -> frozenset[int]:
+    roles = {heading.columns[role] for role in FIGURES if role in heading.columns}
+    dated = {
+        n for n, name in enumerate(heading.names) if days_in(name, "dmy") or name[:4].isdigit()
+    }
+    return frozenset(roles | dated)
+
+
+def _orders(sheet: Sheet, body: Sequence[Row], heading: Heading) -> list[str]:
+    """The orders in which the days of all its columns can be read, within the span that its title says."""
+    cells = {
+        cell
+        for cell in _cells(body, heading, DAYS)
+        if isinstance(cell, str) and any(day_in(cell, order) for order in ORDER_WORDS)
+    }
+    orders = orders_of(cells) or ["dmy"]
+    if len(orders) > 1:
+        orders = _within(sheet, heading, cells, orders) or orders
+    return orders
+
+
+def _within(
+    sheet: Sheet, heading: Heading, cells: Iterable[str], orders: Sequence[str]
+) -> list[str]:
+    """Those orders by which the days lie within the span that stands over the table."""
+    cells = list(cells)
+    fitting = []
+    for order in orders:
+        named = [day for text in above(sheet, heading) for day in days_in(text, order)]
+        if len(named) >= 2:
+            first, last = min(named), max(named)
+            days = [day for cell in cells if (day := day_in(cell, order)) is not None]
+            if days and all(first <= day <= last for day in days):
+                fitting.append(order)
+    return fitting
+
+
+def _order(
+    sheet: Sheet, body: Sequence[Row], heading: Heading, orders: Sequence[str], answers: Answers
+) -> str:
+    if len(orders) == 1:
+        return orders[0]
+    example = next(
+        (
+            cell
+            for cell in _cells(body, heading, DAYS)
+            if isinstance(cell, str) and len({day_in(cell, order) for order in orders}) > 1
+        ),
+        "",
+    )
+    return answers.to(
+        About.DATE_ORDER,
+        sheet.says,
+        f"In which order do the days of {sheet.says} stand?",
+        [
+            Choice(order, ORDER_WORDS[order], f"{example} is {_shown(day_in(example, order))}")
+            for order in orders
+        ],
+        orders[0],
+        layout=heading.fingerprint,
+    )
+
+
+def _shown(day: date | None) -> str:
+    return format_date(day) if day else "no day"
+
+
+def _ask_day(sheet: Sheet, answers: Answers, so_far: Raw, today: date) -> date:
+    """As at which day a list is, where nothing says it: proposed is the end of the ledger's last month."""
+    last = so_far.last
+    proposed = (
+        month_end(last.year, last.month, 31) if last else today.replace(month=1, day=1) - ONE_DAY
+    )
+    said = answers.to(
+        About.YEAR,
+        sheet.says,
+        f"As at which day is {sheet.says}? Nothing in it says so. Write it as 2026-12-31.",
+        [],
+        proposed.isoformat(),
+    )
+    return day_in(said, "ymd") or proposed
+
+
+def _day_before(texts: Iterable[str], order: str, as_at: date) -> date | None:
+    """The day before the first of the span that stands over the table; else of the year."""
+    days = sorted({day for text in texts for day in days_in(text, order)})
+    first = days[0] if len(days) > 1 and days[0] < as_at else as_at.replace(month=1, day=1)
+    return first - ONE_DAY
+
+
+# -- ledgers
+
+
+def _layout(body: Sequence[Row], heading: Heading) -> str:
+    if heading.has("debit_account", "credit_account"):
+        return PAIRS
+    place = heading.columns.get("account", heading.columns.get("account_name"))
+    if place is None:
+        return BY_ACCOUNT
+    rows = [
+        row
+        for row in body
+        if any(row.at(heading.columns.get(role)) != "" for role in ("debit", "credit", "amount"))
+    ]
+    filled = sum(row.at(place) != "" for row in rows)
+    return FLAT if rows and filled >= MOSTLY * len(rows) else BY_ACCOUNT
+
+
+def _ledger(
+    sheet: Sheet,
+    heading: Heading,
+    currency: Currency,
+    answers: Answers,
+    decimals: Sequence[str],
+    orders: Sequence[str],
+) -> LedgerReader:
+    body = sheet.rows[heading.last + 1 :]
+    layout = _layout(body, heading)
+    signed = "amount" in heading.columns and not heading.has("debit", "credit")
+    turns = (
+        (False, True) if signed and "mark" not in heading.columns and layout != PAIRS else (False,)
+    )
+    found = [
+        _candidate(sheet, heading, currency, Manner(layout, decimal, order, turned))
+        for decimal, order, turned in product(decimals, orders, turns)
+    ]
+    best = min(row.score for row in found)
+    fitting = [row for row in found if row.score == best]
+    chosen = fitting[0].manner
+    if len({row.manner.decimal for row in fitting}) > 1 and _differ(fitting):
+        chosen = replace(chosen, decimal=_ask_decimal(sheet, heading, fitting, answers))
+    fitting = [row for row in fitting if row.manner.decimal == chosen.decimal]
+    kept = [row.manner.order for row in fitting]
+    order = _order(sheet, body, heading, list(dict.fromkeys(kept)), answers)
+    fitting = [row for row in fitting if row.manner.order == order]
+    if len(fitting) > 1 and _differ(fitting):
+        fitting = [_which_sign(sheet, heading, fitting, answers)]
+    return fitting[0].reader
+
+
+def _differ(fitting: Sequence[_Candidate]) -> bool:
+    return len({tuple(p.amount for p in row.reader.raw.postings) for row in fitting}) > 1
+
+
+def _candidate(sheet: Sheet, heading: Heading, currency: Currency, manner: Manner) -> _Candidate:
+    """Read it so, and see what proves."""
+    reader = LedgerReader(sheet, heading, manner, currency)
+    raw = reader.read()
+    failing = sum(not proof.holds for proof in raw.proofs)
+    left = len(entries_of(raw.postings).left)
+    off = _off_side(raw) if manner.turned is not None else 0
+    held = sum(proof.holds for proof in raw.proofs)
+    return _Candidate((len(reader.unplaced), failing, left, -held, off), manner, reader)
+
+
+def _off_side(raw: Raw) -> int:
+    """How many costs hold a credit and how much income holds a debit, of those that names tell."""
+    held: Counter[str] = Counter()
+    for row in raw.postings:
+        held[row.account] += row.amount
+    off = 0
+    for code, amount in held.items():
+        named = by_name(raw.accounts[code].name)
+        if named and amount:
+            off += named[0] is AccountType.EXPENSE and amount < 0
+            off += named[0] is AccountType.INCOME and amount > 0
+    return off
+
+
+def _ask_decimal(
+    sheet: Sheet, heading: Heading, fitting: Sequence[_Candidate], answers: Answers
+) -> str:
+    example = next(
+        (
+            cell
+            for cell in _cells(sheet.rows[heading.last + 1 :], heading, FIGURES)
+            if isinstance(cell, str) and amount_in(cell, ".") != amount_in(cell, ",")
+        ),
+        "",
+    )
+    marks = list(dict.fromkeys(row.manner.decimal for row in fitting))
+    return answers.to(
+        About.DECIMAL,
+        sheet.says,
+        f"Which sign stands before the cents in {sheet.says}?",
+        [Choice(mark, f"“{mark}”", f"{example} is {amount_in(example, mark)}") for mark in marks],
+        marks[0],
+        layout=heading.fingerprint,
+    )
+
+
+def _which_sign(
+    sheet: Sheet, heading: Heading, fitting: Sequence[_Candidate], answers: Answers
+) -> _Candidate:
+    first = next((row for row in fitting[0].reader.raw.postings if row.amount), None)
+    example = f"line {first.where.line}, account {first.account}" if first else ""
+    said = answers.to(
+        About.SIGN,
+        sheet.says,
+        f"What is a positive amount in {sheet.says}?",
+        [
+            Choice(
+                "debit",
+                "a debit",
+                f"{example} is a {'debit' if first and first.amount > 0 else 'credit'}",
+            ),
+            Choice(
+                "credit",
+                "a credit",
+                f"{example} is a {'credit' if first and first.amount > 0 else 'debit'}",
+            ),
+        ],
+        "debit",
+        layout=heading.fingerprint,
+    )
+    return next(row for row in fitting if row.manner.turned == (said == "credit"))
+
+
+# -- the others
+
+
+def _balances(
+    sheet: Sheet,
+    heading: Heading,
+    manner: Manner,
+    currency: Currency,
+    as_at: date,
+    opens: date | None,
+    answers: Answers,
+) -> LedgerReader:
+    has_opening = "opening" in heading.columns or "opening_debit" in heading.columns
+    readers = []
+    for turned in (False, True):
+        turned_manner = Manner(FLAT, manner.decimal, manner.order, turned)
+        reader = BalanceReader(
+            sheet, heading, turned_manner, currency, as_at, opens if has_opening else None
+        )
+        raw = reader.read()
+        failing = sum(not proof.holds for proof in raw.proofs)
+        off = _balances_off(raw)
+        readers.append(((len(reader.unplaced), failing, off), reader))
+    if readers[0][0] == readers[1][0] and any(
+        a.amount != b.amount
+        for a, b in zip(readers[0][1].raw.balances, readers[1][1].raw.balances, strict=True)
+    ):
+        said = answers.to(
+            About.SIGN,
+            sheet.says,
+            f"What is a positive balance in {sheet.says}?",
+            [Choice("debit", "a debit"), Choice("credit", "a credit")],
+            "debit",
+            layout=heading.fingerprint,
+        )
+        return readers[said == "credit"][1]
+    return min(readers, key=lambda row: row[0])[1]
+
+
+def _balances_off(raw: Raw) -> int:
+    off = 0
+    for row in raw.balances:
+        named = by_name(raw.accounts[row.account].name)
+        if named and row.amount:
+            off += named[0] is AccountType.EXPENSE and row.amount < 0
+            off += named[0] is AccountType.INCOME and row.amount > 0
+    return off
+
+
+def _items(
+    sheet: Sheet,
+    heading: Heading,
+    manner: Manner,
+    currency: Currency,
+    as_at: date,
+    answers: Answers,
+) -> LedgerReader:
+    texts = [*above(sheet, heading), *heading.names]
+    side = side_in([sheet.name]) or side_in([sheet.file]) or side_in(texts)
+    if side is None:
+        side = answers.to(
+            About.SIDE,
+            sheet.says,
+            f"Who owes what stands open in {sheet.says}?",
+            [
+                Choice("receivables", "customers owe it to the client"),
+                Choice("payables", "the client owes it to suppliers"),
+            ],
+            "receivables",
+            layout=heading.fingerprint,
+        )
+    reader = ItemReader(sheet, heading, manner, currency, as_at, side)
+    reader.read()
+    normal = {"receivables": 1, "payables": -1}[side]
+    wrong = sum(row.amount * normal < 0 for row in reader.raw.items)
+    if wrong * 2 > len(reader.raw.items):
+        # What is owed stands with a minus.
+        turned = Manner(manner.layout, manner.decimal, manner.order, True)
+        reader = ItemReader(sheet, heading, turned, currency, as_at, side)
+        reader.read()
+    return reader
+
+
+# -- together
+
+
+def _add(
+    found: Understood,
+    sheet: Sheet,
+    heading: Heading,
+    kind: str,
+    reader: LedgerReader,
+    answers: Answers,
+) -> None:
+    raw, into = reader.raw, found.raw
+    used = reader.used
+    found.files.append(
+        FileRead(
+            sheet.file,
+            sheet.name,
+            kind,
+            len(sheet.rows) - heading.last - 1,
+            used,
+            tuple(reader.passed),
+            {role: heading.names[place] for role, place in heading.columns.items()},
+            raw.first,
+            raw.last,
+            heading.fingerprint,
+        )
+    )
+    if reader.unplaced:
+        shown = "; ".join(f"line {row.line}: {row.why}" for row in reader.unplaced[:3])
+        found.faults.append(f"{sheet.says}: {len(reader.unplaced)} rows can't be placed: {shown}.")
+    if not used:
+        found.faults.append(f"{sheet.says}: nothing in it was understood as {KINDS[kind]}.")
+    into.postings += raw.postings
+    into.balances += raw.balances
+    into.items += raw.items
+    into.proofs += raw.proofs
+    for code, row in raw.accounts.items():
+        if row.name != code or code not in into.accounts:
+            into.add_account(row)
+    for code, party in raw.parties.items():
+        into.parties.setdefault(code, party)
+    for key, amount in raw.openings.items():
+        into.openings[key] = into.openings.get(key, 0) + amount
+    if kind == LEDGER:
+        for day in (raw.first, raw.last):
+            if day is not None:
+                into.reach(day)
+    _settle_differences(found, sheet, raw, answers)
+
+
+def _settle_differences(found: Understood, sheet: Sheet, raw: Raw, answers: Answers) -> None:
+    """A figure of the list that disagrees refuses it, unless somebody answers for it."""
+    failing = [proof for proof in raw.proofs if not proof.holds]
+    if failing:
+        ask_difference(found, sheet.says, failing, answers)
+
+
+def ask_difference(
+    found: Understood, file: str, failing: Sequence[Proof], answers: Answers
+) -> None:
+    """Put what disagrees to who takes it in: it is refused unless they say otherwise."""
+    shown = "; ".join(
+        f"{proof.what}{_at(proof.where)}: read {proof.ours}, written {proof.theirs}"
+        for proof in failing[:3]
+    )
+    more = f" and {len(failing) - 3} more" if len(failing) > 3 else ""
+    said = answers.to(
+        About.DIFFERENCE,
+        file,
+        f"{len(failing)} figures of {file} disagree with what was read: {shown}{more}. Take it in all the "
+        "same?",
+        [
+            Choice("refuse", "no: ask for it once more"),
+            Choice("take-in", "yes, and keep that on record"),
+        ],
+        "refuse",
+    )
+    if said != "take-in":
+        found.faults.append(f"{file}: {shown}{more}.")
+
+
+def _at(where: Where | None) -> str:
+    return f" (line {where.line})" if where else ""

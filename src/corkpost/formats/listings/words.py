@@ -1,0 +1,107 @@
+"""The words that headings, totals and marks are told by, in clients' languages: `words.json`."""
+
+import json
+import re
+import unicodedata
+from collections.abc import Iterable
+from functools import cache
+from importlib import resources
+from typing import Any
+
+_LETTERS = str.maketrans(
+    {"ä": "ae", "ö": "oe", "ü": "ue", "ß": "ss", "ø": "o", "ł": "l", "æ": "ae"}
+)
+_APART = re.compile(r"[\s_.:;,\-()'\u2019\u00b0\u00ba#*/]+")
+
+
+@cache
+def _data() -> Any:
+    return json.loads((resources.files(__package__) / "words.json").read_text("utf-8"))
+
+
+@cache
+def plain(text: str) -> str:
+    """In small letters without accents, words apart by one blank."""
+    small = unicodedata.normalize("NFKC", text).casefold().translate(_LETTERS)
+    bare = "".join(s for s in unicodedata.normalize("NFD", small) if not unicodedata.combining(s))
+    return _APART.sub(" ", bare).strip()
+
+
+@cache
+def _columns() -> dict[str, str]:
+    return {
+        plain(word): role for role, words in _data()["columns"].items() for word in reversed(words)
+    }
+
+
+@cache
+def roles_of(heading: str) -> tuple[str, ...]:
+    """What a column of this heading may be, the likeliest first: by the whole of it, else by a part."""
+    bare = plain(heading)
+    if not bare or len(bare) > 60:
+        return ()
+    whole = [
+        role
+        for role, words in _data()["columns"].items()
+        if any(plain(word) == bare for word in words)
+    ]
+    if whole:
+        return tuple(whole)
+    padded = f" {bare} "
+    parts = sorted(
+        (
+            (-len(word), role)
+            for word, role in _columns().items()
+            if len(word) > 2 and f" {word} " in padded
+        )
+    )
+    return tuple(dict.fromkeys(role for _, role in parts))
+
+
+@cache
+def _list(name: str) -> tuple[str, ...]:
+    return tuple(sorted({plain(word) for word in _data()[name]}, key=len, reverse=True))
+
+
+@cache
+def begins_as(text: str, name: str) -> bool:
+    """Whether a cell begins with one of the words of that list (`opening`, `total`, `closing`,
+    `carried`)."""
+    bare = plain(text)
+    return any(bare == word or bare.startswith(f"{word} ") for word in _list(name))
+
+
+@cache
+def mark_of(text: str) -> int:
+    """1 for debit, -1 for credit, 0 where it is no mark."""
+    bare = text.strip().casefold().strip(".")
+    if bare in _data()["debit_marks"]:
+        return 1
+    return -1 if bare in _data()["credit_marks"] else 0
+
+
+def titles_in(texts: Iterable[str]) -> dict[str, int]:
+    """How often each kind of list is named in the texts above a table, or in the name of its file."""
+    found: dict[str, int] = {}
+    for text in texts:
+        padded = f" {plain(text)} "
+        for kind, words in _data()["titles"].items():
+            found[kind] = found.get(kind, 0) + sum(f" {plain(word)} " in padded for word in words)
+    return found
+
+
+def side_in(texts: Iterable[str]) -> str | None:
+    """`receivables` or `payables`, where the texts name one of them alone."""
+    told = {
+        side
+        for text in texts
+        for side, words in _data()["sides"].items()
+        if any(f" {plain(word)} " in f" {plain(text)} " for word in words)
+    }
+    return told.pop() if len(told) == 1 else None
+
+
+@cache
+def account_words() -> tuple[str, ...]:
+    """What may stand before the account in the heading of its block: `Account: 1200 Bank`."""
+    return _list("account")

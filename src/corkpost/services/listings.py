@@ -1,0 +1,173 @@
+"""Taking in what clients really send: listings in any columns and layout, several files together."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from pathlib import Path
+from typing import NamedTuple
+
+from corkpost.core.books import Books, ClientFacts
+from corkpost.core.intake.making import Made, made_of
+from corkpost.core.kinds import Entity
+from corkpost.core.money import Currency
+from corkpost.core.refusals import Refusal
+from corkpost.formats.books_folder.checking import Places, check_tables
+from corkpost.formats.books_folder.faults import Faults
+from corkpost.formats.books_folder.reading import BooksFolder
+from corkpost.formats.listings.account_words import by_name
+from corkpost.formats.listings.questions import Answers, Question
+from corkpost.formats.listings.sheets import Sheet, Unreadable, read_sheets
+from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
+from corkpost.services import books
+from corkpost.services.books import TakenIn, Tell
+from corkpost.services.rights import May, Person
+from corkpost.services.workplace import Workplace
+from corkpost.store import clients as client_store
+from corkpost.store import listings as store
+
+TABLES = ("accounts", "parties", "taxes", "dimensions", "transactions", "lines", "allocations",
+          "bank_accounts", "statements", "prior_year", "stock", "payroll", "agreements", "amendments",
+          "attachments")  # fmt: skip
+
+
+class NewClient(NamedTuple):
+    name: str
+    entity: Entity
+    year_end: tuple[int, int]
+    currency: Currency
+
+
+class Refused(Refusal):
+    title = "These files can't be taken in"
+
+    def __init__(self, faults: Sequence[str]) -> None:
+        super().__init__("\n".join([*faults, "Nothing was taken in."]))
+        self.faults = tuple(faults)
+
+
+class Outcome(NamedTuple):
+    """*questions*: what has to be answered first; then *taken* is None. *made*: what comes of the files."""
+
+    currency: Currency
+    files: tuple[FileRead, ...]
+    questions: tuple[Question, ...]
+    made: Made | None = None
+    taken: TakenIn | None = None
+
+
+def take_in(
+    workplace: Workplace,
+    person: Person,
+    code: str,
+    paths: Sequence[Path],
+    *,
+    new: NewClient | None = None,
+    answers: Mapping[str, str] | None = None,
+    preview: bool = False,
+    tell: Tell = lambda _: None,
+) -> Outcome:
+    """Read files that together tell a client's books, and take them in; with *preview* only say what would
+    come. Raises Refused with all that stands in the way, and nothing is taken in."""
+    person.must_be_allowed(May.TAKE_IN)
+    known = books.earlier_books(workplace, person, code)
+    client = _client(code, known, new)
+    tell("reading")
+    sheets = _sheets(paths)
+    tell("understanding")
+    asked = Answers(answers or {}, _kept(workplace, code))
+    understood = understand(sheets, client.currency, asked, workplace.today)
+    made = _made(understood, client, known, asked)
+    files = tuple(understood.files)
+    if asked.asked:
+        return Outcome(client.currency, files, tuple(asked.asked), made)
+    if made is None or understood.faults:
+        raise Refused(understood.faults)
+    if made.faults:
+        raise Refused(made.faults)
+    client = replace(client, books_from=made.first, books_to=made.last)
+    folder = BooksFolder(client, made.tables, {}, made.warnings, {})
+    _check(folder, known, paths)
+    if preview:
+        return Outcome(
+            client.currency, files, (), made, books.look_at_made(workplace, folder, tell)
+        )
+    name = ", ".join(path.name for path in paths)
+    taken = books.take_in_made(workplace, person, folder, name, tell)
+    _keep(workplace, person, code, asked)
+    return Outcome(client.currency, files, (), made, taken)
+
+
+def _client(code: str, known: Books | None, new: NewClient | None) -> ClientFacts:
+    if known is not None:
+        return known.client
+    if new is None:
+        raise Refusal(
+            f"There is no client {code!r} here. Say the name of the new client, what it is and the last "
+            "day of its year."
+        )
+    return ClientFacts(code, new.name, new.entity, new.currency, new.year_end)
+
+
+def _sheets(paths: Sequence[Path]) -> list[Sheet]:
+    found: list[Sheet] = []
+    faults = []
+    for path in paths:
+        try:
+            found += read_sheets(path)
+        except Unreadable as wrong:
+            faults.append(str(wrong))
+    if faults:
+        raise Refused(faults)
+    return found
+
+
+def _made(
+    understood: Understood, client: ClientFacts, known: Books | None, asked: Answers
+) -> Made | None:
+    raw = understood.raw
+    if not (raw.postings or raw.balances) or understood.faults:
+        if not understood.faults:
+            understood.faults.append(
+                "There is no ledger and no trial balance among these files: one of them is needed."
+            )
+        return None
+    proved = len(raw.proofs)
+    made = made_of(raw, client, known, by_name)
+    failing = [proof for proof in made.proofs[proved:] if not proof.holds]
+    if failing:
+        ask_difference(understood, "the files together", failing, asked)
+    return made
+
+
+def _check(folder: BooksFolder, known: Books | None, paths: Sequence[Path]) -> None:
+    """What must hold between tables holds by this way too."""
+    tables = folder.tables
+    counts = {
+        name: len(getattr(tables, name)) for name in TABLES if name not in ("lines", "dimensions")
+    }
+    faults = Faults()
+    places = Places(
+        files=dict.fromkeys(TABLES, paths[0].name),
+        lines={name: [1] * counts.get(name, 0) for name in TABLES},
+        lines_of=lambda: {row.id: [1] * len(row.lines) for row in tables.transactions},
+        spoiled={name: set() for name in TABLES},
+        on_transactions=(),
+    )
+    check_tables(folder.client, tables, places, faults, known)
+    faults.refuse_any()
+
+
+def _kept(workplace: Workplace, code: str) -> dict[str, str]:
+    connection = workplace.database.reading
+    client = client_store.client_named(connection, code)
+    return store.answers_of(connection, client.id) if client else {}
+
+
+def _keep(workplace: Workplace, person: Person, code: str, asked: Answers) -> None:
+    if not asked.used:
+        return
+    with workplace.database.writing() as connection:
+        client = client_store.client_named(connection, code)
+        if client is not None:
+            store.keep_answers(
+                connection, client.id, asked.used, person.code, workplace.now.isoformat()
+            )
