@@ -2,10 +2,12 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from datetime import date
 from pathlib import Path
 from typing import NamedTuple
 
 from corkpost.core.books import Books, ClientFacts
+from corkpost.core.formatting import format_date
 from corkpost.core.intake.making import Made, made_of
 from corkpost.core.kinds import Entity
 from corkpost.core.money import Currency
@@ -14,7 +16,7 @@ from corkpost.formats.books_folder.checking import Places, check_tables
 from corkpost.formats.books_folder.faults import Faults
 from corkpost.formats.books_folder.reading import BooksFolder
 from corkpost.formats.listings.account_words import by_name
-from corkpost.formats.listings.questions import Answers, Question
+from corkpost.formats.listings.questions import About, Answers, Choice, Question
 from corkpost.formats.listings.sheets import Sheet, Unreadable, read_sheets
 from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
 from corkpost.services import books
@@ -135,7 +137,22 @@ def _made(
     failing = [proof for proof in made.proofs[proved:] if not proof.holds]
     if failing:
         ask_difference(understood, "the files together", failing, asked)
+    if made.implied is not None:
+        _ask_opening(understood, made.first, made.implied, asked)
     return made
+
+
+def _ask_opening(understood: Understood, first: date, at: date, asked: Answers) -> None:
+    said = asked.to(
+        About.OPENING,
+        "the files together",
+        f"No list says what the accounts held before {format_date(first)}. Take what the trial balance of "
+        f"{format_date(at)} holds beyond what moved until then?",
+        [Choice("take-in", "yes"), Choice("refuse", "no: ask for the balances of that day")],
+        "take-in",
+    )
+    if said == "refuse":
+        understood.faults.append(f"What was there before {format_date(first)} is missing.")
 
 
 def _check(folder: BooksFolder, known: Books | None, paths: Sequence[Path]) -> None:

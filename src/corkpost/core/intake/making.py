@@ -26,6 +26,7 @@ from corkpost.core.intake.raw import AccountRow, Balance, Posting, Proof, Raw
 from corkpost.core.intake.settling import settled
 from corkpost.core.kinds import (
     CONTROL_ROLES,
+    PROFIT_AND_LOSS,
     AccountRole,
     AccountType,
     PartyKind,
@@ -52,6 +53,8 @@ class Made:
     faults: tuple[str, ...]
     warnings: tuple[str, ...]
     chart: Mapping[str, Kind]
+    implied: date | None = None
+    """The day of the trial balance from which it was worked out what there was before; no list says it."""
 
 
 def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName) -> Made:
@@ -68,10 +71,14 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName)
     proofs = list(raw.proofs)
     first, last = _span(raw)
     opening, openings_told = _openings(raw, first)
-    proofs += openings_told
+    implied = None
+    if not opening and not any(row.is_opening for row in raw.postings):
+        opening, implied = _implied(raw, chart, first)
     goes_on = books is not None and any(row.posting_date < first for row in known.transactions)
     if books is not None and goes_on:
         proofs += _proved_by_books(books, opening, first)
+    else:
+        proofs += openings_told
     proofs += _proved_by_balances(raw, opening, first)
     proofs += _proved_by_items(raw, opening, chart)
     transactions = [
@@ -91,7 +98,7 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName)
         allocations=tuple(settled(transactions, controls, raw.items)),
         prior_year=tuple(_prior(raw, chart, first)),
     )
-    return Made(tables, first, last, tuple(proofs), tuple(faults), (), chart)
+    return Made(tables, first, last, tuple(proofs), tuple(faults), (), chart, implied)
 
 
 def _span(raw: Raw) -> tuple[date, date]:
@@ -137,7 +144,7 @@ def _held(raw: Raw) -> dict[str, Minor]:
 
 def _openings(raw: Raw, first: date) -> tuple[dict[tuple[str, str], Minor], list[Proof]]:
     """What each account held before the first day: as the ledger says it; else as a trial balance of the
-    day before does; else what is left of a later one without what moved since."""
+    day before does."""
     opening = {key: amount for key, amount in raw.openings.items() if amount}
     if opening or any(row.is_opening for row in raw.postings):
         return opening, [_adds_up(opening)] if opening else []
@@ -146,18 +153,30 @@ def _openings(raw: Raw, first: date) -> tuple[dict[tuple[str, str], Minor], list
         day = max(row.day for row in before)
         opening = {(r.account, r.party): r.amount for r in before if r.day == day and r.amount}
         return opening, [_adds_up(opening)]
-    later = [row for row in raw.balances if row.day >= first]
+    return {}, []
+
+
+def _implied(
+    raw: Raw, chart: Mapping[str, Kind], first: date
+) -> tuple[dict[tuple[str, str], Minor], date | None]:
+    """What must have been there before, as a later trial balance holds more than what moved: where that is
+    on lasting accounts alone, and adds up; and the day of that trial balance."""
+    later = [row.day for row in raw.balances if row.day >= first]
     if not later or not raw.postings:
-        return {}, []
-    day = min(row.day for row in later)
-    held: dict[tuple[str, str], Minor] = {
-        (row.account, ""): row.amount for row in later if row.day == day
-    }
+        return {}, None
+    day = min(later)
+    held: dict[tuple[str, str], Minor] = defaultdict(int)
+    for row in raw.balances:
+        if row.day == day:
+            held[row.account, ""] += row.amount
     for posting in raw.postings:
         if posting.day <= day:
-            held[posting.account, ""] = held.get((posting.account, ""), 0) - posting.amount
+            held[posting.account, ""] -= posting.amount
     opening = {key: amount for key, amount in held.items() if amount}
-    return opening, [_adds_up(opening)] if opening else []
+    lasting = all(chart[account].type not in PROFIT_AND_LOSS for account, _ in opening)
+    if not opening or not lasting or sum(opening.values()) != 0:
+        return {}, None
+    return opening, day
 
 
 def _proved_by_books(
@@ -173,9 +192,9 @@ def _proved_by_books(
             for line in posted.lines:
                 held[line.account] += line.amount
     for account, amount in sorted(said.items()):
-        if held[account] != amount:
-            yield Proof(f"{account} before {first.isoformat()}", held[account], amount)
-    agreeing = len([account for account in said if held[account] == said[account]])
+        if held.get(account, 0) != amount:
+            yield Proof(f"{account} before {first.isoformat()}", held.get(account, 0), amount)
+    agreeing = len([code for code in said if held.get(code, 0) == said[code]])
     yield Proof("accounts that begin where the books ended", agreeing, len(said), counts=True)
 
 
@@ -222,10 +241,10 @@ def _proved_by_balances(
                 said[row.account] += row.amount
                 where[row.account] = row.where
         for account in sorted(held.keys() | said.keys()):
-            if held[account] != said[account]:
-                what = f"{account} at {day.isoformat()}"
-                yield Proof(what, held[account], said[account], where.get(account))
-        agreeing = len([account for account in said if held[account] == said[account]])
+            ours, theirs = held.get(account, 0), said.get(account, 0)
+            if ours != theirs:
+                yield Proof(f"{account} at {day.isoformat()}", ours, theirs, where.get(account))
+        agreeing = len([code for code in said if held.get(code, 0) == said[code]])
         what = f"accounts of the trial balance at {day.isoformat()} that agree"
         yield Proof(what, agreeing, len(said), counts=True)
 

@@ -17,7 +17,7 @@ from corkpost.core.money import Currency, Minor
 from corkpost.formats.listings.figures import amount_in, day_in
 from corkpost.formats.listings.headings import Heading
 from corkpost.formats.listings.sheets import Cell, Row, Sheet
-from corkpost.formats.listings.words import account_words, begins_as, mark_of, plain
+from corkpost.formats.listings.words import account_words, begins_as, mark_of, plain, says_opening
 
 FLAT, BY_ACCOUNT, PAIRS = "flat", "by-account", "pairs"
 MOSTLY = 0.9
@@ -29,12 +29,14 @@ ONLY_CODE = re.compile(r"[A-Z]{0,4}[\d][\w./\-]{0,14}")
 
 @dataclass(frozen=True)
 class Manner:
-    """How a ledger's cells are read. *turned*: in its signed amounts credit is positive."""
+    """How a ledger's cells are read. *turned*: in its signed amounts credit is positive. *fills*: only the
+    first row of each document says its day and number."""
 
     layout: str
     decimal: str
     order: str
     turned: bool = False
+    fills: bool = False
 
 
 class PassedOver(NamedTuple):
@@ -237,7 +239,9 @@ class LedgerReader:
             self._held["day"] = day
             return day
         found = self._held.get("day")
-        return found if isinstance(found, date) and self._manner.layout != BY_ACCOUNT else None
+        number = self._cell(row, "number")
+        goes_on = self._manner.fills and number in ("", self._held.get("number"))
+        return found if isinstance(found, date) and goes_on else None
 
     def _add(self, row: Row, account: str, amount: Minor, day: date, number: str = "") -> None:
         own_day = self._day(row, "day") is not None
@@ -268,6 +272,7 @@ class LedgerReader:
                 entered_at=self._day(row, "entered_at"),
                 document_day=self._day(row, "document_day"),
                 due=self._day(row, "due"),
+                is_opening=says_opening(text),
             )
         )
         self.used += 1

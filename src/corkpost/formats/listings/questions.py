@@ -15,8 +15,8 @@ class About(StrEnum):
     SIGN = "amount-sign"
     YEAR = "year"
     SIDE = "side"
+    OPENING = "opening"
     DIFFERENCE = "difference"
-    UNPLACED = "rows-left"
 
 
 class Choice(NamedTuple):

@@ -326,7 +326,18 @@ def _layout(body: Sequence[Row], heading: Heading) -> str:
         if any(row.at(heading.columns.get(role)) != "" for role in ("debit", "credit", "amount"))
     ]
     filled = sum(row.at(place) != "" for row in rows)
-    return FLAT if rows and filled >= MOSTLY * len(rows) else BY_ACCOUNT
+    return FLAT if rows and filled * 2 > len(rows) else BY_ACCOUNT
+
+
+def _fills(body: Sequence[Row], heading: Heading, order: str) -> bool:
+    """Whether only the first row of a document says its day: else a row without one is a fault."""
+    rows = [
+        row
+        for row in body
+        if any(row.at(heading.columns.get(role)) != "" for role in ("debit", "credit", "amount"))
+    ]
+    days = sum(day_in(row.at(heading.columns.get("day")), order) is not None for row in rows)
+    return days < MOSTLY * len(rows)
 
 
 def _ledger(
@@ -344,7 +355,12 @@ def _ledger(
         (False, True) if signed and "mark" not in heading.columns and layout != PAIRS else (False,)
     )
     found = [
-        _candidate(sheet, heading, currency, Manner(layout, decimal, order, turned))
+        _candidate(
+            sheet,
+            heading,
+            currency,
+            Manner(layout, decimal, order, turned, _fills(body, heading, order)),
+        )
         for decimal, order, turned in product(decimals, orders, turns)
     ]
     best = min(row.score for row in found)

@@ -72,6 +72,15 @@ def begins_as(text: str, name: str) -> bool:
 
 
 @cache
+def says_opening(text: str) -> bool:
+    """Whether the text of an entry says that it is what there was before."""
+    bare = plain(text)
+    return any(
+        bare == word or (" " in word and bare.startswith(f"{word} ")) for word in _list("opening")
+    )
+
+
+@cache
 def mark_of(text: str) -> int:
     """1 for debit, -1 for credit, 0 where it is no mark."""
     bare = text.strip().casefold().strip(".")

@@ -1,0 +1,289 @@
+"""Taking listings in: what is asked, what is refused, what the next month brings, trial balances alone."""
+
+import json
+from datetime import date
+from functools import cache
+
+import pytest
+
+from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TransactionKind
+from corkpost.core.money import Currency
+from corkpost.core.open_items import aged
+from corkpost.core.refusals import Refusal
+from corkpost.core.trial_balance import trial_balance
+from corkpost.demo.labelled import labelled
+from corkpost.services import listings
+from corkpost.services.listings import NewClient, Refused
+from tests.listings.rendering import STYLES, Renderer, Style
+
+NEW = NewClient("Heron Boats", Entity.SOLE_TRADER, (12, 31), Currency("EUR"))
+SMALL = """\
+Entry no,Date,Account,Account name,Customer,Document no,Description,Debit,Credit
+1,2026-01-15,1100,Trade debtors,Moss Hall,INV-101,boat hire,120.00,
+1,2026-01-15,4000,Sales,,INV-101,boat hire,,120.00
+2,2026-01-20,1200,Bank account,,,paid by Moss Hall INV-101,120.00,
+2,2026-01-20,1100,Trade debtors,Moss Hall,,paid by Moss Hall INV-101,,120.00
+3,2026-01-25,5000,Rent,,R-17,rent of January,300.00,
+3,2026-01-25,2100,Trade creditors,Quay Estates,R-17,rent of January,,300.00
+4,2026-02-25,2100,Trade creditors,Quay Estates,,Quay Estates,100.00,
+4,2026-02-25,1200,Bank account,,,Quay Estates,,100.00
+"""
+
+
+def file(folder, name, text):
+    path = folder / name
+    path.write_text(text, "utf-8")
+    return path
+
+
+def take(office, *paths, **more):
+    return listings.take_in(office.workplace, office["OB"], "HERON", paths, **{"new": NEW, **more})
+
+
+def books_of(office):
+    return office.workplace.ledger(office["OB"], "HERON").books
+
+
+def balance(office, account, day):
+    rows = trial_balance(books_of(office), day).rows
+    return next(row.balance for row in rows if row.account == account)
+
+
+def test_a_small_ledger_becomes_books_with_kinds_parties_and_what_settles_what(office, tmp_path):
+    outcome = take(office, file(tmp_path, "ledger.csv", SMALL))
+    assert (outcome.questions, outcome.taken.new) == ((), 4)
+    books = books_of(office)
+    assert [row.kind for row in books.tables.transactions] == [
+        TransactionKind.SALES_INVOICE,
+        TransactionKind.CUSTOMER_RECEIPT,
+        TransactionKind.PURCHASE_BILL,
+        TransactionKind.SUPPLIER_PAYMENT,
+    ]
+    assert [(p.name, p.kind) for p in books.tables.parties] == [
+        ("Moss Hall", PartyKind.CUSTOMER),
+        ("Quay Estates", PartyKind.SUPPLIER),
+    ]
+    roles = {code: (row.type, row.role) for code, row in books.accounts.items()}
+    assert roles["1100"] == (AccountType.ASSET, AccountRole.RECEIVABLES)
+    assert roles["5000"] == (AccountType.EXPENSE, AccountRole.ORDINARY)
+    why = [json.loads(row.other)["reckoned"] for row in books.tables.allocations]
+    assert why == ["its number is named", "the oldest first"]
+    (owed,) = aged(books, AccountRole.PAYABLES, date(2026, 2, 28))
+    assert (owed.party, owed.total) == ("Quay Estates", -200_00)
+
+
+def test_what_was_only_guessed_of_an_account_is_marked(office, tmp_path):
+    take(office, file(tmp_path, "ledger.csv", SMALL))
+    assert json.loads(books_of(office).accounts["5000"].other) == {
+        "guessed": "its name says “rent”"
+    }
+
+
+AMBIGUOUS = SMALL.replace("2026-01-15", "02/01/2026").replace("2026-01-20", "03/01/2026")
+AMBIGUOUS = AMBIGUOUS.replace("2026-01-25", "04/01/2026").replace("2026-02-25", "05/02/2026")
+
+
+def test_days_that_can_be_read_in_two_orders_are_asked_about_once(office, tmp_path):
+    path = file(tmp_path, "ledger.csv", AMBIGUOUS)
+    outcome = take(office, path)
+    (question,) = outcome.questions
+    assert (question.about, outcome.taken) == ("date-order", None)
+    assert [choice.example for choice in question.choices] == [
+        "02/01/2026 is 2 January 2026",
+        "02/01/2026 is 1 February 2026",
+    ]
+    with pytest.raises(Refusal):
+        office.workplace.ledger(office["OB"], "HERON")
+    take(office, path, answers={question.id: "mdy"})
+    assert books_of(office).transactions["1"].posting_date == date(2026, 2, 1)
+    # The next file of the layout asks nothing.
+    again = take(office, file(tmp_path, "other.csv", AMBIGUOUS))
+    assert (again.questions, again.taken.new, again.taken.changed) == ((), 0, 0)
+
+
+SIGNED = """\
+Entry no,Date,Account,Description,Amount
+1,2026-01-15,710,x,120.00
+1,2026-01-15,820,x,-120.00
+"""
+
+
+def test_a_sign_that_nothing_proves_is_asked_and_one_that_names_prove_is_not(office, tmp_path):
+    outcome = take(office, file(tmp_path, "signed.csv", SIGNED))
+    assert [question.about for question in outcome.questions] == ["amount-sign"]
+    proposed = take(office, file(tmp_path, "signed.csv", SIGNED), answers={"*": "proposed"})
+    assert proposed.taken.new == 1
+    named = SIGNED.replace("710", "Rent").replace("820", "Bank account")
+    credit_first = (
+        named.replace(",120.00", ",X").replace("-120.00", "120.00").replace("X", "-120.00")
+    )
+    for text in (named, credit_first):
+        outcome = take(office, file(tmp_path, "named.csv", text), preview=True)
+        assert outcome.questions == ()
+        (made,) = outcome.made.tables.transactions
+        assert {line.account: line.amount for line in made.lines}["Rent"] == 120_00
+
+
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        (SMALL.replace("4000,Sales,,INV-101,boat hire,,120.00", "4000,Sales,,INV-101,boat hire,,12.00"),
+         "ledger.csv, line 2: the entries of 2026-01-15 do not balance, the debits are greater by 108.00"),
+        (SMALL.rsplit("\n", 2)[0] + "\n", "ledger.csv, line 8"),
+        (SMALL.replace("3,2026-01-25,5000,Rent,,R-17", "3,5000,Rent,,R-17,"), "can't be placed: line 6"),
+        ("", "is empty"),
+        ("Dear all\nplease find attached\n", "no row names the columns"),
+        (SMALL + ',,,,,,Total,640.00,640.01\n', "read 64000, written 64001"),
+        (SMALL.replace("boat hire", '"boat hire', 1), "opened and not closed"),
+    ],
+    ids=["a wrong sum", "cut off", "shifted", "empty", "a letter", "a wrong total", "a quote"],
+)  # fmt: skip
+def test_what_is_wrong_is_refused_with_its_place_and_nothing_is_taken_in(
+    office, tmp_path, text, says
+):
+    # A total that disagrees is asked about first; the proposal is to refuse.
+    with pytest.raises(Refused) as refused:
+        take(office, file(tmp_path, "ledger.csv", text), answers={"*": "proposed"})
+    assert says in str(refused.value)
+    assert str(refused.value).endswith("Nothing was taken in.")
+    with pytest.raises(Refusal):
+        office.workplace.ledger(office["OB"], "HERON")
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        (b"\x89PNG\r\n\x1a\n....", "is a picture"),
+        (b"%PDF-1.7 ....", "is a picture or a printed page"),
+        (b"PK\x03\x04 and then nothing", "no whole spreadsheet"),
+        (b"\xd0\xcf\x11\xe0" + "EncryptedPackage".encode("utf-16-le"), "locked with a password"),
+    ],
+    ids=["a picture", "a print", "cut off", "locked"],
+)
+def test_what_is_no_table_is_refused_in_words(office, tmp_path, content, says):
+    path = tmp_path / "ledger.xlsx"
+    path.write_bytes(content)
+    other = file(tmp_path, "empty.csv", "")
+    with pytest.raises(Refused) as refused:
+        take(office, path, other)
+    assert says in str(refused.value)
+    assert "empty.csv is empty" in str(refused.value)
+
+
+def test_a_total_that_disagrees_is_taken_in_by_somebodys_answer_and_stays_a_proof_that_failed(
+    office, tmp_path
+):
+    path = file(tmp_path, "ledger.csv", SMALL + ",,,,,,Total,640.00,640.01\n")
+    outcome = take(office, path, answers={"difference:ledger.csv": "take-in"})
+    failed = [proof for proof in outcome.made.proofs if not proof.holds]
+    assert [(proof.ours, proof.theirs, proof.where.line) for proof in failed] == [
+        (64000, 64001, 10)
+    ]
+    assert outcome.taken.new == 4
+
+
+@cache
+def source():
+    return labelled(4).books
+
+
+def written(style, tmp_path, name, keep=lambda _row: True):
+    renderer = Renderer(source(), style)
+    rows = [row for row in renderer.ledger() if keep(row)]
+    return renderer.write(rows, tmp_path / name)
+
+
+def test_the_next_export_of_a_layout_brings_only_what_is_new_changed_and_gone(office, tmp_path):
+    def until_june(row):
+        return not str(row[0]).startswith(("2026-07", "2026-08", "2026-09", "2026-10"))
+
+    take(office, written(STYLES[0], tmp_path, "june", until_june))
+    before = len(books_of(office).tables.transactions)
+    outcome = take(office, written(STYLES[0], tmp_path, "october"))
+    assert outcome.taken.changed == outcome.taken.removed == 0
+    assert outcome.taken.new == len(books_of(office).tables.transactions) - before
+    again = take(office, written(STYLES[0], tmp_path, "again"))
+    assert (again.taken.new, again.taken.changed, again.taken.removed) == (0, 0, 0)
+
+
+def test_without_numbers_an_entry_is_known_by_what_is_in_it(office, tmp_path):
+    style = next(row for row in STYLES if row.name == "flat, without numbers")
+    take(office, written(style, tmp_path, "first"))
+    again = take(office, written(style, tmp_path, "again"))
+    assert (again.taken.new, again.taken.changed, again.taken.removed) == (0, 0, 0)
+
+
+def test_a_ledger_that_begins_later_must_begin_where_the_books_ended(office, tmp_path):
+    by_account = Style("by account", layout="by-account", running=True)
+    take(office, written(by_account, tmp_path, "all"))
+    text = (
+        "Date,Document no,Description,Debit,Credit,Balance\n"
+        "{code},Bank\nOpening balance,,,,,{opening}\n2026-11-05,V1,fee,,5.00,{closing}\n"
+        "{cost},Office\n2026-11-05,V1,fee,5.00,,5.00\n"
+    )
+    bank, office_cost = "10", "100"
+    held = balance(office, bank, date(2026, 10, 31))
+
+    def november(opening):
+        shown = {"opening": f"{opening / 100:.2f}", "closing": f"{(opening - 500) / 100:.2f}"}
+        return file(tmp_path, "november.csv", text.format(code=bank, cost=office_cost, **shown))
+
+    outcome = take(office, november(held + 100))
+    assert [question.about for question in outcome.questions] == ["difference"]
+    outcome = take(office, november(held))
+    assert (outcome.taken.new, outcome.taken.removed) == (1, 0)
+    assert balance(office, bank, date(2026, 11, 30)) == held - 5_00
+
+
+def test_a_trial_balance_and_open_items_beside_the_ledger_prove_it(office, tmp_path):
+    renderer = Renderer(source(), STYLES[0])
+    day = date(2026, 10, 31)
+    held = {row.account: row.balance for row in trial_balance(source(), day).rows}
+    balances = renderer.write(renderer.balances(held, day), tmp_path / "trial balance")
+    ledger = renderer.write(renderer.ledger(), tmp_path / "ledger")
+    outcome = take(office, ledger, balances, preview=True)
+    proof = next(row for row in outcome.made.proofs if "trial balance at 2026-10-31" in row.what)
+    assert proof.ours == proof.theirs == len(held)
+    held["10"] += 1
+    held["60"] -= 1
+    wrong = renderer.write(renderer.balances(held, day), tmp_path / "trial balance")
+    outcome = take(office, ledger, wrong)
+    (question,) = outcome.questions
+    assert (question.about, question.file) == ("difference", "the files together")
+
+
+TWO_YEARS = """\
+Heron Boats
+Trial balance as at 31 October 2026
+
+Account,Account name,31.12.2025,31.10.2026
+1200,Bank account,500.00,740.00
+3000,Owner's capital,-100.00,-500.00
+4000,Sales,-900.00,-700.00
+5000,Rent,500.00,460.00
+"""
+
+
+def test_a_client_of_whom_only_trial_balances_are_known_is_a_whole_client(office, tmp_path):
+    outcome = take(office, file(tmp_path, "tb.csv", TWO_YEARS))
+    assert outcome.taken.new == 2
+    books = books_of(office)
+    opening, moved = books.tables.transactions
+    assert (opening.kind, opening.posting_date) == (TransactionKind.OPENING, date(2025, 12, 31))
+    assert {line.account: line.amount for line in opening.lines} == {
+        "1200": 500_00,
+        "3000": -500_00,
+    }
+    assert {row.account: row.balance for row in trial_balance(books, date(2026, 10, 31)).rows} == {
+        "1200": 740_00, "3000": -500_00, "4000": -700_00, "5000": 460_00,
+    }  # fmt: skip
+    assert moved.kind is TransactionKind.JOURNAL
+
+
+def test_a_trial_balance_that_says_no_day_is_asked_for_it(office, tmp_path):
+    text = "Account,Account name,Debit,Credit\n1200,Bank account,5.00,\n3000,Capital,,5.00\n"
+    outcome = take(office, file(tmp_path, "tb.csv", text))
+    (question,) = outcome.questions
+    assert question.about == "year"
+    outcome = take(office, file(tmp_path, "tb.csv", text), answers={question.id: "2025-12-31"})
+    assert books_of(office).tables.transactions[0].posting_date == date(2025, 12, 31)
