@@ -1273,6 +1273,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay a file, sent as it is, in one's tray. */
+        post: operations["post__api_listings_files"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read files of one's tray as a client's books, or take them in: a job that tells its progress. */
+        post: operations["post__api_listings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/intake": {
         parameters: {
             query?: never;
@@ -2709,6 +2743,7 @@ export interface components {
             coming: components["schemas"]["NewerBooksAnswer"] | null;
             /** Statements */
             statements: components["schemas"]["ClientFedAnswer"][] | null;
+            listings: components["schemas"]["ListingsAnswer"] | null;
             /** Checks */
             checks: components["schemas"]["ClientCheckedAnswer"][] | null;
             problem: components["schemas"]["JobProblem"] | null;
@@ -3203,6 +3238,47 @@ export interface components {
             statement_lines: components["schemas"]["FoundLineAnswer"][];
             /** Building */
             building: boolean;
+        };
+        /** NamedFile */
+        NamedFile: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * FileKept
+         * @description *file*: the name by which it is taken in.
+         */
+        FileKept: {
+            /** File */
+            file: string;
+        };
+        /**
+         * ListingsBody
+         * @description *client*: none while it is not known whose they are. *new*: of a client that is not here yet.
+         *     *answers*: by the question's id. *take*: take it in; else say what would come.
+         */
+        ListingsBody: {
+            /**
+             * Client
+             * @default null
+             */
+            client?: string | null;
+            /** Files */
+            files: string[];
+            /** @default null */
+            new?: components["schemas"]["NewClientBody"] | null;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers?: {
+                [key: string]: string;
+            };
+            /**
+             * Take
+             * @default false
+             */
+            take?: boolean;
         };
         /** AsOf */
         AsOf: {
@@ -5977,6 +6053,24 @@ export interface components {
             items: components["schemas"]["ExplainedAnswer"][];
         };
         /**
+         * AccountTakenAnswer
+         * @description *why*: what speaks for what it was taken for.
+         */
+        AccountTakenAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /** Role */
+            role: string;
+            /** Guessed */
+            guessed: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
          * BroughtAnswer
          * @description What newer books would move. *rows*: the first of *row_count*.
          */
@@ -5995,6 +6089,15 @@ export interface components {
             finished: components["schemas"]["FinishedMovedAnswer"][];
             /** Ours */
             ours: components["schemas"]["OursBroughtAnswer"][];
+        };
+        /** ChoiceAnswer */
+        ChoiceAnswer: {
+            /** Value */
+            value: string;
+            /** Text */
+            text: string;
+            /** Example */
+            example: string;
         };
         /**
          * ClientCheckedAnswer
@@ -6034,6 +6137,38 @@ export interface components {
             /** Problem */
             problem: string | null;
         };
+        /**
+         * FileReadAnswer
+         * @description *says*: how questions name it. *places*: the column of each role, from 0.
+         */
+        FileReadAnswer: {
+            /** Says */
+            says: string;
+            /** Path */
+            path: string;
+            /** Sheet */
+            sheet: string;
+            /** Read As */
+            read_as: string;
+            /** Rows */
+            rows: number;
+            /** Used */
+            used: number;
+            /** Passed Over */
+            passed_over: components["schemas"]["PassedOverAnswer"][];
+            /** Names */
+            names: string[];
+            /** Places */
+            places: {
+                [key: string]: number;
+            };
+            /** Sample */
+            sample: string[][];
+            /** First */
+            first: string | null;
+            /** Last */
+            last: string | null;
+        };
         /** FinishedMovedAnswer */
         FinishedMovedAnswer: {
             /** Account */
@@ -6057,6 +6192,48 @@ export interface components {
             faults: string[];
         };
         /**
+         * ListingsAnswer
+         * @description *questions*: what has to be answered first; *faults*: what stands in the way. *held*: how many figures
+         *     of the files agree; *failed*: the others. *taken*: it is in the books now.
+         */
+        ListingsAnswer: {
+            /** Client */
+            client: string;
+            proposed: components["schemas"]["ProposedAnswer"] | null;
+            /** Files */
+            files: components["schemas"]["FileReadAnswer"][];
+            /** Faults */
+            faults: string[];
+            /** Questions */
+            questions: components["schemas"]["QuestionAnswer"][];
+            /** Held */
+            held: number;
+            /** Failed */
+            failed: components["schemas"]["ProofAnswer"][];
+            /** Accounts */
+            accounts: components["schemas"]["AccountTakenAnswer"][];
+            /** Months */
+            months: components["schemas"]["MonthComingAnswer"][];
+            /** Parties */
+            parties: number;
+            /** Settled */
+            settled: number;
+            /** Transactions */
+            transactions: number;
+            /** Lines */
+            lines: number;
+            /** New */
+            new: number;
+            /** Changed */
+            changed: number;
+            /** Removed */
+            removed: number;
+            /** Warnings */
+            warnings: string[];
+            /** Taken */
+            taken: boolean;
+        };
+        /**
          * MonthBroughtAnswer
          * @description *finished*: why the month is finished or held; none where it is open.
          */
@@ -6075,6 +6252,18 @@ export interface components {
             changed: number;
             /** Removed */
             removed: number;
+        };
+        /**
+         * MonthComingAnswer
+         * @description How many transactions of each kind a month has.
+         */
+        MonthComingAnswer: {
+            /** Month */
+            month: string;
+            /** Kinds */
+            kinds: {
+                [key: string]: number;
+            };
         };
         /**
          * NewerBooksAnswer
@@ -6114,6 +6303,62 @@ export interface components {
             summary: string;
             /** Amount */
             amount: string;
+        };
+        /**
+         * PassedOverAnswer
+         * @description Rows that hold nothing to take in, by why. *lines*: the first of them.
+         */
+        PassedOverAnswer: {
+            /** Why */
+            why: string;
+            /** Count */
+            count: number;
+            /** Lines */
+            lines: number[];
+        };
+        /** ProofAnswer */
+        ProofAnswer: {
+            /** What */
+            what: string;
+            /** Ours */
+            ours: string;
+            /** Theirs */
+            theirs: string;
+            /** Difference */
+            difference: string;
+            /** Where */
+            where: string | null;
+        };
+        /**
+         * ProposedAnswer
+         * @description What a new client may be. *year_end*: month and day, as 12-31. *why*: what speaks for the entity.
+         */
+        ProposedAnswer: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Entity */
+            entity: string;
+            /** Year End */
+            year_end: string;
+            /** Why */
+            why: string;
+        };
+        /** QuestionAnswer */
+        QuestionAnswer: {
+            /** Id */
+            id: string;
+            /** File */
+            file: string;
+            /** About */
+            about: string;
+            /** Text */
+            text: string;
+            /** Choices */
+            choices: components["schemas"]["ChoiceAnswer"][];
+            /** Proposed */
+            proposed: string;
         };
         /**
          * RowBroughtAnswer
@@ -6382,13 +6627,6 @@ export interface components {
          * @enum {string}
          */
         AskKind: "text" | "amount" | "percent" | "day" | "account" | "choice" | "items" | "items-in-parts" | "place" | "parts" | "wait" | "party" | "month" | "sums" | "asset" | "table";
-        /** ChoiceAnswer */
-        ChoiceAnswer: {
-            /** Value */
-            value: string;
-            /** Says */
-            says: string;
-        };
         /**
          * FactAnswer
          * @description *value*: as text; none where it is not known.
@@ -6781,6 +7019,21 @@ export interface components {
             total: string;
         };
         /**
+         * Entity
+         * @enum {string}
+         */
+        Entity: "sole-trader" | "partnership" | "company" | "association";
+        /** NewClientBody */
+        NewClientBody: {
+            /** Name */
+            name: string;
+            entity: components["schemas"]["Entity"];
+            /** Year End */
+            year_end: string;
+            /** Currency */
+            currency: string;
+        };
+        /**
          * CauseAnswer
          * @description *amount*: of the difference; none where it moves no figure of this list.
          */
@@ -7060,11 +7313,6 @@ export interface components {
             /** Staff */
             staff: string[];
         };
-        /**
-         * Entity
-         * @enum {string}
-         */
-        Entity: "sole-trader" | "partnership" | "company" | "association";
         /**
          * MayChange
          * @description What the letter of engagement lets the practice do to the client's own rows.
@@ -11189,6 +11437,70 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_listings_files: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileKept"];
+                };
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post__api_listings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListingsBody"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobStarted"];
+                };
             };
             /** @description It is refused, and says why */
             default: {

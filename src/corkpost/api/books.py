@@ -10,6 +10,7 @@ from pydantic import Field
 from corkpost.api.security import must_be_confirmed, person, workplace
 from corkpost.api.spec import Asked, answers
 from corkpost.api.views import as_file
+from corkpost.formats.listings.answers import ListingsAnswer
 from corkpost.formats.newer_books import NewerBooksAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import books as service
@@ -86,6 +87,7 @@ class JobAnswer(Shape):
     taken_in: TakenInAnswer | None
     coming: NewerBooksAnswer | None
     statements: list[ClientFedAnswer] | None
+    listings: ListingsAnswer | None
     checks: list[ClientCheckedAnswer] | None
     problem: JobProblem | None
 
@@ -130,6 +132,7 @@ def job(job: str) -> JobAnswer:
             if done and "checks" in done
             else None
         ),
+        listings=ListingsAnswer(**done["listings"]) if done and "listings" in done else None,
         statements=(
             [ClientFedAnswer(**fields) for fields in done["statements"]]
             if done and "statements" in done

@@ -68,6 +68,8 @@ def take_in(
     if outcome.questions:
         _ask(outcome, as_json)
         return
+    if outcome.faults:
+        raise listings.Refused(outcome.faults)
     assert outcome.made is not None
     assert outcome.taken is not None
     taken, made = outcome.taken, outcome.made

@@ -13,6 +13,7 @@ from typing import IO, Any, NamedTuple
 from corkpost.core.refusals import Refusal, UnknownName
 from corkpost.formats.books_folder.faults import MOST_LISTED, FaultyBooks
 from corkpost.formats.newer_books import NewerBooksAnswer
+from corkpost.services import tray
 from corkpost.services.books import (
     Coming,
     WaitsForAnother,
@@ -25,6 +26,7 @@ from corkpost.services.desk import check_clients
 from corkpost.services.feeds import NoBank, take_in_from_bank
 from corkpost.services.jobs_apart import TookTooMuch, do_apart
 from corkpost.services.leases import Lease
+from corkpost.services.listing_job import ListingsAsked, take_in_listings
 from corkpost.services.rights import May, Person
 from corkpost.services.staff import person_named
 from corkpost.services.workplace import Workplace
@@ -225,14 +227,30 @@ def _checks(
     }
 
 
+def start_listings(workplace: Workplace, person: Person, asked: ListingsAsked) -> str:
+    """Queue reading what a client sent, or taking it in; the job's id. Raises UnknownName for a client that
+    is not this person's, or a file that is not kept."""
+    person.must_be_allowed(May.TAKE_IN)
+    tray.files(workplace, person, asked.files)
+    return _queued(workplace, person, "listings", asked.model_dump(mode="json"))
+
+
+def _listings(
+    workplace: Workplace, person: Person, row: job_store.JobRow, tell: Tell
+) -> dict[str, Any]:
+    asked = ListingsAsked(**json.loads(row.request))
+    return {"listings": take_in_listings(workplace, person, asked, tell).model_dump(mode="json")}
+
+
 KINDS: Mapping[str, Callable[[Workplace, Person, job_store.JobRow, Tell], dict[str, Any]]] = {
     "take-in": _take_in,
     "statements": _statements,
     "checks": _checks,
+    "listings": _listings,
 }
 
 
-APART = frozenset({"take-in"})
+APART = frozenset({"take-in", "listings"})
 """What reads files of others: done in a process of its own where the practice is served."""
 
 

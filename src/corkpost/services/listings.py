@@ -9,6 +9,7 @@ from typing import NamedTuple
 from corkpost.core.books import Books, ClientFacts
 from corkpost.core.formatting import format_date
 from corkpost.core.intake.making import Made, made_of
+from corkpost.core.intake.proposing import Proposed, proposed
 from corkpost.core.kinds import Entity
 from corkpost.core.money import Currency
 from corkpost.core.refusals import Refusal
@@ -47,11 +48,14 @@ class Refused(Refusal):
 
 
 class Outcome(NamedTuple):
-    """*questions*: what has to be answered first; then *taken* is None. *made*: what comes of the files."""
+    """*questions*: what has to be answered first; *faults*: what stands in the way, of a preview. With
+    either *taken* is None. *made*: what comes of the files."""
 
     currency: Currency
     files: tuple[FileRead, ...]
-    questions: tuple[Question, ...]
+    questions: tuple[Question, ...] = ()
+    faults: tuple[str, ...] = ()
+    proposed: Proposed | None = None
     made: Made | None = None
     taken: TakenIn | None = None
 
@@ -71,36 +75,46 @@ def take_in(
     come. Raises Refused with all that stands in the way, and nothing is taken in."""
     person.must_be_allowed(May.TAKE_IN)
     known = books.earlier_books(workplace, person, code)
-    client = _client(code, known, new)
+    client = _client(code, known, new, preview=preview)
     tell("reading")
     sheets = _sheets(paths)
     tell("understanding")
     asked = Answers(answers or {}, _kept(workplace, code))
     understood = understand(sheets, client.currency, asked, workplace.today)
     made = _made(understood, client, known, asked)
-    files = tuple(understood.files)
-    if asked.asked:
-        return Outcome(client.currency, files, tuple(asked.asked), made)
-    if made is None or understood.faults:
-        raise Refused(understood.faults)
-    if made.faults:
-        raise Refused(made.faults)
+    read = Outcome(
+        client.currency,
+        tuple(understood.files),
+        tuple(asked.asked),
+        (*understood.faults, *(made.faults if made else ())),
+        None if known else proposed(made, understood.names, _codes(workplace)),
+        made,
+    )
+    if asked.asked or (preview and read.faults):
+        return read
+    if made is None or read.faults:
+        raise Refused(read.faults)
     client = replace(client, books_from=made.first, books_to=made.last)
     folder = BooksFolder(client, made.tables, {}, made.warnings, {})
     _check(folder, known, paths)
     if preview:
-        return Outcome(
-            client.currency, files, (), made, books.look_at_made(workplace, folder, tell)
-        )
+        return read._replace(taken=books.look_at_made(workplace, folder, tell))
     name = ", ".join(path.name for path in paths)
     taken = books.take_in_made(workplace, person, folder, name, tell)
     _keep(workplace, person, code, asked)
-    return Outcome(client.currency, files, (), made, taken)
+    return read._replace(taken=taken)
 
 
-def _client(code: str, known: Books | None, new: NewClient | None) -> ClientFacts:
+def _codes(workplace: Workplace) -> set[str]:
+    return {row.code for row in client_store.all_clients(workplace.database.reading)}
+
+
+def _client(code: str, known: Books | None, new: NewClient | None, *, preview: bool) -> ClientFacts:
     if known is not None:
         return known.client
+    if new is None and preview:
+        # Whose they are shows in the files, and is confirmed before they are taken in.
+        return ClientFacts(code, code, Entity.COMPANY, Currency("EUR"), (12, 31))
     if new is None:
         raise Refusal(
             f"There is no client {code!r} here. Say the name of the new client, what it is and the last "

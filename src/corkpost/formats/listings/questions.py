@@ -1,11 +1,15 @@
 """What is asked where two readings fit: each with examples from the file, and a proposal."""
 
+import json
 from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import NamedTuple
 
+from corkpost.core.refusals import BadEntry
+
 PROPOSED = "proposed"
 EVERYTHING = "*"
+COLUMNS = "columns"
 
 
 class About(StrEnum):
@@ -41,6 +45,22 @@ class Answers:
         self._given, self._kept = given, kept or {}
         self.asked: list[Question] = []
         self.used: dict[str, str] = {}
+
+    def columns(self, file: str, layout: str) -> dict[str, int] | None:
+        """Which column is what, where a person said it: of this file, or of its layout before."""
+        kept_as = f"{COLUMNS}:{layout}"
+        said = self._given.get(f"{COLUMNS}:{file}") or self._kept.get(kept_as)
+        if said is None:
+            return None
+        try:
+            found = json.loads(said)
+            columns = {str(role): int(place) for role, place in found.items()}
+        except (ValueError, AttributeError, TypeError) as wrong:
+            raise BadEntry(
+                [f"{COLUMNS}:{file}: write columns as a JSON object of places."]
+            ) from wrong
+        self.used[kept_as] = said
+        return columns
 
     def to(
         self,

@@ -56,8 +56,13 @@ ORDER_WORDS = {
 }
 
 
+SAMPLE = 6
+"""So many rows are shown below the names of the columns."""
+
+
 class FileRead(NamedTuple):
-    """What a sheet was taken for, and how much of it was read."""
+    """What a sheet was taken for, and how much of it was read. *places*: the column of each role, from 0;
+    *names*: all columns' names; *sample*: the first rows below them."""
 
     path: str
     sheet: str
@@ -69,6 +74,9 @@ class FileRead(NamedTuple):
     first: date | None
     last: date | None
     layout: str
+    places: Mapping[str, int]
+    names: tuple[str, ...]
+    sample: tuple[tuple[str, ...], ...]
 
 
 @dataclass
@@ -78,6 +86,8 @@ class Understood:
     raw: Raw = field(default_factory=Raw)
     files: list[FileRead] = field(default_factory=list)
     faults: list[str] = field(default_factory=list)
+    names: list[str] = field(default_factory=list)
+    """What stands over the tables and is no title and no day: whose they may be."""
 
 
 class _Candidate(NamedTuple):
@@ -103,12 +113,24 @@ def understand(
                 "account, debit, credit and so on."
             )
             continue
+        said = answers.columns(sheet.says, heading.fingerprint)
+        if said is not None:
+            heading = replace(heading, columns=said)
+        found.names += _names(sheet, heading)
         kinds.append((sheet, heading, _kind(sheet, heading, answers)))
     order = (ACCOUNTS, PARTIES, LEDGER, BALANCES, ITEMS)
     for sheet, heading, kind in sorted(kinds, key=lambda row: order.index(row[2])):
         reader = _read(sheet, heading, kind, currency, answers, found.raw, today)
         _add(found, sheet, heading, kind, reader, answers)
     return found
+
+
+def _names(sheet: Sheet, heading: Heading) -> Iterator[str]:
+    for text in above(sheet, heading):
+        titled = any(titles_in([text]).values())
+        days = days_in(text, "dmy") or days_in(text, "mdy")
+        if not titled and not days and 2 < len(text) < 80 and ":" not in text:
+            yield text
 
 
 # -- what it is
@@ -563,6 +585,12 @@ def _add(
             raw.first,
             raw.last,
             heading.fingerprint,
+            heading.columns,
+            heading.names,
+            tuple(
+                tuple(str(cell) for cell in row.cells)
+                for row in sheet.rows[heading.last + 1 : heading.last + 1 + SAMPLE]
+            ),
         )
     )
     if reader.unplaced:
