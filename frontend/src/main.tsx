@@ -35,6 +35,9 @@ function byItself(load: () => Promise<{ default: ComponentType }>) {
 const AccountPage = byItself(() =>
   import('./practice/AccountPage').then((file) => ({ default: file.AccountPage })),
 )
+const TakeInPage = byItself(() =>
+  import('./taking/TakeInPage').then((file) => ({ default: file.TakeInPage })),
+)
 const PracticePage = byItself(() =>
   import('./practice/PracticePage').then((file) => ({ default: file.PracticePage })),
 )
@@ -93,6 +96,7 @@ const router = createBrowserRouter([
     children: [
       { path: '/', element: <DeskPage />, errorElement: <PageProblem /> },
       { path: '/account', element: <AccountPage />, errorElement: <PageProblem /> },
+      { path: '/take-in', element: <TakeInPage />, errorElement: <PageProblem /> },
       { path: '/practice/:view?', element: <PracticePage />, errorElement: <PageProblem /> },
       {
         path: '/clients/:client',

@@ -138,6 +138,7 @@ BODIES: dict[str, Any] = {
     "/proposals/<int:number>/return": {"remark": "x"},
     "/bookkeeper": {"changes": [2]},
     "/statements/set-aside": {"change": 1, "reason": "x"},
+    "/api/listings": {"files": ["0" * 32]},
     "/bank/<account>/finish": {"statement": 1},
     "/bank/<account>/reopen": {"statement": 1, "reason": "x"},
 }  # fmt: skip
@@ -170,6 +171,7 @@ QUERIES = {
     "/transactions/<transaction>/papers": "name=bill.pdf",
     "/parties/near": "name=reedwharf",
     "/incoming": "name=bill.pdf",
+    "/api/listings/files": "name=ledger.csv",
 }
 
 
@@ -193,6 +195,7 @@ def ask(browser, method, rule, address, **more):
         "/books",
         "/takings/file",
         "/papers",
+        "/api/listings/files",
     )
     if tail in takes_bytes and method == "POST":
         body = {"data": b"paper"}

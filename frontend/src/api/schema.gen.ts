@@ -6090,15 +6090,6 @@ export interface components {
             /** Ours */
             ours: components["schemas"]["OursBroughtAnswer"][];
         };
-        /** ChoiceAnswer */
-        ChoiceAnswer: {
-            /** Value */
-            value: string;
-            /** Text */
-            text: string;
-            /** Example */
-            example: string;
-        };
         /**
          * ClientCheckedAnswer
          * @description *open*: how many points are to be decided, by level. *problem*: why it could not be checked.
@@ -6191,10 +6182,19 @@ export interface components {
             /** Faults */
             faults: string[];
         };
+        /** ListingChoiceAnswer */
+        ListingChoiceAnswer: {
+            /** Value */
+            value: string;
+            /** Text */
+            text: string;
+            /** Example */
+            example: string;
+        };
         /**
          * ListingsAnswer
-         * @description *questions*: what has to be answered first; *faults*: what stands in the way. *held*: how many figures
-         *     of the files agree; *failed*: the others. *taken*: it is in the books now.
+         * @description *questions*: what has to be answered first; *faults*: what stands in the way. *held*: how many
+         *     figures of the files agree; *failed*: the others. *taken*: it is in the books now.
          */
         ListingsAnswer: {
             /** Client */
@@ -6356,7 +6356,7 @@ export interface components {
             /** Text */
             text: string;
             /** Choices */
-            choices: components["schemas"]["ChoiceAnswer"][];
+            choices: components["schemas"]["ListingChoiceAnswer"][];
             /** Proposed */
             proposed: string;
         };
@@ -6627,6 +6627,13 @@ export interface components {
          * @enum {string}
          */
         AskKind: "text" | "amount" | "percent" | "day" | "account" | "choice" | "items" | "items-in-parts" | "place" | "parts" | "wait" | "party" | "month" | "sums" | "asset" | "table";
+        /** ChoiceAnswer */
+        ChoiceAnswer: {
+            /** Value */
+            value: string;
+            /** Says */
+            says: string;
+        };
         /**
          * FactAnswer
          * @description *value*: as text; none where it is not known.

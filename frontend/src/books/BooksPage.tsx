@@ -1,6 +1,7 @@
 import { Suspense, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useClient } from '../frame/queries'
+import { hand } from '../frame/taking/handed'
 import { TakeInBooks } from '../frame/taking/TakeInBooks'
 import { TakeInStatement } from '../frame/taking/TakeInStatement'
 import { useSpanSearch } from '../frame/useSpan'
@@ -23,8 +24,11 @@ export function BooksPage() {
   const navigate = useNavigate()
   const [taking, setTaking] = useState<Taking | null>(null)
   const onAccounts = view === 'accounts'
-  async function take(file: File | undefined) {
-    if (file) setTaking({ what: await kindOf(file), file })
+  async function take(file: File | undefined, all: File[] = []) {
+    if (all.length > 1 || /\.(xlsx|xlsm|xls|ods)$/i.test(file?.name ?? '')) {
+      hand(all)
+      navigate(`/take-in?client=${client.code}`)
+    } else if (file) setTaking({ what: await kindOf(file), file })
   }
   useKeys('Books', [
     { keys: 't', does: 'take in a file', run: () => setTaking({ what: 'choose' }) },
@@ -41,7 +45,7 @@ export function BooksPage() {
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault()
-        take(event.dataTransfer.files[0])
+        take(event.dataTransfer.files[0], [...event.dataTransfer.files])
       }}
     >
       <header className="mb-3 flex items-baseline gap-6">

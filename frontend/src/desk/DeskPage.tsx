@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import { deskOptions } from '../frame/queries'
 import { sessionOptions, usePerson } from '../frame/session'
 import { THE_WORK, TopBar } from '../frame/TopBar'
+import { hand, isListing } from '../frame/taking/handed'
 import { TakeInBooks } from '../frame/taking/TakeInBooks'
 import { counted, longDayWords } from '../ledger/words'
 import { Button } from '../ui/Button'
@@ -114,8 +115,12 @@ function Desk() {
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault()
-        const file = event.dataTransfer.files[0]
-        if (file) setTakingIn(file)
+        const files = [...event.dataTransfer.files]
+        const [file] = files
+        if (file && files.every(isListing)) {
+          hand(files)
+          navigate('/take-in')
+        } else if (file) setTakingIn(file)
       }}
     >
       <div className="flex items-end justify-between pt-2">

@@ -150,6 +150,7 @@ def _refuse_without_factor() -> None:
 
 
 TAKE_BYTES = (
+    "listings.keep_file",
     "books.take_in",
     "chart.take_in",
     "papers.keep_paper",

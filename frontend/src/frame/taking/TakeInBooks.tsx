@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { answered, api, ProblemError, type Schemas } from '../../api/client'
 import { counted } from '../../ledger/words'
 import { Button } from '../../ui/Button'
@@ -152,6 +152,12 @@ function Choose({ onFile }: { onFile: (file: File) => void }) {
       <p className="mb-3">
         Drop a books folder here, as a .zip, or a standard audit file (.xml): a new client, or newer
         books of one you have.
+      </p>
+      <p className="mb-3">
+        A ledger, trial balance or open items as CSV or a spreadsheet?{' '}
+        <Link className="text-tide underline" to="/take-in">
+          Take in what a client sent
+        </Link>
       </p>
       <label className="inline-block cursor-pointer border border-edge bg-paper px-3.5 py-1.5 font-semibold focus-within:outline-2 focus-within:outline-tide">
         Choose a file

@@ -58,10 +58,10 @@ def _unnamed(
     balances: Mapping[str, Minor],
 ) -> Kind:
     by_neighbours = _beside(code, accounts, known)
-    if by_neighbours is not None:
+    held = balances.get(code, 0)
+    if by_neighbours is not None and not (by_neighbours is AccountType.INCOME and held > 0):
         why = "the accounts beside it are of that type"
         return Kind(by_neighbours, AccountRole.ORDINARY, why, True)
-    held = balances.get(code, 0)
     if held > 0:
         return Kind(AccountType.EXPENSE, AccountRole.ORDINARY, "it holds a debit", True)
     return Kind(AccountType.LIABILITY, AccountRole.ORDINARY, "it holds a credit", True)

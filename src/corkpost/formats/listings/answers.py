@@ -74,7 +74,7 @@ class FileReadAnswer(Shape):
     last: str | None
 
 
-class ChoiceAnswer(Shape):
+class ListingChoiceAnswer(Shape):
     value: str
     text: str
     example: str
@@ -85,7 +85,7 @@ class QuestionAnswer(Shape):
     file: str
     about: str
     text: str
-    choices: list[ChoiceAnswer]
+    choices: list[ListingChoiceAnswer]
     proposed: str
 
 
