@@ -1,5 +1,6 @@
 import type { Schemas } from '../api/client'
 import { counted } from '../ledger/words'
+import type { Answers } from './useListings'
 
 type FileRead = Schemas['FileReadAnswer']
 
@@ -49,12 +50,13 @@ const ROLES: Record<string, string> = {
 
 interface FilesReadProps {
   files: FileRead[]
+  answers: Answers
   /** Says which column is what, as an answer. */
   onColumns: (id: string, value: string) => void
 }
 
 /** Each file's first rows, under what its columns were taken for: any of it can be changed. */
-export function FilesRead({ files, onColumns }: FilesReadProps) {
+export function FilesRead({ files, answers, onColumns }: FilesReadProps) {
   return files.map((file) => (
     <section key={file.says} aria-label={file.says}>
       <h2 className="mb-1 border-b border-ink pb-1 font-semibold">
@@ -72,7 +74,12 @@ export function FilesRead({ files, onColumns }: FilesReadProps) {
               {file.names.map((name, place) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place
                 <th key={place} className="border-b border-rule px-2 py-1 text-left align-bottom">
-                  <Column file={file} place={place} onColumns={onColumns} />
+                  <Column
+                    name={name || `column ${place + 1}`}
+                    place={place}
+                    places={placesOf(file, answers)}
+                    onPlaces={(places) => onColumns(columnsOf(file), JSON.stringify(places))}
+                  />
                   <span className="block font-normal text-quiet">{name}</span>
                 </th>
               ))}
@@ -97,26 +104,36 @@ export function FilesRead({ files, onColumns }: FilesReadProps) {
   ))
 }
 
-interface ColumnProps {
-  file: FileRead
-  place: number
-  onColumns: (id: string, value: string) => void
+function columnsOf(file: FileRead): string {
+  return `columns:${file.says}`
 }
 
-function Column({ file, place, onColumns }: ColumnProps) {
-  const role = Object.keys(file.places).find((one) => file.places[one] === place) ?? ''
+/** Which column is what: as a person said it last, else as it was read. */
+function placesOf(file: FileRead, answers: Answers): Record<string, number> {
+  const said = answers[columnsOf(file)]
+  return said ? JSON.parse(said) : file.places
+}
+
+interface ColumnProps {
+  name: string
+  place: number
+  places: Record<string, number>
+  onPlaces: (places: Record<string, number>) => void
+}
+
+function Column({ name, place, places, onPlaces }: ColumnProps) {
+  const role = Object.keys(places).find((one) => places[one] === place) ?? ''
   return (
     <select
-      aria-label={`What ${file.names[place] || `column ${place + 1}`} is`}
+      aria-label={`What ${name} is`}
       className={`max-w-40 border-none bg-transparent font-semibold ${role ? 'text-ink' : 'text-quiet'}`}
       value={role}
       onChange={(event) => {
-        const kept = Object.entries(file.places).filter(
+        const kept = Object.entries(places).filter(
           ([one, at]) => at !== place && one !== event.target.value,
         )
         const said = event.target.value ? [[event.target.value, place] as const] : []
-        const places = Object.fromEntries([...kept, ...said])
-        onColumns(`columns:${file.says}`, JSON.stringify(places))
+        onPlaces(Object.fromEntries([...kept, ...said]))
       }}
     >
       <option value="">not read</option>

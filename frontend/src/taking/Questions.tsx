@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Schemas } from '../api/client'
 import { Button } from '../ui/Button'
 import { TextField } from '../ui/TextField'
@@ -11,7 +11,13 @@ interface QuestionsProps {
 
 /** What two readings fit: one short question each, with a row of the file. */
 export function Questions({ questions, isAtWork, onAnswer }: QuestionsProps) {
-  return questions.map((question) => (
+  // What is asked first has the focus on what is proposed; when it is answered, the next.
+  const first = useRef<HTMLButtonElement>(null)
+  const asked = questions[0]?.id
+  useEffect(() => {
+    if (asked && !isAtWork) first.current?.focus()
+  }, [asked, isAtWork])
+  return questions.map((question, place) => (
     <section key={question.id} className="border-l-4 border-cork bg-sheet px-4 py-3">
       <h2 className="mb-2 max-w-[75ch] font-semibold">{question.text}</h2>
       {question.choices.length > 0 ? (
@@ -20,7 +26,7 @@ export function Questions({ questions, isAtWork, onAnswer }: QuestionsProps) {
             <div key={choice.value} className="min-w-44">
               <Button
                 look={choice.value === question.proposed ? 'post' : 'plain'}
-                autoFocus={choice.value === question.proposed}
+                ref={place === 0 && choice.value === question.proposed ? first : undefined}
                 disabled={isAtWork}
                 onClick={() => onAnswer(question.id, choice.value)}
               >

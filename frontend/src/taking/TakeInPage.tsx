@@ -42,6 +42,7 @@ export function TakeInPage() {
   ])
   return (
     <PlainPage title={known ? `Take in what ${known.name} sent` : 'Take in what a client sent'}>
+      <h1 className="sr-only">Take in what a client sent</h1>
       <div className="grid grid-cols-[320px_minmax(0,1fr)] items-start gap-8">
         <div className={found?.taken ? 'hidden' : 'sticky top-0 space-y-6'}>
           <Bring onFiles={bring} isFirst={listings.files.length === 0} />
@@ -86,7 +87,11 @@ export function TakeInPage() {
               />
               <Proofs held={found.held} failed={found.failed} />
               <Comes found={found} />
-              <FilesRead files={found.files} onColumns={listings.answer} />
+              <FilesRead
+                files={found.files}
+                answers={listings.answers}
+                onColumns={listings.answer}
+              />
             </>
           )}
           {found?.taken && (

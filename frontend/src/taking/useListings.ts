@@ -76,7 +76,7 @@ export function useListings(client: string | null) {
   const isAtWork =
     start.isPending || (job !== null && !/done|refused|failed/.test(progress?.state ?? ''))
   return {
-    ...{ files, found, whose, isAtWork, bring },
+    ...{ files, found, whose, answers, isAtWork, bring },
     says: progress?.progress ?? '',
     problem: start.error ?? (progress?.problem ? new ProblemError(progress.problem, 422) : null),
     remove(name: string) {
