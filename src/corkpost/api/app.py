@@ -1,5 +1,6 @@
 """The application: the API under /api/, the pages everywhere else."""
 
+import sys
 import time
 from collections.abc import Sequence
 from pathlib import Path
@@ -94,8 +95,14 @@ A_YEAR = 365 * 24 * 3600
 LOOPBACK = ("localhost", "127.0.0.1", "[::1]")
 
 
+SWITCH_SECONDS = 0.0005
+"""A request gives the interpreter up for each look into the store, and has it back after so long at most;
+with the usual ten times of it every look would wait for whatever is reckoned behind."""
+
+
 def create_app(workplace: Workplace, hosts: Sequence[str] = LOOPBACK) -> Flask:
     """The application for one practice. *hosts*: the names that it may be asked by; others are refused."""
+    sys.setswitchinterval(SWITCH_SECONDS)
     app = Flask(__name__, static_folder=None)
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["corkpost"] = workplace

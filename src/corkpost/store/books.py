@@ -30,28 +30,26 @@ from corkpost.store.periods import opened_through, states_of
 from corkpost.store.rows import Reader
 from corkpost.store.sign_off import seals_of
 from corkpost.store.statements import finished_of, set_aside_of, standing, statements_of
+from corkpost.store.steps import in_steps
 
 LINES = """
-    SELECT transaction_seq, number, account, amount, party, tax_code, description, dimensions,
-           currency, foreign_amount, tax_date, other
+    SELECT transaction_seq AS seq, position, number, account, amount, party, tax_code, description,
+           dimensions, currency, foreign_amount, tax_date, other
     FROM lines
-    WHERE client_id = :client_id
-    ORDER BY transaction_seq, position
+    WHERE client_id = :client_id AND transaction_seq BETWEEN :first AND :last
 """
 TRANSACTIONS = """
     SELECT seq, change_number, id, kind, posting_date, document_date, due_date, entered_at,
            entered_by, reference, party, memo, source, currency, rate, reverses, entry_kind,
            corrects, reason, other
     FROM current_transactions
-    WHERE client_id = :client_id
-    ORDER BY seq
+    WHERE client_id = :client_id AND seq BETWEEN :first AND :last
 """
 ALLOCATIONS = """
     SELECT seq, change_number, id, date, party, debit_transaction, credit_transaction, amount,
            foreign_amount, undoes, other
     FROM current_allocations
-    WHERE client_id = :client_id
-    ORDER BY seq
+    WHERE client_id = :client_id AND seq BETWEEN :first AND :last
 """
 ACCOUNTS = """
     SELECT code, name, type, role, owner, tax_code, expected_type, other, MAX(change_number)
@@ -253,12 +251,11 @@ def _transactions(
 ) -> tuple[Transaction, ...]:
     read = Reader()
     lines: dict[int, list[Line]] = defaultdict(list)
-    for row in connection.execute(LINES, {"client_id": client_id}):
-        lines[row[0]].append(read.line(row[1:]))
-    found = connection.execute(TRANSACTIONS, {"client_id": client_id})
+    for row in in_steps(connection, LINES, "transactions", client_id):
+        lines[row[0]].append(read.line(row[2:]))
     return tuple(
         read.transaction(row[2:], tuple(lines.get(row[0], ())), _change(row[1], received))
-        for row in found
+        for row in in_steps(connection, TRANSACTIONS, "transactions", client_id)
     )
 
 
@@ -266,7 +263,7 @@ def _allocations(
     connection: sqlite3.Connection, client_id: int, received: frozenset[int]
 ) -> tuple[Allocation, ...]:
     read = Reader()
-    found = connection.execute(ALLOCATIONS, {"client_id": client_id})
+    found = in_steps(connection, ALLOCATIONS, "allocations", client_id)
     return tuple(read.allocation(row[2:], _change(row[1], received)) for row in found)
 
 

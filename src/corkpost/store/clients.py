@@ -10,12 +10,12 @@ from corkpost.core.kinds import Entity
 from corkpost.core.money import Currency
 from corkpost.core.periods import FinancialYear
 from corkpost.core.refusals import Refusal
+from corkpost.store.steps import in_one_step
 
 CLIENTS = """
     SELECT id, code, revision
     FROM clients
     WHERE whole
-    ORDER BY code
 """
 CLIENT = """
     SELECT id, code, revision
@@ -61,7 +61,9 @@ class ClientRow(NamedTuple):
 
 
 def all_clients(connection: sqlite3.Connection) -> list[ClientRow]:
-    return [ClientRow(*row) for row in connection.execute(CLIENTS)]
+    return sorted(
+        (ClientRow(*row) for row in in_one_step(connection, CLIENTS)), key=lambda row: row.code
+    )
 
 
 def client_named(connection: sqlite3.Connection, code: str) -> ClientRow | None:

@@ -4,6 +4,8 @@ import sqlite3
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.store.steps import in_one_step
+
 SUMMARIES = """
     SELECT client_id, revision, today, content FROM summaries
 """
@@ -25,7 +27,7 @@ def summaries(connection: sqlite3.Connection) -> dict[int, Summary]:
     """By client."""
     return {
         client: Summary(revision, date.fromisoformat(today), content)
-        for client, revision, today, content in connection.execute(SUMMARIES)
+        for client, revision, today, content in in_one_step(connection, SUMMARIES)
     }
 
 

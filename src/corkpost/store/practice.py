@@ -5,6 +5,7 @@ from datetime import date, datetime
 from typing import NamedTuple
 
 from corkpost.core.kinds import Role
+from corkpost.store.steps import in_one_step
 
 PRACTICE = """
     SELECT name, is_demo, second_person, second_factor FROM practice
@@ -28,6 +29,9 @@ SET_SECOND_PERSON = """
 STAFF = """
     SELECT code, name, role, password_hash, epoch, left_on FROM staff ORDER BY code
 """
+ONE_OF_STAFF = """
+    SELECT code, name, role, password_hash, epoch, left_on FROM staff WHERE code = :code
+"""
 ADD_STAFF = """
     INSERT INTO staff (code, name, role, password_hash)
     VALUES (:code, :name, :role, :password_hash)
@@ -46,10 +50,9 @@ GIVEN = """
     ORDER BY client.code
 """
 GIVERS = """
-    SELECT client.code, given.staff_code
+    SELECT code, staff_code
     FROM staff_clients AS given
     JOIN clients AS client ON client.id = given.client_id
-    ORDER BY client.code, given.staff_code
 """
 GIVE = """
     INSERT INTO staff_clients (staff_code, client_id)
@@ -118,14 +121,18 @@ def set_left(connection: sqlite3.Connection, code: str, left_on: date) -> None:
 
 
 def all_staff(connection: sqlite3.Connection) -> list[StaffRow]:
-    return [
-        StaffRow(code, name, Role(role), password_hash, epoch, left_on)
-        for code, name, role, password_hash, epoch, left_on in connection.execute(STAFF)
-    ]
+    return [_staff(*row) for row in connection.execute(STAFF)]
 
 
 def staff_named(connection: sqlite3.Connection, code: str) -> StaffRow | None:
-    return next((row for row in all_staff(connection) if row.code == code), None)
+    row = connection.execute(ONE_OF_STAFF, {"code": code}).fetchone()
+    return _staff(*row) if row else None
+
+
+def _staff(
+    code: str, name: str, role: str, password_hash: str | None, epoch: int, left_on: str | None
+) -> StaffRow:
+    return StaffRow(code, name, Role(role), password_hash, epoch, left_on)
 
 
 def add_staff(
@@ -152,7 +159,7 @@ def given_clients(connection: sqlite3.Connection, staff_code: str) -> frozenset[
 def staff_by_client(connection: sqlite3.Connection) -> dict[str, list[str]]:
     """For each client's code, the staff that it was given to."""
     found: dict[str, list[str]] = {}
-    for client, staff in connection.execute(GIVERS):
+    for client, staff in sorted(in_one_step(connection, GIVERS)):
         found.setdefault(client, []).append(staff)
     return found
 

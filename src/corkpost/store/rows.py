@@ -4,7 +4,7 @@ The same rows are written, digested for the chain, and read again to prove it.
 """
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 from fractions import Fraction
 from typing import Any
@@ -100,14 +100,16 @@ class Reader:
     def maybe_day(self, text: str | None) -> date | None:
         return None if text is None else self.day(text)
 
-    def line(self, row: Row) -> Line:
+    def line(self, row: Sequence[Any]) -> Line:
         """From number, account, amount, ... to other."""
         if row[9] is None:
             return Line(*row)
         cells: Row = (*row[:9], self.day(row[9]), row[10])
         return Line(*cells)
 
-    def transaction(self, row: Row, lines: tuple[Line, ...], change: int | None) -> Transaction:
+    def transaction(
+        self, row: Sequence[Any], lines: tuple[Line, ...], change: int | None
+    ) -> Transaction:
         """From id to other; *change* None for what was received."""
         cells: Row = (
             row[0],
@@ -124,7 +126,7 @@ class Reader:
         )
         return Transaction(*cells)
 
-    def allocation(self, row: Row, change: int | None) -> Allocation:
+    def allocation(self, row: Sequence[Any], change: int | None) -> Allocation:
         cells: Row = (row[0], self.day(row[1]), *row[2:9], change)
         return Allocation(*cells)
 

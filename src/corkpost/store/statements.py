@@ -5,10 +5,12 @@ import sqlite3
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import date, datetime
+from operator import itemgetter
 from typing import Any, NamedTuple
 
 from corkpost.core.books import FinishedReconciliation, SetAside
 from corkpost.core.statements import Statement, StatementLine
+from corkpost.store.steps import in_one_step
 
 STATEMENTS = """
     SELECT number, account, path, first_day, last_day, opening, closing, off_by, off_from, warnings
@@ -28,10 +30,9 @@ BROUGHT_BY = """
 UNDONE = "SELECT undoes FROM changes WHERE client_id = :client_id AND undoes IS NOT NULL"
 LINES = """
     SELECT id, statement_number, day, amount, text, reference, counterparty, bank_id, balance,
-           value_day
+           value_day, position
     FROM statement_lines
     WHERE client_id = :client_id
-    ORDER BY statement_number, position
 """
 FINISHED = """
     SELECT done.number, done.account, done.statement_number, done.content, done.made_by,
@@ -108,7 +109,7 @@ def statements_of(connection: sqlite3.Connection, client_id: int) -> tuple[State
     """Every statement of the client that was not set aside, with its lines, as they came."""
     named = {"client_id": client_id}
     lines: dict[int, list[StatementLine]] = defaultdict(list)
-    for row in connection.execute(LINES, named):
+    for row in sorted(in_one_step(connection, LINES, named), key=itemgetter(1, 10)):
         value_day = date.fromisoformat(row[9]) if row[9] else None
         cells: Row = (row[0], row[1], date.fromisoformat(row[2]), *row[3:9], value_day)
         line = StatementLine(*cells)
