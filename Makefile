@@ -52,6 +52,7 @@ bench: setup ## speed, as ratios side by side in one run
 	$(PY) -m bench.posting_speed
 	$(PY) -m bench.find_speed
 	$(PY) -m bench.parties_speed
+	$(PY) -m bench.listings_speed
 	$(PY) -m bench.load_speed
 
 review-quality: setup ## recall and precision of the checks on labelled books

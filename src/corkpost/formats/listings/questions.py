@@ -20,6 +20,7 @@ class About(StrEnum):
     YEAR = "year"
     SIDE = "side"
     OPENING = "opening"
+    WITHOUT_CODE = "account-code"
     DIFFERENCE = "difference"
 
 

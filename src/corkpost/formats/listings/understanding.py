@@ -598,6 +598,7 @@ def _add(
         found.faults.append(f"{sheet.says}: {len(reader.unplaced)} rows can't be placed: {shown}.")
     if not used:
         found.faults.append(f"{sheet.says}: nothing in it was understood as {KINDS[kind]}.")
+    _ask_codes(found, sheet, raw, answers)
     into.postings += raw.postings
     into.balances += raw.balances
     into.items += raw.items
@@ -614,6 +615,29 @@ def _add(
             if day is not None:
                 into.reach(day)
     _settle_differences(found, sheet, raw, answers)
+
+
+def _ask_codes(found: Understood, sheet: Sheet, raw: Raw, answers: Answers) -> None:
+    """An account without a code, where others have one, may be one that has lost it."""
+    bare = {
+        code for code, row in raw.accounts.items() if row.name == code and not code[:1].isdigit()
+    }
+    moved = {row.account for row in raw.postings} & bare
+    if not moved or len(bare) * 2 > len(raw.accounts):
+        return
+    first = next(row for row in raw.postings if row.account in moved)
+    said = answers.to(
+        About.WITHOUT_CODE,
+        sheet.says,
+        f"{', '.join(sorted(moved)[:5])}: is that an account of its own? It has no code, and others have one.",
+        [
+            Choice("refuse", "no: ask for it once more", f"first on line {first.where.line}"),
+            Choice("take-in", "yes, it has none"),
+        ],
+        "refuse",
+    )
+    if said != "take-in":
+        found.faults.append(f"{first.where}: the account {first.account!r} has no code.")
 
 
 def _settle_differences(found: Understood, sheet: Sheet, raw: Raw, answers: Answers) -> None:
