@@ -24,6 +24,7 @@ MOSTLY = 0.9
 CODE_AND_NAME = re.compile(
     r"(?P<code>[A-Z]{0,4}[\d][\w./\-]{0,14})\s*(?:[-–—:·|]\s*|\s+)(?P<name>\S.*)"
 )
+IN_BRACKETS = re.compile(r"[\w./\-]{0,14}\d[\w./\-]{0,14}")
 ONLY_CODE = re.compile(r"[A-Z]{0,4}[\d][\w./\-]{0,14}")
 
 
@@ -65,9 +66,10 @@ def split_account(text: str) -> tuple[str, str]:
     match = CODE_AND_NAME.fullmatch(bare)
     if match:
         return match["code"], match["name"].strip()
-    behind = re.fullmatch(r"(?P<name>\D.*?)\s*[(\[](?P<code>[\w./\-]*\d[\w./\-]*)[)\]]", bare)
-    if behind:
-        return behind["code"], behind["name"].strip()
+    if bare.endswith((")", "]")):
+        name, _, code = bare[:-1].replace("[", "(").rpartition("(")
+        if name.strip() and IN_BRACKETS.fullmatch(code):
+            return code, name.strip()
     return bare, bare
 
 

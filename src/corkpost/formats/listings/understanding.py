@@ -629,7 +629,8 @@ def _ask_codes(found: Understood, sheet: Sheet, raw: Raw, answers: Answers) -> N
     said = answers.to(
         About.WITHOUT_CODE,
         sheet.says,
-        f"{', '.join(sorted(moved)[:5])}: is that an account of its own? It has no code, and others have one.",
+        f"{', '.join(sorted(moved)[:5])}: is that an account of its own? It has no code, and others "
+        "have one.",
         [
             Choice("refuse", "no: ask for it once more", f"first on line {first.where.line}"),
             Choice("take-in", "yes, it has none"),
