@@ -23,7 +23,7 @@ from corkpost.formats.listings.understanding import FileRead, Understood, ask_di
 from corkpost.services import books
 from corkpost.services.books import TakenIn, Tell
 from corkpost.services.rights import May, Person
-from corkpost.services.workplace import Workplace
+from corkpost.services.workplace import Workplace, collector_resting
 from corkpost.store import clients as client_store
 from corkpost.store import listings as store
 
@@ -76,12 +76,13 @@ def take_in(
     person.must_be_allowed(May.TAKE_IN)
     known = books.earlier_books(workplace, person, code)
     client = _client(code, known, new, preview=preview)
-    tell("reading")
-    sheets = _sheets(paths)
-    tell("understanding")
     asked = Answers(answers or {}, _kept(workplace, code))
-    understood = understand(sheets, client.currency, asked, workplace.today)
-    made = _made(understood, client, known, asked)
+    with collector_resting():
+        tell("reading")
+        sheets = _sheets(paths)
+        tell("understanding")
+        understood = understand(sheets, client.currency, asked, workplace.today)
+        made = _made(understood, client, known, asked)
     read = Outcome(
         client.currency,
         tuple(understood.files),

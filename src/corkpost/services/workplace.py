@@ -58,7 +58,7 @@ MOST_TRANSACTIONS = 300_000
 
 
 @contextmanager
-def _collector_resting() -> Iterator[None]:
+def collector_resting() -> Iterator[None]:
     """A hundred thousand values arrive that hold no cycle: looking through all of them again and
     again while they come costs more than reading them."""
     was_on = gc.isenabled()
@@ -135,7 +135,7 @@ class ClientState:
         with self._running:
             if not self._runs:
                 goes_on = self.goes_on
-                with _collector_resting():
+                with collector_resting():
                     self._runs.append(run_checks(self.check_run))
                 self.books.kept.put("checks were run", True)
                 if not goes_on:
@@ -269,7 +269,7 @@ class Workplace:
     def _read(self, client: ClientRow, before: Books | None) -> ClientState:
         """Within the caller's snapshot or write transaction. *before*: its books as read last."""
         connection = self.database.reading
-        with _collector_resting():
+        with collector_resting():
             return ClientState(
                 client,
                 load_books(connection, client, self.today, before),

@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
+from functools import cached_property
 
 from corkpost.formats.listings.figures import orders_of
 from corkpost.formats.listings.sheets import Row, Sheet
@@ -32,9 +33,12 @@ class Heading:
 
     def repeated(self, row: Row) -> bool:
         """Whether a row below is the heading once more, as on a new page."""
-        texts = [plain(text) for text in row.texts]
-        known = {plain(part) for name in self.names for part in (name, *name.split(" / "))}
-        return len(texts) > 1 and all(text in known for text in texts)
+        texts = row.texts
+        return len(texts) > 1 and all(plain(text) in self._parts for text in texts)
+
+    @cached_property
+    def _parts(self) -> frozenset[str]:
+        return frozenset(plain(part) for name in self.names for part in (name, *name.split(" / ")))
 
     @property
     def fingerprint(self) -> str:

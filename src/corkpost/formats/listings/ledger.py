@@ -10,6 +10,7 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
+from functools import lru_cache
 from typing import NamedTuple
 
 from corkpost.core.intake.raw import AccountRow, Posting, Proof, Raw, Where
@@ -52,6 +53,7 @@ class Unplaced(NamedTuple):
     why: str
 
 
+@lru_cache(maxsize=50_000)
 def split_account(text: str) -> tuple[str, str]:
     """Code and name of `1200 Bank`, `Account: 1200 - Bank` or `Bank`: a name alone is its own code."""
     bare = " ".join(text.split())
@@ -103,6 +105,10 @@ class LedgerReader:
 
     def __init__(self, sheet: Sheet, heading: Heading, manner: Manner, currency: Currency) -> None:
         self._sheet, self._heading, self._manner = sheet, heading, manner
+        self._places = heading.columns
+        self._minors: dict[Cell, tuple[Minor, int] | None] = {"": None}
+        self._says = sheet.says
+        self._is_flat = manner.layout != BY_ACCOUNT
         self._currency = currency
         self._scale = 10**currency.places
         self.raw = Raw()
@@ -125,15 +131,17 @@ class LedgerReader:
     # -- one row
 
     def _take(self, row: Row) -> None:
-        texts = row.texts
-        if not texts:
+        day = self._day(row, "day")
+        amounts = self._amounts(row)
+        if amounts and day is not None and (self._text(row, "number") or self._is_flat):
+            self._data(row, day, amounts)
+            return
+        if not row.texts:
             return
         if self._heading.repeated(row):
             self.passed.append(PassedOver(row.line, "the heading once more"))
             return
         label = self._label(row)
-        day = self._day(row, "day")
-        amounts = self._amounts(row)
         if label and begins_as(label, "carried") and (day is None or not self._cell(row, "number")):
             self.passed.append(PassedOver(row.line, "carried from page to page"))
             return
@@ -163,18 +171,32 @@ class LedgerReader:
         return ""
 
     def _cell(self, row: Row, role: str) -> Cell:
-        return row.at(self._heading.columns.get(role))
+        return row.at(self._places.get(role))
 
     def _text(self, row: Row, role: str) -> str:
-        cell = self._cell(row, role)
+        place = self._places.get(role)
+        if place is None:
+            return ""
+        cell = row.at(place)
+        if isinstance(cell, str):
+            return " ".join(cell.split()) if "  " in cell or "\n" in cell else cell
         if isinstance(cell, Decimal):
             return str(int(cell)) if cell == int(cell) else str(cell)
-        return cell.isoformat() if isinstance(cell, date) else " ".join(cell.split())
+        return cell.isoformat()
 
     def _day(self, row: Row, role: str) -> date | None:
-        return day_in(self._cell(row, role), self._manner.order)
+        place = self._places.get(role)
+        return None if place is None else day_in(row.at(place), self._manner.order)
 
     def _minor(self, cell: Cell) -> tuple[Minor, int] | None:
+        """An amount in minor units and the side that is marked in it; each text is read once."""
+        known = self._minors.get(cell, self)
+        if not isinstance(known, LedgerReader):
+            return known
+        read = self._minors[cell] = self._read_minor(cell)
+        return read
+
+    def _read_minor(self, cell: Cell) -> tuple[Minor, int] | None:
         found = amount_in(cell, self._manner.decimal)
         if found is None:
             return None
@@ -233,6 +255,8 @@ class LedgerReader:
 
     def _filled(self, row: Row, day: date | None) -> date | None:
         """The day of a row; in a list by documents only the first row of each says it."""
+        if day is not None and not self._manner.fills:
+            return day
         if day is not None:
             self._held = {
                 role: self._cell(row, role)
@@ -246,35 +270,29 @@ class LedgerReader:
         return found if isinstance(found, date) and goes_on else None
 
     def _add(self, row: Row, account: str, amount: Minor, day: date, number: str = "") -> None:
-        own_day = self._day(row, "day") is not None
-        text = self._text(row, "text")
-
-        def said(role: str) -> str:
-            own = self._text(row, role)
-            if own or own_day:
-                return own
-            held = self._held.get(role, "")
-            return str(held) if not isinstance(held, Decimal) else str(int(held))
-
+        # In a list by documents what the first row says holds for those below.
+        said = self._said if self._manner.fills else self._text
+        text = said(row, "text")
+        places = self._places
         self.raw.postings.append(
             Posting(
-                Where(self._sheet.says, row.line),
+                Where(self._says, row.line),
                 account,
                 day,
                 amount,
-                number=number or said("number"),
-                journal=said("journal"),
-                reference=said("reference"),
-                text=text or said("text"),
-                party=said("party"),
-                party_name=said("party_name"),
-                contra=split_account(self._text(row, "contra"))[0],
-                tax_code=self._text(row, "tax_code"),
-                entered_by=self._text(row, "entered_by"),
-                entered_at=self._day(row, "entered_at"),
-                document_day=self._day(row, "document_day"),
-                due=self._day(row, "due"),
-                is_opening=says_opening(text),
+                number or said(row, "number"),
+                said(row, "journal"),
+                said(row, "reference"),
+                text,
+                said(row, "party"),
+                said(row, "party_name"),
+                split_account(self._text(row, "contra"))[0] if "contra" in places else "",
+                self._text(row, "tax_code"),
+                self._text(row, "entered_by"),
+                self._day(row, "entered_at"),
+                self._day(row, "document_day"),
+                self._day(row, "due"),
+                says_opening(text),
             )
         )
         self.used += 1
@@ -284,6 +302,13 @@ class LedgerReader:
         balance = self._balance(row)
         if balance is not None:
             self._balances[account].append((row, balance, amount))
+
+    def _said(self, row: Row, role: str) -> str:
+        own = self._text(row, role)
+        if own or self._day(row, "day") is not None:
+            return own
+        held = self._held.get(role, "")
+        return str(int(held)) if isinstance(held, Decimal) else str(held)
 
     def _balance(self, row: Row) -> Minor | None:
         found = self._minor(self._cell(row, "balance"))

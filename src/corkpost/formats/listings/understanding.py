@@ -232,15 +232,12 @@ def _cells(rows: Iterable[Row], heading: Heading, roles: Iterable[str]) -> Itera
 
 def _decimals(body: Sequence[Row], heading: Heading, currency: Currency) -> list[str]:
     """The signs that may stand before the decimals."""
-    texts = (
-        cell
-        for row in body
-        for place, cell in enumerate(row.cells)
-        if isinstance(cell, str)
-        and any(sign.isdigit() for sign in cell)
-        and (place in _figure_places(heading))
-    )
-    return decimal_marks(texts, currency.places)
+    places = _figure_places(heading)
+    texts = {
+        cell for row in body for place in places if isinstance(cell := row.at(place), str) and cell
+    }
+    told = (text for text in texts if any(sign.isdigit() for sign in text))
+    return decimal_marks(told, currency.places)
 
 
 def _figure_places(heading: Heading) -> frozenset[int]:

@@ -75,7 +75,7 @@ def begins_as(text: str, name: str) -> bool:
 def says_opening(text: str) -> bool:
     """Whether the text of an entry says that it is what there was before."""
     bare = plain(text)
-    return any(
+    return bool(bare) and any(
         bare == word or (" " in word and bare.startswith(f"{word} ")) for word in _list("opening")
     )
 
