@@ -1,6 +1,7 @@
 """Taking listings in: what is asked, what is refused, what the next month brings, trial balances alone."""
 
 import json
+import zipfile
 from datetime import date
 from functools import cache
 
@@ -12,7 +13,7 @@ from corkpost.core.open_items import aged
 from corkpost.core.refusals import Refusal
 from corkpost.core.trial_balance import trial_balance
 from corkpost.demo.labelled import labelled
-from corkpost.services import listings
+from corkpost.services import books, listings
 from corkpost.services.listings import NewClient, Refused
 from tests.listings.rendering import STYLES, Renderer, Style
 
@@ -278,6 +279,60 @@ def test_a_client_of_whom_only_trial_balances_are_known_is_a_whole_client(office
         "1200": 740_00, "3000": -500_00, "4000": -700_00, "5000": 460_00,
     }  # fmt: skip
     assert moved.kind is TransactionKind.JOURNAL
+
+
+FEC = """\
+JournalCode|JournalLib|EcritureNum|EcritureDate|CompteNum|CompteLib|CompAuxNum|CompAuxLib|PieceRef|PieceDate|EcritureLib|Debit|Credit
+AN|A nouveaux|1|20250101|512000|Banque||||20250101|A nouveaux|5000,00|0,00
+AN|A nouveaux|1|20250101|101000|Capital||||20250101|A nouveaux|0,00|5000,00
+VE|Ventes|2|20250215|411000|Clients|C001|Moulin Vert|FA-101|20250214|Facture|1200,00|0,00
+VE|Ventes|2|20250215|706000|Prestations de services||||20250214|Facture|0,00|1200,00
+"""
+AUDIT_DATA = """\
+Journal_ID|Journal_ID_Line_Number|JE_Line_Description|Source|Business_Unit_Code|Effective_Date|GL_Account_Number|Amount|Amount_Credit_Debit_Indicator|Amount_Currency
+J1|1|rent of January|AP|01|2026-01-05|6100|300.00|D|EUR
+J1|2|rent of January|AP|01|2026-01-05|2100|300.00|C|EUR
+"""
+AUDIT_CHART = """\
+GL_Account_Number|GL_Account_Name|Account_Type
+6100|Rent|Expense
+2100|Trade creditors|Liability
+"""
+
+
+def test_the_legal_ledger_of_a_country_is_read_as_it_is(office, tmp_path):
+    take(office, file(tmp_path, "123456789FEC20251231.txt", FEC))
+    books = books_of(office)
+    opening, invoice = books.tables.transactions
+    assert (opening.kind, invoice.kind) == (TransactionKind.OPENING, TransactionKind.SALES_INVOICE)
+    assert (invoice.reference, invoice.document_date) == ("FA-101", date(2025, 2, 14))
+    assert (invoice.party, books.parties["C001"].name) == ("C001", "Moulin Vert")
+    assert books.accounts["706000"].role is AccountRole.SALES
+
+
+def test_a_set_of_the_audit_data_standard_is_read_together(office, tmp_path):
+    detail = file(tmp_path, "GL_Detail_20260101_20260131.txt", AUDIT_DATA)
+    chart = file(tmp_path, "Chart_Of_Accounts.txt", AUDIT_CHART)
+    outcome = take(office, detail, chart)
+    assert [row.read_as for row in outcome.files] == ["accounts", "ledger"]
+    (posted,) = books_of(office).tables.transactions
+    assert {line.account: line.amount for line in posted.lines} == {"6100": 300_00, "2100": -300_00}
+    assert books_of(office).accounts["6100"].other == ""
+
+
+def test_whole_books_come_by_the_same_way(office, tmp_path):
+    folder = tmp_path / "small.zip"
+    with zipfile.ZipFile(folder, "w") as archive:
+        for made in sorted((tmp_path / "small").rglob("*")):
+            if made.is_file():
+                archive.write(made, made.relative_to(tmp_path / "small"))
+    outcome = listings.take_in(office.workplace, office["OB"], "SMALL", [folder])
+    assert [row.read_as for row in outcome.files] == ["books-folder"]
+    assert (outcome.taken.new, outcome.taken.changed) == (0, 0)
+    audit = tmp_path / "audit.xml"
+    books.give_out_audit_file(office.workplace, office["OB"], "SMALL", "2026", audit)
+    outcome = listings.take_in(office.workplace, office["OB"], "SMALL", [audit], preview=True)
+    assert [row.read_as for row in outcome.files] == ["audit-file"]
 
 
 def test_a_trial_balance_that_says_no_day_is_asked_for_it(office, tmp_path):

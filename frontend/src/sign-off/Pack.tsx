@@ -33,6 +33,31 @@ function GivenOut({ received, children }: { received: boolean; children: ReactNo
   )
 }
 
+/** All that there is of the client, for one who leaves. */
+function Everything() {
+  const client = useClient()
+  const tell = useNotice()
+  const giving = useMutation({
+    mutationFn: async () => {
+      const params = { path: { client: client.code } }
+      const asked = api.GET('/api/clients/{client}/everything.zip', { params, parseAs: 'blob' })
+      saveFile(`${client.code} everything.zip`, (await answered(asked)) as Blob)
+    },
+    onSuccess: () => tell({ text: `${client.name}: everything is given out.` }),
+    onError: (problem) => tell({ text: problem.message }),
+  })
+  return (
+    <button
+      type="button"
+      className="text-tide hover:underline"
+      disabled={giving.isPending}
+      onClick={() => giving.mutate()}
+    >
+      everything in one zip
+    </button>
+  )
+}
+
 /** The finished work as at a day, to hand over: signed or not, it says which. */
 export function Pack({ at }: { at: string }) {
   const client = useClient()
@@ -69,7 +94,7 @@ export function Pack({ at }: { at: string }) {
       <ProblemNote problem={write.error} className="mt-2" />
       <p className="mt-3 text-quiet">
         For other programs: <GivenOut received={false}>the books, with every correction</GivenOut>,{' '}
-        <GivenOut received>as received</GivenOut>, or{' '}
+        <GivenOut received>as received</GivenOut>, <Everything /> with an index to read, or{' '}
         <button
           type="button"
           className="text-tide hover:underline"

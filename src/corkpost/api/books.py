@@ -14,7 +14,7 @@ from corkpost.formats.listings.answers import ListingsAnswer
 from corkpost.formats.newer_books import NewerBooksAnswer
 from corkpost.formats.shape import Shape
 from corkpost.services import books as service
-from corkpost.services import jobs
+from corkpost.services import handover, jobs
 
 bp = Blueprint("books", __name__)
 
@@ -166,6 +166,15 @@ def audit_file(client: str, query: OfYear) -> Response:
         service.give_out_audit_file(workplace(), person(), client, query.year, made)
         content = made.read_bytes()
     return as_file(f"{client} audit file {query.year}.xml", content, "application/xml")
+
+
+@bp.get("/clients/<client>/everything.zip")
+@answers(None, "books")
+def everything(client: str) -> Response:
+    """All that the practice has of a client, with a readable index: lists as CSV and a workbook, papers."""
+    must_be_confirmed()
+    content = handover.hand_over(workplace(), person(), client)
+    return as_file(f"{client} everything.zip", content, "application/zip")
 
 
 @bp.get("/clients/<client>/books.zip")

@@ -28,7 +28,7 @@ from corkpost.formats.financials import (
     balance_sheet_answer,
     profit_and_loss_answer,
 )
-from corkpost.services import books, overview
+from corkpost.services import books, handover, overview
 
 FOLDER = click.Path(path_type=Path)
 
@@ -88,6 +88,17 @@ def export_books(work: Work, client: str, folder: Path, as_received: bool) -> No
     """Write the client's books as a books folder."""
     books.give_out(work.workplace, work.person, client, folder, as_received=as_received)
     click.echo(f"{client} written to {folder}.")
+
+
+@click.command("hand-over")
+@client_code
+@click.argument("file", type=FOLDER)
+@pass_work
+def hand_over(work: Work, client: str, file: Path) -> None:
+    """Write everything of a client into one zip with a readable index: lists as CSV and a workbook, papers,
+    and the books."""
+    file.write_bytes(handover.hand_over(work.workplace, work.person, client))
+    click.echo(f"{client} written to {file}.")
 
 
 @click.command("export-audit-file")
@@ -293,6 +304,7 @@ COMMANDS = (
     balance_sheet,
     import_books,
     export_books,
+    hand_over,
     export_audit_file,
     trial_balance,
     worksheet,

@@ -18,7 +18,7 @@ from corkpost.services import record, staff, tokens
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
-GIVES_OUT = frozenset({"export-books", "pack", "backup", "audit-file", "bookkeeper"})
+GIVES_OUT = frozenset({"export-books", "pack", "backup", "audit-file", "bookkeeper", "hand-over"})
 
 
 class At(click.ParamType[date]):

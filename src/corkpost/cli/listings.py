@@ -70,10 +70,9 @@ def take_in(
         return
     if outcome.faults:
         raise listings.Refused(outcome.faults)
-    assert outcome.made is not None
     assert outcome.taken is not None
     taken, made = outcome.taken, outcome.made
-    proofs = [proof_answer(row, outcome.currency) for row in made.proofs]
+    proofs = [proof_answer(row, outcome.currency) for row in made.proofs] if made else []
     if as_json:
         print_json(
             {
@@ -81,7 +80,7 @@ def take_in(
                 "files": [file_answer(row) for row in outcome.files],
                 **{k: v for k, v in taken._asdict().items() if k not in ("client", "warnings")},
                 "proofs": proofs,
-                "accounts": chart_answer(made),
+                "accounts": chart_answer(made) if made else [],
                 "warnings": list(taken.warnings),
             }
         )

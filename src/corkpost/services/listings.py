@@ -1,5 +1,6 @@
 """Taking in what clients really send: listings in any columns and layout, several files together."""
 
+import zipfile
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
@@ -13,6 +14,8 @@ from corkpost.core.intake.proposing import Proposed, proposed
 from corkpost.core.kinds import Entity
 from corkpost.core.money import Currency
 from corkpost.core.refusals import Refusal
+from corkpost.formats.audit_file.reading import looks_like_one
+from corkpost.formats.books_folder.archive import DESCRIPTOR
 from corkpost.formats.books_folder.checking import Places, check_tables
 from corkpost.formats.books_folder.faults import Faults
 from corkpost.formats.books_folder.reading import BooksFolder
@@ -74,6 +77,9 @@ def take_in(
     """Read files that together tell a client's books, and take them in; with *preview* only say what would
     come. Raises Refused with all that stands in the way, and nothing is taken in."""
     person.must_be_allowed(May.TAKE_IN)
+    package = _package(paths)
+    if package is not None:
+        return _whole(workplace, person, code, paths[0], package, preview, tell)
     known = books.earlier_books(workplace, person, code)
     client = _client(code, known, new, preview=preview)
     asked = Answers(answers or {}, _kept(workplace, code))
@@ -104,6 +110,39 @@ def take_in(
     taken = books.take_in_made(workplace, person, folder, name, tell)
     _keep(workplace, person, code, asked)
     return read._replace(taken=taken)
+
+
+def _package(paths: Sequence[Path]) -> str | None:
+    """What a file is that holds whole books: a books folder as a zip, or a standard audit file."""
+    (path, *others) = paths
+    with path.open("rb") as file:
+        head = file.read(2000)
+    if not others and looks_like_one(head):
+        return "audit-file"
+    if not others and zipfile.is_zipfile(path):
+        with zipfile.ZipFile(path) as archive:
+            if any(name.rpartition("/")[2] == DESCRIPTOR for name in archive.namelist()):
+                return "books-folder"
+    return None
+
+
+def _whole(
+    workplace: Workplace,
+    person: Person,
+    code: str,
+    path: Path,
+    read_as: str,
+    preview: bool,
+    tell: Tell,
+) -> Outcome:
+    """Whole books are taken in as they are; of a new client nothing can be seen before."""
+    coming = books.look_at(workplace, person, path, tell) if preview else None
+    taken = coming.taken if coming else None
+    if not preview:
+        taken = books.take_in(workplace, person, path, tell, only=code)
+    currency = Currency("EUR")
+    file = FileRead(path.name, "", read_as, 0, 0, (), {}, None, None, "", {}, (), ())
+    return Outcome(currency, (file,), taken=taken or TakenIn(code, 0, 0, 0, 0, 0, ()))
 
 
 def _codes(workplace: Workplace) -> set[str]:

@@ -34,7 +34,7 @@ from corkpost.core.kinds import (
     TransactionKind,
 )
 from corkpost.core.money import Minor
-from corkpost.core.periods import ONE_DAY
+from corkpost.core.periods import ONE_DAY, Calendar
 
 SHOWN = 5
 """So many rows that do not balance are named."""
@@ -79,7 +79,7 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName)
         proofs += _proved_by_books(books, opening, first)
     else:
         proofs += openings_told
-    proofs += _proved_by_balances(raw, opening, first)
+    proofs += _proved_by_balances(raw, opening, first, chart, client)
     proofs += _proved_by_items(raw, opening, chart)
     transactions = [
         *([] if goes_on else _opening_transaction(opening, first)),
@@ -222,31 +222,76 @@ def _opening_transaction(
 
 
 def _proved_by_balances(
-    raw: Raw, opening: Mapping[tuple[str, str], Minor], first: date
+    raw: Raw,
+    opening: Mapping[tuple[str, str], Minor],
+    first: date,
+    chart: Mapping[str, Kind],
+    client: ClientFacts,
 ) -> Iterator[Proof]:
-    """Each trial balance within the ledger's days, against what the ledger comes to."""
+    """Each trial balance within the ledger's days, against what the ledger comes to. One that begins each
+    year with no income and no costs, without an entry that carries them forward, is compared so."""
     if not raw.postings:
         return
+    calendar = Calendar(client.year_end, client.years)
     for day in sorted({row.day for row in raw.balances if row.day >= first}):
-        held: dict[str, Minor] = defaultdict(int)
-        for (account, _), amount in opening.items():
-            held[account] += amount
-        for posting in raw.postings:
-            if posting.day <= day:
-                held[posting.account] += posting.amount
         said: dict[str, Minor] = defaultdict(int)
         where = {}
         for row in raw.balances:
             if row.day == day:
                 said[row.account] += row.amount
                 where[row.account] = row.where
-        for account in sorted(held.keys() | said.keys()):
+        held = _ledger_at(raw, opening, day)
+        began = calendar.year_of(day).first_day - ONE_DAY
+        fresh = _carried_forward(held, _ledger_at(raw, opening, began), said, chart)
+        if len(_differing(fresh, said)) < len(_differing(held, said)):
+            held = fresh
+        for account in _differing(held, said):
             ours, theirs = held.get(account, 0), said.get(account, 0)
-            if ours != theirs:
-                yield Proof(f"{account} at {day.isoformat()}", ours, theirs, where.get(account))
+            yield Proof(f"{account} at {day.isoformat()}", ours, theirs, where.get(account))
         agreeing = len([code for code in said if held.get(code, 0) == said[code]])
         what = f"accounts of the trial balance at {day.isoformat()} that agree"
         yield Proof(what, agreeing, len(said), counts=True)
+
+
+def _ledger_at(raw: Raw, opening: Mapping[tuple[str, str], Minor], day: date) -> dict[str, Minor]:
+    held: dict[str, Minor] = defaultdict(int)
+    for (account, _), amount in opening.items():
+        held[account] += amount
+    for posting in raw.postings:
+        if posting.day <= day:
+            held[posting.account] += posting.amount
+    return held
+
+
+def _carried_forward(
+    held: Mapping[str, Minor],
+    before: Mapping[str, Minor],
+    said: Mapping[str, Minor],
+    chart: Mapping[str, Kind],
+) -> dict[str, Minor]:
+    """What is held when the result of earlier years is carried to equity: to the one account of it that
+    the trial balance says holds it."""
+    fresh, result = dict(held), 0
+    for account, amount in before.items():
+        if chart[account].type in PROFIT_AND_LOSS:
+            fresh[account] = fresh.get(account, 0) - amount
+            result += amount
+    for account, amount in said.items():
+        if (
+            chart[account].type is AccountType.EQUITY
+            and amount - fresh.get(account, 0) == result != 0
+        ):
+            fresh[account] = amount
+            break
+    return fresh
+
+
+def _differing(held: Mapping[str, Minor], said: Mapping[str, Minor]) -> list[str]:
+    return [
+        account
+        for account in sorted(held.keys() | said.keys())
+        if held.get(account, 0) != said.get(account, 0)
+    ]
 
 
 def _proved_by_items(

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from corkpost.formats.listings.figures import orders_of
 from corkpost.formats.listings.sheets import Row, Sheet
-from corkpost.formats.listings.words import begins_as, plain, roles_of
+from corkpost.formats.listings.words import begins_as, names_wholly, plain, roles_of
 
 SEARCHED = 80
 """So many rows from the top are looked at for a heading."""
@@ -106,8 +106,7 @@ def _columns(names: Sequence[str]) -> dict[str, int]:
         if plain(name) in OF_ANYTHING:
             roles = ("party_name", "account_name") if has_days else ("account_name", "party_name")
         for rank, role in enumerate(roles):
-            exact = role in roles_of(name) and plain(name) and rank == 0
-            wanted.append((rank * 2 + (not exact), place, role))
+            wanted.append((rank + 10 * (not names_wholly(name, role)), place, role))
     columns: dict[str, int] = {}
     used: set[int] = set()
     for _, place, role in sorted(wanted):

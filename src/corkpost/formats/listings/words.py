@@ -27,6 +27,17 @@ def plain(text: str) -> str:
     return _APART.sub(" ", bare).strip()
 
 
+LEAST_PART = 5
+"""A shorter word says nothing as a part of a name: `code` and `type` stand in many."""
+
+
+@cache
+def names_wholly(heading: str, role: str) -> bool:
+    """Whether the whole of a heading is a word for that column."""
+    bare = plain(heading)
+    return any(plain(word) == bare for word in _data()["columns"].get(role, ()))
+
+
 @cache
 def _columns() -> dict[str, str]:
     return {
@@ -52,7 +63,7 @@ def roles_of(heading: str) -> tuple[str, ...]:
         (
             (-len(word), role)
             for word, role in _columns().items()
-            if len(word) > 2 and f" {word} " in padded
+            if (len(word) >= LEAST_PART or " " in word) and f" {word} " in padded
         )
     )
     return tuple(dict.fromkeys(role for _, role in parts))
