@@ -78,10 +78,17 @@ def shoot(page: Page, name: str) -> None:
     print(f"{TO / name}.png")
 
 
-def walk(page: Page) -> None:
-    """Every main view, in the order of the work."""
+def walk(page: Page, arrived: Path) -> None:
+    """Every main view, in the order of the work. *arrived*: where clients' own files lie."""
     page.sign_in("OB")
     take(page, "desk", "/", "What is next")
+    page.open("/take-in?client=TEAL")
+    page.says("Drop everything together")
+    sent = sorted((arrived / "TEAL" / "next").iterdir())
+    page.find("field", "Choose files").send_keys("\n".join(map(str, sent)))
+    page.says("agree with what was read")
+    page.until(lambda: page.find("button", "Take it in").is_enabled(), "what comes")
+    shoot(page, "take-in")
     take(page, "books", "/clients/SALT/books", "What came when")
     page.open("/clients/SALT/books/accounts")
     page.press("row", "6300 Card fees")
@@ -130,7 +137,6 @@ def walk(page: Page) -> None:
     shoot(page, "entry")
     take(page, "assets", "/clients/KILN/entries/assets", "evenly, 50 years")
     take(page, "worksheet", "/clients/TAMA/worksheet", "1 to clear")
-    take(page, "reading", "/clients/BRIG/worksheet?view=reading", "ask for a word")
     take(page, "statements", "/clients/SALT/worksheet?view=statements", "Balance sheet")
     take(page, "tie-outs", "/clients/SALT/tie-outs?proof=tax", "in no return")
     take(page, "bookkeeper", "/clients/SALT/entries/bookkeeper", "So that it does not happen")
@@ -162,7 +168,10 @@ def main() -> None:
         with subprocess.Popen(served, stdout=subprocess.PIPE, text=True) as server:
             assert server.stdout
             driver = browser(f"{folder}/profile")
-            walk(Page(driver, server.stdout.readline().split()[-1]))
+            walk(
+                Page(driver, server.stdout.readline().split()[-1]),
+                workplace.database.folder / "arrived",
+            )
             driver.quit()
             server.terminate()
 

@@ -9,6 +9,7 @@ from corkpost.core.checks import run_checks
 from corkpost.core.kinds import StatementFormat
 from corkpost.core.points import CheckRun
 from corkpost.demo import practice
+from corkpost.demo.arrivals import ARRIVALS
 from corkpost.demo.labelled import labelled
 from corkpost.services import bank, desk, entries, review, staff, store, transactions
 
@@ -61,7 +62,7 @@ def test_the_demo_practice_stands_as_it_is_described(demo):
     assert moves == {"us", "client", "reviewer"}
     assert {code for code, row in rows.items() if row.summary.seal} == {"MERI"}
     assert rows["MERI"].summary.seal == "broken"
-    assert rows.keys() == practice.CLIENTS.keys()
+    assert rows.keys() == practice.CLIENTS.keys() | ARRIVALS.keys()
     assert rows.keys() == practice.CONTACTS.keys()
     salt = rows["SALT"].summary
     assert salt.open_points > 0

@@ -63,3 +63,21 @@ def test_every_layout_comes_to_the_same_balances_at_four_days(number, style, tmp
                 role = source.accounts[code].role.value.upper()
                 ours[code] = ours.pop(role, ours.get(code, 0))
         assert ours == theirs
+
+
+def test_the_types_of_accounts_are_found_without_being_said(tmp_path):
+    """But for a few of some hundred and thirty that lie where their names would not have them."""
+    wrong, looked_at = [], 0
+    for number in range(5):
+        source = source_of(number)
+        renderer = Renderer(source, STYLES[0])
+        path = renderer.write(renderer.ledger(), tmp_path / f"ledger {number}")
+        raw = understand(read_sheets(path), EUR, Answers({}), TODAY).raw
+        made = made_of(raw, CLIENT, None, by_name)
+        for account in made.tables.accounts:
+            looked_at += 1
+            theirs = source.accounts[account.code].type
+            if account.type is not theirs:
+                wrong.append((account.name, account.type.value, theirs.value))
+    assert looked_at > 120
+    assert len(wrong) <= 7, wrong

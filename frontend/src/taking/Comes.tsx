@@ -47,7 +47,9 @@ export function Comes({ found }: { found: Listings }) {
       </div>
       <details open={found.accounts.length <= 40}>
         <summary className="cursor-pointer font-semibold">
-          Accounts, {guessed} of them guessed until you confirm them on the Books page
+          Accounts
+          {guessed > 0 &&
+            `, ${guessed} of them guessed: look them through, and put right on the Books page what is not so`}
         </summary>
         <table className="mt-2 w-full">
           <thead>

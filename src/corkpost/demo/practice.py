@@ -14,12 +14,14 @@ from corkpost.core.closing import CloseYear
 from corkpost.core.entries import EntryLine, EntryRequest
 from corkpost.core.kinds import AccountType, EntryKind, PeriodState, Role
 from corkpost.core.marks import MarkKind
+from corkpost.core.money import Currency
 from corkpost.core.points import Level
 from corkpost.core.rates import AddRates
 from corkpost.core.remarks import About
 from corkpost.core.seal import sealed_balances
 from corkpost.core.tie_outs.agreeing import AgreeTieOut, stated_tie_outs
 from corkpost.demo import tama
+from corkpost.demo.arrivals import ARRIVALS, LAST, NEXT, Arrival
 from corkpost.demo.bank import issued
 from corkpost.demo.client import Business
 from corkpost.formats.acts import EntryAct, PointAct
@@ -30,6 +32,7 @@ from corkpost.services import (
     books,
     entries,
     find,
+    listings,
     periods,
     queries,
     remarks,
@@ -70,19 +73,21 @@ STAFF: Mapping[str, tuple[str, Role, str, tuple[str, ...]]] = {
             "GULL",
             "PEBB",
             "MERI",
+            "TEAL",
+            "ROST",
         ),
     ),
     "IO": (
         "Ines Okonjo",
         Role.PREPARER,
         "lantern-ines",
-        ("SALT", "COPP", "HOLL", "MOOR", "TAMA", "MERI"),
+        ("SALT", "COPP", "HOLL", "MOOR", "TAMA", "MERI", "TEAL"),
     ),
     "PH": (
         "Pell Harrow",
         Role.PREPARER,
         "lantern-pell",
-        ("BRIG", "FENN", "TIDE", "KILN", "GULL", "PEBB"),
+        ("BRIG", "FENN", "TIDE", "KILN", "GULL", "PEBB", "ROST"),
     ),
 }
 SIGN_INS = tuple(
@@ -142,6 +147,8 @@ CONTACTS = {
     "GULL": ("Wren Abbot", "accounts@gullwing.example"),
     "PEBB": ("Ada Pebble", "ada@pebblepine.example"),
     "MERI": ("Corin Ashe", "corin@meridianplayers.example"),
+    "TEAL": ("Wilf Teal", "wilf@tealbindery.example"),
+    "ROST": ("Anke Brandt", "anke@roesterei-brandt.example"),
 }
 """Who answers for each client."""
 ADDRESS = "books@quayandlantern.example"
@@ -186,10 +193,14 @@ def make(
             tell(f"making {code}, {number} of {len(wanted)}")
             business().write(Path(folder) / code, CREATED)
             books.take_in(workplace, partner, Path(folder) / code)
+    arrived = {code: made for code, made in ARRIVALS.items() if code not in leave_out}
+    for code, arrival in arrived.items():
+        tell(f"taking in what {arrival.name} sent")
+        _arrived(workplace, partner, code, arrival)
     for code, (_, _, _, clients) in STAFF.items():
-        for client in wanted.keys() & set(clients):
+        for client in (wanted.keys() | arrived.keys()) & set(clients):
             staff.give_client(workplace, partner, code, client, give=True)
-    for code in wanted:
+    for code in (*wanted, *arrived):
         queries.set_contact(workplace, partner, code, *CONTACTS[code])
     tell("beginning the review of SALT")
     _half_reviewed(workplace)
@@ -210,6 +221,17 @@ def make(
     tell("looking through the clients")
     bring_up_to_date(workplace)
     find.catch_up(workplace)
+
+
+def _arrived(workplace: Workplace, partner: Person, code: str, arrival: Arrival) -> None:
+    """Take in the files of a client's bookkeeper, as they came; the next ones lie beside them."""
+    folder = workplace.database.folder / "arrived" / code
+    files = arrival.write(folder, LAST)
+    new = listings.NewClient(arrival.name, arrival.entity, (12, 31), Currency("EUR"))
+    outcome = listings.take_in(workplace, partner, code, files, new=new)
+    if outcome.taken is None:
+        raise RuntimeError(f"what {code} sent asks {outcome.questions}")
+    arrival.write(folder / "next", NEXT)
 
 
 def widen(workplace: Workplace, count: int, tell: Callable[[str], None]) -> None:

@@ -8,12 +8,18 @@ from typing import NamedTuple
 from corkpost.core.chart.fitting import fits
 from corkpost.core.intake.entries import Entry
 from corkpost.core.intake.raw import AccountRow
-from corkpost.core.kinds import AccountRole, AccountType
+from corkpost.core.kinds import MONEY_ROLES, PROFIT_AND_LOSS, AccountRole, AccountType
 from corkpost.core.money import Minor
 
 ByName = Callable[[str], tuple[AccountType, AccountRole, str] | None]
 BLOCK = 2
 """So many accounts on each side, in the order of codes, that are of one type speak for one between."""
+MOSTLY = 4
+"""So many times more often an account has to stand on one side than on the other."""
+CHARGED = {
+    AccountRole.RECEIVABLES: AccountType.INCOME,
+    AccountRole.PAYABLES: AccountType.EXPENSE,
+}
 ONE_ALONE = frozenset(
     {AccountRole.RECEIVABLES, AccountRole.PAYABLES, AccountRole.RETAINED_EARNINGS}
 )
@@ -34,8 +40,10 @@ def kinds_of(
     entries: Sequence[Entry],
     balances: Mapping[str, Minor],
     by_name: ByName,
+    opened: Mapping[str, Minor],
 ) -> dict[str, Kind]:
-    """Type and role of each account. *balances*: what each holds in the end."""
+    """Type and role of each account. *balances*: what each holds in the end; *opened*: what each that held
+    something before the first day held then."""
     found: dict[str, Kind] = {}
     for code, row in accounts.items():
         named = by_name(row.name)
@@ -45,8 +53,17 @@ def kinds_of(
             found[code] = Kind(row.said, role, why, bool(role))
         elif named:
             found[code] = Kind(named[0], named[1], f"its name says “{named[2]}”", True)
-    for code in accounts.keys() - found.keys():
-        found[code] = _unnamed(code, accounts, found, entries, balances)
+    moved = _moved_with(entries, found)
+    # At the beginning of a year income and costs are empty: what held something then lasts.
+    fresh = not any(found[code].type in PROFIT_AND_LOSS for code in opened if code in found)
+    for code in sorted(accounts.keys() - found.keys()):
+        if fresh and opened.get(code):
+            kind = AccountType.ASSET if opened[code] > 0 else AccountType.LIABILITY
+            found[code] = Kind(
+                kind, AccountRole.ORDINARY, "it held something at the beginning", True
+            )
+        else:
+            found[code] = _unnamed(code, accounts, found, moved, balances)
     return _one_of_each({code: found[code] for code in accounts}, entries)
 
 
@@ -54,9 +71,17 @@ def _unnamed(
     code: str,
     accounts: Mapping[str, AccountRow],
     known: Mapping[str, Kind],
-    entries: Sequence[Entry],
+    moved: Mapping[str, Counter[AccountType]],
     balances: Mapping[str, Minor],
 ) -> Kind:
+    ranked = moved.get(code, Counter()).most_common(2)
+    if ranked and (len(ranked) == 1 or ranked[0][1] > MOSTLY * ranked[1][1]):
+        why = (
+            "customers are charged with it"
+            if ranked[0][0] is AccountType.INCOME
+            else "suppliers are credited with it"
+        )
+        return Kind(ranked[0][0], AccountRole.ORDINARY, why, True)
     by_neighbours = _beside(code, accounts, known)
     held = balances.get(code, 0)
     if by_neighbours is not None and not (by_neighbours is AccountType.INCOME and held > 0):
@@ -65,6 +90,25 @@ def _unnamed(
     if held > 0:
         return Kind(AccountType.EXPENSE, AccountRole.ORDINARY, "it holds a debit", True)
     return Kind(AccountType.LIABILITY, AccountRole.ORDINARY, "it holds a credit", True)
+
+
+def _moved_with(
+    entries: Sequence[Entry], known: Mapping[str, Kind]
+) -> dict[str, Counter[AccountType]]:
+    """How often each unnamed account stands beside what customers owe, and so is income; or beside what is
+    owed to suppliers, and so is cost."""
+    found: dict[str, Counter[AccountType]] = defaultdict(Counter)
+    for entry in entries:
+        roles = {known[row.account].role for row in entry.rows if row.account in known}
+        sides = {
+            kind for role, kind in CHARGED.items() if role in roles and not roles & MONEY_ROLES
+        }
+        if len(sides) == 1:
+            (kind,) = sides
+            for row in entry.rows:
+                if row.account not in known:
+                    found[row.account][kind] += 1
+    return found
 
 
 def _beside(
@@ -84,7 +128,7 @@ def _beside(
     ranked = same.most_common(2)
     if ranked and (len(ranked) == 1 or ranked[0][1] > 2 * ranked[1][1]):
         return ranked[0][0]
-    return before[-1] if before else (after[0] if after else None)
+    return None
 
 
 def _one_of_each(found: dict[str, Kind], entries: Sequence[Entry]) -> dict[str, Kind]:

@@ -65,7 +65,7 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName)
     found = entries_of(raw.postings)
     faults = list(_unbalanced(found.left, client))
     balances = _held(raw)
-    chart = kinds_of(raw.accounts, found.entries, balances, by_name)
+    chart = kinds_of(raw.accounts, found.entries, balances, by_name, _opened(raw))
     for account in known.accounts:
         chart[account.code] = Kind(account.type, account.role, "", False)
     proofs = list(raw.proofs)
@@ -137,6 +137,17 @@ def _held(raw: Raw) -> dict[str, Minor]:
         for balance in raw.balances:
             held[balance.account] = balance.amount
     return held
+
+
+def _opened(raw: Raw) -> dict[str, Minor]:
+    """What each account held before the first day, as the ledger says it."""
+    held: dict[str, Minor] = defaultdict(int)
+    for (account, _), amount in raw.openings.items():
+        held[account] += amount
+    for row in raw.postings:
+        if row.is_opening:
+            held[row.account] += row.amount
+    return {account: amount for account, amount in held.items() if amount}
 
 
 # -- what was there before
