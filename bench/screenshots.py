@@ -153,6 +153,7 @@ def main() -> None:
         practice.make(workplace)
         signed_brig(workplace)
         letters(workplace)
+        bring_up_to_date(workplace)
         workplace.close()
         command = Path(sys.executable).with_name("corkpost")
         words = [

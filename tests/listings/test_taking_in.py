@@ -13,7 +13,7 @@ from corkpost.core.open_items import aged
 from corkpost.core.refusals import Refusal
 from corkpost.core.trial_balance import trial_balance
 from corkpost.demo.labelled import labelled
-from corkpost.services import books, listings
+from corkpost.services import books, listings, review
 from corkpost.services.listings import NewClient, Refused
 from tests.listings.rendering import STYLES, Renderer, Style
 
@@ -100,6 +100,22 @@ def test_days_that_can_be_read_in_two_orders_are_asked_about_once(office, tmp_pa
     # The next file of the layout asks nothing.
     again = take(office, file(tmp_path, "other.csv", AMBIGUOUS))
     assert (again.questions, again.taken.new, again.taken.changed) == ((), 0, 0)
+
+
+def test_what_was_answered_is_proposed_for_another_client_and_can_be_forgotten(office, tmp_path):
+    path = file(tmp_path, "ledger.csv", AMBIGUOUS)
+    (question,) = take(office, path).questions
+    take(office, path, answers={question.id: "mdy"})
+    (kept,) = listings.kept_answers(office.workplace, office["OB"], "HERON")
+    assert (kept.answer, kept.by) == ("mdy", "OB")
+    (lent,) = listings.take_in(office.workplace, office["OB"], "OTHER", [path], new=NEW).questions
+    assert (lent.proposed, "For HERON" in lent.text) == ("mdy", True)
+    # Who does not see that client is not told of it.
+    (own,) = listings.take_in(office.workplace, office["PH"], "THIRD", [path], new=NEW).questions
+    assert (own.proposed, "For" in own.text) == ("dmy", False)
+    assert listings.forget_answers(office.workplace, office["OB"], "HERON") == 1
+    (again,) = take(office, path).questions
+    assert again.id == question.id
 
 
 SIGNED = """\
@@ -258,7 +274,8 @@ Heron Boats
 Trial balance as at 31 October 2026
 
 Account,Account name,31.12.2025,31.10.2026
-1200,Bank account,500.00,740.00
+1100,Trade debtors,90.00,70.00
+1200,Bank account,410.00,670.00
 3000,Owner's capital,-100.00,-500.00
 4000,Sales,-900.00,-700.00
 5000,Rent,500.00,460.00
@@ -272,13 +289,24 @@ def test_a_client_of_whom_only_trial_balances_are_known_is_a_whole_client(office
     opening, moved = books.tables.transactions
     assert (opening.kind, opening.posting_date) == (TransactionKind.OPENING, date(2025, 12, 31))
     assert {line.account: line.amount for line in opening.lines} == {
-        "1200": 500_00,
+        "1100": 90_00,
+        "1200": 410_00,
         "3000": -500_00,
     }
     assert {row.account: row.balance for row in trial_balance(books, date(2026, 10, 31)).rows} == {
-        "1200": 740_00, "3000": -500_00, "4000": -700_00, "5000": 460_00,
+        "1100": 70_00, "1200": 670_00, "3000": -500_00, "4000": -700_00, "5000": 460_00,
     }  # fmt: skip
     assert moved.kind is TransactionKind.JOURNAL
+    (owed,) = aged(books, AccountRole.RECEIVABLES, date(2026, 10, 31))
+    assert (books.parties[owed.party].name, owed.total) == ("Customers, taken together", 70_00)
+    # What needs entries keeps quiet.
+    assert list(review.points(office.workplace, office["OB"], "HERON")) == []
+
+
+def test_a_trial_balance_that_does_not_balance_makes_no_books(office, tmp_path):
+    path = file(tmp_path, "tb.csv", TWO_YEARS.replace("460.00", "461.00"))
+    with pytest.raises(Refused, match=r"debits are greater by 1\.00"):
+        take(office, path, answers={"*": "proposed", "difference:tb.csv": "take-in"})
 
 
 FEC = """\

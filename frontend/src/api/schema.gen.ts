@@ -1290,6 +1290,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/listing-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was answered about the client's own lists, and is not asked again. */
+        get: operations["get__api_clients_{client}_listing-answers"];
+        put?: never;
+        post?: never;
+        /** Forget them: the next file asks anew. */
+        delete: operations["delete__api_clients_{client}_listing-answers"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/files": {
         parameters: {
             query?: never;
@@ -3255,6 +3273,11 @@ export interface components {
             statement_lines: components["schemas"]["FoundLineAnswer"][];
             /** Building */
             building: boolean;
+        };
+        /** KeptAnswersAnswer */
+        KeptAnswersAnswer: {
+            /** Answers */
+            answers: components["schemas"]["KeptAnswerAnswer"][];
         };
         /** NamedFile */
         NamedFile: {
@@ -7041,6 +7064,20 @@ export interface components {
             party: string | null;
             /** Total */
             total: string;
+        };
+        /**
+         * KeptAnswerAnswer
+         * @description *layout*: what was asked, and the names of the columns.
+         */
+        KeptAnswerAnswer: {
+            /** Layout */
+            layout: string;
+            /** Answer */
+            answer: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /**
          * Entity
@@ -11490,6 +11527,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_listing-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptAnswersAnswer"];
+                };
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete__api_clients_{client}_listing-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
             };
             /** @description It is refused, and says why */
             default: {

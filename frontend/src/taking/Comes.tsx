@@ -11,6 +11,7 @@ function monthInWords(month: string): string {
 export function Comes({ found }: { found: Listings }) {
   if (found.accounts.length === 0) return null
   const kinds = [...new Set(found.months.flatMap((month) => Object.keys(month.kinds)))].sort()
+  const hasLedger = found.files.some((file) => file.read_as === 'ledger')
   const guessed = found.accounts.filter((account) => account.guessed).length
   return (
     <section aria-label="What comes" className="space-y-4">
@@ -19,6 +20,12 @@ export function Comes({ found }: { found: Listings }) {
         {counted(found.parties, 'customer or supplier', 'customers and suppliers')},{' '}
         {counted(found.settled, 'settlement')} reckoned
       </h2>
+      {!hasLedger && (
+        <p className="border-l-4 border-cork bg-sheet px-3 py-2">
+          There is no ledger among these files. Worksheet, entries, tie-outs and sign-off work on
+          the trial balance; the checks that look at entries find nothing.
+        </p>
+      )}
       <div className="overflow-x-auto">
         <table>
           <thead>

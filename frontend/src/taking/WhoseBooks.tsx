@@ -1,5 +1,6 @@
 import type { Schemas } from '../api/client'
 import { TextField } from '../ui/TextField'
+import { Remembered } from './Remembered'
 import type { Whose } from './useListings'
 
 const ENTITIES = [
@@ -39,6 +40,7 @@ export function WhoseBooks({ whose, clients, why, onChange }: WhoseBooksProps) {
           ))}
         </select>
       </label>
+      {whose.client !== null && <Remembered client={whose.client} />}
       {whose.client === null && (
         <>
           <TextField

@@ -134,4 +134,22 @@ def _ask(outcome: listings.Outcome, as_json: bool) -> None:
     raise SystemExit(ASKED)
 
 
-COMMANDS = (take_in,)
+@click.command("listing-answers")
+@client_code
+@click.option("--forget", is_flag=True, help="Forget them: the next file asks anew.")
+@as_json
+@pass_work
+def listing_answers(work: Work, client: str, forget: bool, as_json: bool) -> None:
+    """What was answered about a client's lists and is not asked again."""
+    kept = listings.kept_answers(work.workplace, work.person, client)
+    if as_json:
+        print_json([row._asdict() for row in kept])
+    for row in kept if not as_json else ():
+        asked, _, layout = row.layout.partition(":")
+        click.echo(f"{asked}: {row.answer}  ({row.by}, {row.at[:10]}; {layout})")
+    if forget:
+        count = listings.forget_answers(work.workplace, work.person, client)
+        click.echo(f"{count} forgotten.", err=as_json)
+
+
+COMMANDS = (take_in, listing_answers)

@@ -2,6 +2,7 @@
 
 import sqlite3
 from collections.abc import Mapping
+from typing import NamedTuple
 
 ANSWERS = "SELECT layout, answer FROM listing_answers WHERE client_id = :client_id"
 KEEP = """
@@ -11,6 +12,47 @@ KEEP = """
     DO UPDATE SET answer = :answer, made_by = :made_by, made_at = :made_at
     WHERE answer <> :answer
 """
+
+
+OF_OTHERS = """
+    SELECT answer.layout, answer.answer, client.code
+    FROM listing_answers AS answer
+    JOIN clients AS client ON client.id = answer.client_id
+    WHERE client.code <> :code
+    ORDER BY answer.made_at
+"""
+ALL_OF = """
+    SELECT layout, answer, made_by, made_at
+    FROM listing_answers
+    WHERE client_id = :client_id
+    ORDER BY layout
+"""
+FORGET = "DELETE FROM listing_answers WHERE client_id = :client_id"
+
+
+class KeptAnswer(NamedTuple):
+    """*layout*: what was asked, and the names of the columns, apart by a colon."""
+
+    layout: str
+    answer: str
+    by: str
+    at: str
+
+
+def kept_answers(connection: sqlite3.Connection, client_id: int) -> list[KeptAnswer]:
+    """All that is kept for a client, with who said it and when."""
+    found = connection.execute(ALL_OF, {"client_id": client_id}).fetchall()
+    return [KeptAnswer(*row) for row in found]
+
+
+def answers_of_others(connection: sqlite3.Connection, code: str) -> list[tuple[str, str, str]]:
+    """Layout, answer and client of what was answered for other clients, the latest last."""
+    return connection.execute(OF_OTHERS, {"code": code}).fetchall()
+
+
+def forget(connection: sqlite3.Connection, client_id: int) -> int:
+    """Forget all that was answered for a client; how many answers that were."""
+    return connection.execute(FORGET, {"client_id": client_id}).rowcount
 
 
 def answers_of(connection: sqlite3.Connection, client_id: int) -> dict[str, str]:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 from corkpost.core.formatting import format_date
-from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
 from corkpost.core.open_items import OpenItem, Settlement
 from corkpost.core.points import Check, CheckRun, Family, Point
 
@@ -47,8 +47,20 @@ def find(run: CheckRun) -> Iterator[Point]:
         kind = item.transaction.kind
         if kind not in (TransactionKind.SALES_INVOICE, TransactionKind.OPENING):
             continue
+        if _is_nobodys(run, item):
+            continue
         if run.today - item.due_date >= OVERDUE and not _moves(run, item):
             yield _point(run, item, left)
+
+
+def _is_nobodys(run: CheckRun, item: OpenItem) -> bool:
+    """Whether it is what all customers owed together, as a trial balance says it: no debt of anybody's."""
+    party = run.books.parties.get(item.party or "")
+    return (
+        item.transaction.kind is TransactionKind.OPENING
+        and party is not None
+        and party.kind is PartyKind.OTHER
+    )
 
 
 def _moves(run: CheckRun, item: OpenItem) -> bool:

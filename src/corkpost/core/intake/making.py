@@ -3,7 +3,7 @@
 import json
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, datetime, time
 from fractions import Fraction
 
@@ -22,8 +22,13 @@ from corkpost.core.intake.chart import ByName, Kind, kinds_of
 from corkpost.core.intake.entries import Entry, entries_of, ids_of
 from corkpost.core.intake.kinds import kind_of
 from corkpost.core.intake.personal import with_control_accounts
-from corkpost.core.intake.raw import AccountRow, Balance, Posting, Proof, Raw
+from corkpost.core.intake.raw import Balance, Posting, Proof, Raw
 from corkpost.core.intake.settling import settled
+from corkpost.core.intake.trial_balances import (
+    from_balances,
+    unbalanced_days,
+    with_collective_parties,
+)
 from corkpost.core.kinds import (
     CONTROL_ROLES,
     PROFIT_AND_LOSS,
@@ -86,7 +91,9 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName)
         *_transactions(found.entries, chart, client),
     ]
     if not raw.postings:
-        transactions = list(_from_balances(raw, chart, client))
+        transactions = list(from_balances(raw, chart, client.year_end))
+        faults += unbalanced_days(raw, client.currency)
+        raw = with_collective_parties(raw, transactions)
     party_codes = {p for row in transactions for line in row.lines if (p := line.party)}
     parties = tuple(_parties(raw, party_codes, known, chart))
     controls = [code for code, kind in chart.items() if kind.role in CONTROL_ROLES]
@@ -422,73 +429,9 @@ def _lines(rows: Sequence[Posting], memo: str, chart: Mapping[str, Kind]) -> Ite
         )
 
 
-# -- trial balances alone
-
-
-def _from_balances(
-    raw: Raw, chart: Mapping[str, Kind], client: ClientFacts
-) -> Iterator[Transaction]:
-    """What each day's trial balance moved since the one before: the first one opens the books, where it is
-    of the end of a year."""
-    held: dict[str, Minor] = defaultdict(int)
-    for number, day in enumerate(sorted({row.day for row in raw.balances})):
-        said: dict[str, Minor] = defaultdict(int)
-        for row in raw.balances:
-            if row.day == day:
-                said[row.account] += row.amount
-        opens = number == 0 and (day.month, day.day) == client.year_end
-        if opens:
-            said = _after_the_year(said, chart)
-        moved = {
-            account: said[account] - held[account]
-            for account in sorted(said.keys() | held.keys())
-            if said[account] != held[account]
-        }
-        held = said
-        if not moved or sum(moved.values(), 0):
-            continue
-        yield Transaction(
-            f"balances-{day.isoformat()}",
-            TransactionKind.OPENING if opens else TransactionKind.JOURNAL,
-            day,
-            tuple(Line(n, account, amount) for n, (account, amount) in enumerate(moved.items(), 1)),
-            memo="what the trial balance says" if opens else "what moved until the trial balance",
-        )
-
-
-def _after_the_year(said: Mapping[str, Minor], chart: Mapping[str, Kind]) -> dict[str, Minor]:
-    """A year's end, its income and costs carried into where profit is kept."""
-    kept = defaultdict(int, said)
-    result = 0
-    for account, amount in said.items():
-        if chart[account].type in (AccountType.INCOME, AccountType.EXPENSE):
-            result += amount
-            kept[account] = 0
-    if result:
-        wanted = (AccountRole.RETAINED_EARNINGS, AccountRole.ACCUMULATED_FUND, AccountRole.CAPITAL)
-        into = next(
-            (code for role in wanted for code, kind in chart.items() if kind.role is role),
-            next((c for c, kind in chart.items() if kind.type is AccountType.EQUITY), None),
-        )
-        if into is None:
-            return dict(said)
-        kept[into] += result
-    return kept
-
-
 def _prior(raw: Raw, chart: Mapping[str, Kind], first: date) -> Iterator[PriorBalance]:
     """Trial balances of days before the ledger are the year before's."""
     rows: list[Balance] = [row for row in raw.balances if row.day < first]
     for row in rows:
         if row.amount:
             yield PriorBalance(row.day, row.account, row.amount)
-
-
-def facts_of(client: ClientFacts, made: Made) -> ClientFacts:
-    """The client's facts with the span of these books."""
-    return replace(
-        client, books_from=made.first, books_to=made.last, tax_registered=client.tax_registered
-    )
-
-
-__all__ = ["AccountRow", "Made", "facts_of", "made_of"]

@@ -42,8 +42,15 @@ class Question(NamedTuple):
 class Answers:
     """What was answered, now or for the same layout before; what was asked for and not answered is kept."""
 
-    def __init__(self, given: Mapping[str, str], kept: Mapping[str, str] | None = None) -> None:
-        self._given, self._kept = given, kept or {}
+    def __init__(
+        self,
+        given: Mapping[str, str],
+        kept: Mapping[str, str] | None = None,
+        lent: Mapping[str, tuple[str, str]] | None = None,
+    ) -> None:
+        """*kept*: by what is asked and the layout. *lent*: what was answered of the layout for another
+        client, and whose it is: that is proposed, and asked all the same."""
+        self._given, self._kept, self._lent = given, kept or {}, lent or {}
         self.asked: list[Question] = []
         self.used: dict[str, str] = {}
 
@@ -78,6 +85,10 @@ class Answers:
         name = f"{about}:{file}"
         kept_as = f"{about}:{layout}"
         values = {choice.value for choice in choices}
+        lent = self._lent.get(kept_as) if layout else None
+        if lent is not None and lent[0] in values:
+            proposed = lent[0]
+            text = f"{text} For {lent[1]} it was answered as is proposed here."
         answer = self._given.get(name) or (self._kept.get(kept_as) if layout else None)
         if answer is None and self._given.get(EVERYTHING) == PROPOSED:
             answer = proposed
