@@ -151,11 +151,7 @@ class BalanceReader(LedgerReader):
     # -- rows
 
     def _take(self, row: Row) -> None:
-        texts = row.texts
-        if not texts:
-            return
-        if self._heading.repeated(row):
-            self.passed.append(PassedOver(row.line, "the heading once more"))
+        if self._is_empty(row):
             return
         label = self._label(row)
         figures = [self._figures(row, column) for column in self._columns]

@@ -38,11 +38,7 @@ class ItemReader(LedgerReader):
         self._sum = self._since = 0
 
     def _take(self, row: Row) -> None:
-        texts = row.texts
-        if not texts:
-            return
-        if self._heading.repeated(row):
-            self.passed.append(PassedOver(row.line, "the heading once more"))
+        if self._is_empty(row):
             return
         label = self._label(row)
         amount = self._open(row)
@@ -58,7 +54,7 @@ class ItemReader(LedgerReader):
         said = self._text(row, "party"), self._text(row, "party_name")
         if amount is None:
             if label and day is None:
-                code, name = split_account(" ".join(texts[:2]))
+                code, name = split_account(" ".join(row.texts[:2]))
                 self._party = (code, name)
             self.passed.append(PassedOver(row.line, "the name of a party"))
             return

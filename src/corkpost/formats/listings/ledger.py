@@ -136,10 +136,7 @@ class LedgerReader:
         if amounts and day is not None and (self._text(row, "number") or self._is_flat):
             self._data(row, day, amounts)
             return
-        if not row.texts:
-            return
-        if self._heading.repeated(row):
-            self.passed.append(PassedOver(row.line, "the heading once more"))
+        if self._is_empty(row):
             return
         label = self._label(row)
         if label and begins_as(label, "carried") and (day is None or not self._cell(row, "number")):
@@ -157,6 +154,15 @@ class LedgerReader:
             self.passed.append(PassedOver(row.line, "of nil"))
             return
         self._data(row, day, amounts)
+
+    def _is_empty(self, row: Row) -> bool:
+        """Whether there is nothing in it, or the heading once more."""
+        if not row.texts:
+            return True
+        if self._heading.repeated(row):
+            self.passed.append(PassedOver(row.line, "the heading once more"))
+            return True
+        return False
 
     def _label(self, row: Row) -> str:
         """The text that says what kind of row it is: the first that is neither figure nor day."""

@@ -16,9 +16,9 @@ class ChartReader(LedgerReader):
     _section = ""
 
     def _take(self, row: Row) -> None:
-        texts = row.texts
-        if not texts or self._heading.repeated(row):
+        if self._is_empty(row):
             return
+        texts = row.texts
         code = self._named(row, "account") if self._text(row, "account") else ""
         if not code:
             self._section = texts[0] if type_said(texts[0]) else self._section
@@ -36,7 +36,7 @@ class PartyReader(LedgerReader):
     side: str | None = None
 
     def _take(self, row: Row) -> None:
-        if not row.texts or self._heading.repeated(row):
+        if self._is_empty(row):
             return
         code = self._text(row, "party") or self._text(row, "account") or self._text(row, "number")
         name = self._text(row, "party_name") or self._text(row, "account_name")
