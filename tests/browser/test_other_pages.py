@@ -5,7 +5,6 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
-from corkpost.demo import practice
 from corkpost.services import acts, books, review, sign_off, staff
 from corkpost.services.keeping_up import bring_up_to_date
 from corkpost.services.posting import PostRequest
@@ -229,7 +228,7 @@ def test_the_desk_is_filtered_and_says_when_nothing_fits(page: Page):
 
 
 def test_a_practice_without_clients_says_what_would_be_there(page: Page, workplace):
-    for client in practice.STAFF["IO"][3]:
+    for client in staff.person_named(workplace, "IO").clients:
         staff.give_client(workplace, staff.person_named(workplace, "OB"), "IO", client, give=False)
     page.sign_in("IO")
     page.says("No clients yet")
