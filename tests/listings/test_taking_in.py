@@ -152,8 +152,9 @@ def test_a_sign_that_nothing_proves_is_asked_and_one_that_names_prove_is_not(off
         ("Dear all\nplease find attached\n", "no row names the columns"),
         (SMALL + ',,,,,,Total,640.00,640.01\n', "read 64000, written 64001"),
         (SMALL.replace("boat hire", '"boat hire', 1), "opened and not closed"),
+        ("Date,Description,Amount,Balance\n2026-01-15,CARD FEES,-5.00,95.00\n", "on the Bank page"),
     ],
-    ids=["a wrong sum", "cut off", "shifted", "empty", "a letter", "a wrong total", "a quote"],
+    ids=["a wrong sum", "cut off", "shifted", "empty", "a letter", "a wrong total", "a quote", "a statement"],
 )  # fmt: skip
 def test_what_is_wrong_is_refused_with_its_place_and_nothing_is_taken_in(
     office, tmp_path, text, says

@@ -143,7 +143,10 @@ def _whole(
         taken = books.take_in(workplace, person, path, tell, only=code)
     currency = Currency("EUR")
     file = FileRead(path.name, "", read_as, 0, 0, (), {}, None, None, "", {}, (), ())
-    return Outcome(currency, (file,), taken=taken or TakenIn(code, 0, 0, 0, 0, 0, ()))
+    nothing = TakenIn(
+        code, 0, 0, 0, 0, 0, ("What whole books bring shows when they are taken in.",)
+    )
+    return Outcome(currency, (file,), taken=taken or nothing)
 
 
 def _codes(workplace: Workplace) -> set[str]:

@@ -590,11 +590,7 @@ def _add(
             ),
         )
     )
-    if reader.unplaced:
-        shown = "; ".join(f"line {row.line}: {row.why}" for row in reader.unplaced[:3])
-        found.faults.append(f"{sheet.says}: {len(reader.unplaced)} rows can't be placed: {shown}.")
-    if not used:
-        found.faults.append(f"{sheet.says}: nothing in it was understood as {KINDS[kind]}.")
+    found.faults += _not_read(sheet, heading, kind, reader)
     _ask_codes(found, sheet, raw, answers)
     into.postings += raw.postings
     into.balances += raw.balances
@@ -612,6 +608,20 @@ def _add(
             if day is not None:
                 into.reach(day)
     _settle_differences(found, sheet, raw, answers)
+
+
+def _not_read(sheet: Sheet, heading: Heading, kind: str, reader: LedgerReader) -> Iterator[str]:
+    """Why a sheet, or rows of it, can't be read."""
+    if kind == LEDGER and not reader.used and "account" not in heading.columns:
+        yield (
+            f"{sheet.says}: it names no accounts. A bank statement is taken in on the Bank page, or by "
+            "`corkpost import-statement`."
+        )
+    elif reader.unplaced:
+        shown = "; ".join(f"line {row.line}: {row.why}" for row in reader.unplaced[:3])
+        yield f"{sheet.says}: {len(reader.unplaced)} rows can't be placed: {shown}."
+    elif not reader.used:
+        yield f"{sheet.says}: nothing in it was understood as {KINDS[kind]}."
 
 
 def _ask_codes(found: Understood, sheet: Sheet, raw: Raw, answers: Answers) -> None:
