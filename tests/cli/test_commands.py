@@ -5,6 +5,7 @@ import json
 import sqlite3
 import subprocess
 import sys
+import zipfile
 
 import pytest
 from click.testing import CliRunner
@@ -687,3 +688,30 @@ def test_heads_that_were_kept_elsewhere_show_a_chain_that_was_cut(shell, tmp_pat
     assert any("the record does not have the row" in what for what in said)
     assert any("the chain of witnesses does not have the row" in what for what in said)
     assert len(said) == 3
+
+
+LISTING = """\
+Entry no,Date,Account,Account name,Description,Debit,Credit
+1,02/01/2026,6100,Rent,rent,300.00,
+1,02/01/2026,1200,Bank account,rent,,300.00
+"""
+
+
+def test_what_clients_send_is_asked_about_by_exit_code_and_taken_in_with_answers(shell, tmp_path):
+    ledger, answers = tmp_path / "ledger.csv", tmp_path / "answers.json"
+    ledger.write_text(LISTING)
+    words = ("take-in", "QUAY", ledger, "--new", "Quay")
+    (question,) = shell.json(*words, code=3)["questions"]
+    assert (question["about"], question["file"]) == ("date-order", "ledger.csv")
+    answers.write_text(json.dumps({question["id"]: "mdy"}))
+    seen = shell.json(*words, "--answers", answers, "--preview")
+    assert (seen["new"], seen["files"][0]["read_as"]) == (1, "ledger")
+    assert "There is no client" in shell.run("take-in", "QUAY", ledger, code=1).stderr
+    taken = shell.json(*words, "--answers", answers)
+    assert (taken["client"], taken["transactions"], taken["lines"]) == ("QUAY", 1, 2)
+    assert taken["files"][0]["columns"]["day"] == "Date"
+    assert taken["files"][0]["from"] == "2026-02-01"
+    (kept,) = shell.json("listing-answers", "QUAY")
+    assert kept["answer"] == "mdy"
+    shell.run("hand-over", "QUAY", tmp_path / "quay.zip")
+    assert zipfile.is_zipfile(tmp_path / "quay.zip")
