@@ -2,10 +2,11 @@
 
 import json
 import zipfile
-from datetime import date
+from datetime import date, datetime
 from functools import cache
 
 import pytest
+import xlsxwriter
 
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TransactionKind
 from corkpost.core.money import Currency
@@ -371,3 +372,30 @@ def test_a_trial_balance_that_says_no_day_is_asked_for_it(office, tmp_path):
     assert question.about == "year"
     outcome = take(office, file(tmp_path, "tb.csv", text), answers={question.id: "2025-12-31"})
     assert books_of(office).tables.transactions[0].posting_date == date(2025, 12, 31)
+
+
+def test_a_workbook_is_read_with_merged_headings_hidden_rows_and_kept_formulas(office, tmp_path):
+    path = tmp_path / "ledger.xlsx"
+    with xlsxwriter.Workbook(str(path)) as book:
+        sheet = book.add_worksheet("2026")
+        book.add_worksheet("Notes").write(0, 0, "")
+        day = book.add_format({"num_format": "dd/mm/yyyy"})
+        sheet.write_row(0, 0, ("Date", "Details", "Debit", "Credit", "Balance"))
+        line = 1
+        for account, sign in (("1200 Bank account", -1), ("6100 Rent", 1)):
+            sheet.merge_range(line, 0, line, 4, account)
+            for number, cents in enumerate((30_000, 12_550), 1):
+                sheet.write_datetime(line + number, 0, datetime(2026, 1, number), day)
+                sheet.write(line + number, 1, "rent")
+                sheet.write_formula(line + number, 2 if sign > 0 else 3, "=1*1", None, cents / 100)
+            sheet.set_row(line + 2, None, None, {"hidden": True})
+            total = sign * 42_550 / 100
+            sheet.write_row(
+                line + 3, 0, ("Total", "", *((total, "") if sign > 0 else ("", -total)))
+            )
+            line += 5
+    outcome = take(office, path)
+    assert outcome.questions == ()
+    assert [proof for proof in outcome.made.proofs if not proof.holds] == []
+    assert balance(office, "6100", date(2026, 1, 31)) == 425_50
+    assert len(books_of(office).tables.transactions) == 2

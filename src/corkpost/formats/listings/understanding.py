@@ -56,6 +56,8 @@ ORDER_WORDS = {
 }
 
 
+LOOKED_AT = 20_000
+"""By so many rows it is told how a list is laid out."""
 SAMPLE = 6
 """So many rows are shown below the names of the columns."""
 
@@ -368,7 +370,7 @@ def _ledger(
     orders: Sequence[str],
 ) -> LedgerReader:
     body = sheet.rows[heading.last + 1 :]
-    layout = _layout(body, heading)
+    layout = _layout(body[:LOOKED_AT], heading)
     signed = "amount" in heading.columns and not heading.has("debit", "credit")
     turns = (
         (False, True) if signed and "mark" not in heading.columns and layout != PAIRS else (False,)
@@ -378,7 +380,7 @@ def _ledger(
             sheet,
             heading,
             currency,
-            Manner(layout, decimal, order, turned, _fills(body, heading, order)),
+            Manner(layout, decimal, order, turned, _fills(body[:LOOKED_AT], heading, order)),
         )
         for decimal, order, turned in product(decimals, orders, turns)
     ]
