@@ -399,3 +399,42 @@ def test_a_workbook_is_read_with_merged_headings_hidden_rows_and_kept_formulas(o
     assert [proof for proof in outcome.made.proofs if not proof.holds] == []
     assert balance(office, "6100", date(2026, 1, 31)) == 425_50
     assert len(books_of(office).tables.transactions) == 2
+
+
+def test_files_that_name_another_client_are_asked_about_before_they_replace_books(office, tmp_path):
+    own = file(tmp_path, "ledger.csv", "Heron Boats Ltd\n\n" + SMALL)
+    take(office, own)
+    other = file(tmp_path, "other.csv", "Teal Bindery Ltd\n\n" + SMALL.replace("120.00", "121.00"))
+    (question,) = take(office, other).questions
+    assert (question.about, question.proposed) == ("whose", "refuse")
+    with pytest.raises(Refused, match="Teal Bindery"):
+        take(office, other, answers={"*": "proposed"})
+    assert balance(office, "4000", date(2026, 2, 28)) == -120_00
+    take(office, other, answers={question.id: "take-in"})
+    assert take(office, other).questions == ()
+
+
+def test_what_is_barred_is_barred_by_this_way_too(office, tmp_path):
+    """SMALL is filed to the end of 2025; a list that moves what lies before is refused whole."""
+    text = SMALL.replace("2026-01-", "2025-08-").replace("2026-02-", "2025-09-")
+    path = file(tmp_path, "ledger.csv", text)
+    before = office.workplace.ledger(office["OB"], "SMALL").client.revision
+    for who in ("IO", "TV"):
+        with pytest.raises(Refusal, match="finished or held months"):
+            listings.take_in(
+                office.workplace, office[who], "SMALL", [path], answers={"*": "proposed"}
+            )
+    with pytest.raises(Refusal, match="You can't take in"):
+        listings.take_in(office.workplace, office["PH"], "SMALL", [path])
+    assert office.workplace.ledger(office["OB"], "SMALL").client.revision == before
+
+
+def test_a_new_client_does_not_fall_into_the_books_of_one_that_has_its_code(office, tmp_path):
+    path = file(tmp_path, "ledger.csv", SMALL)
+    before = office.workplace.ledger(office["OB"], "SMALL").client.revision
+    with pytest.raises(Refusal, match="is SMALL & Co already"):
+        listings.take_in(office.workplace, office["OB"], "SMALL", [path], new=NEW)
+    assert office.workplace.ledger(office["OB"], "SMALL").client.revision == before
+    # Asked twice, as by a key that is held down, it is there once.
+    take(office, path)
+    assert (take(office, path).taken.new, len(books_of(office).tables.transactions)) == (0, 4)

@@ -23,6 +23,7 @@ from corkpost.formats.listings.account_words import by_name
 from corkpost.formats.listings.questions import About, Answers, Choice, Question
 from corkpost.formats.listings.sheets import Sheet, Unreadable, read_sheets
 from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
+from corkpost.formats.listings.words import plain
 from corkpost.services import books
 from corkpost.services.books import TakenIn, Tell
 from corkpost.services.rights import May, Person
@@ -34,6 +35,10 @@ from corkpost.store.clients import must_be_at_work
 TABLES = ("accounts", "parties", "taxes", "dimensions", "transactions", "lines", "allocations",
           "bank_accounts", "statements", "prior_year", "stock", "payroll", "agreements", "amendments",
           "attachments")  # fmt: skip
+
+
+LEAST_SHARED = 4
+"""A word of so many signs in both names is enough."""
 
 
 class NewClient(NamedTuple):
@@ -90,6 +95,8 @@ def take_in(
         tell("understanding")
         understood = understand(sheets, client.currency, asked, workplace.today)
         made = _made(understood, client, known, asked)
+        if known is not None:
+            _ask_whose(understood, client, asked)
     read = Outcome(
         client.currency,
         tuple(understood.files),
@@ -154,6 +161,11 @@ def _codes(workplace: Workplace) -> set[str]:
 
 
 def _client(code: str, known: Books | None, new: NewClient | None, *, preview: bool) -> ClientFacts:
+    if known is not None and new is not None and new.name.strip() != known.client.name:
+        raise Refusal(
+            f"{code} is {known.client.name} already. Choose another short name for {new.name}, or take the "
+            f"files in as {known.client.name}'s. Nothing was taken in."
+        )
     if known is not None:
         return known.client
     if new is None and preview:
@@ -198,6 +210,24 @@ def _made(
     if made.implied is not None:
         _ask_opening(understood, made.first, made.implied, asked)
     return made
+
+
+def _ask_whose(understood: Understood, client: ClientFacts, asked: Answers) -> None:
+    """Files that name somebody else may be another client's. Once confirmed it is not asked again."""
+    own = {word for word in plain(client.name).split() if len(word) >= LEAST_SHARED}
+    named = [name for name in understood.names if any(sign.isalpha() for sign in name)]
+    if not named or not own or any(own & set(plain(name).split()) for name in named):
+        return
+    said = asked.to(
+        About.WHOSE,
+        "the files together",
+        f"The files say {named[0]!r}, and these are the books of {client.name}: are they theirs?",
+        [Choice("refuse", "no: they are another client's"), Choice("take-in", "yes, they are")],
+        "refuse",
+        layout=plain(named[0]),
+    )
+    if said != "take-in":
+        understood.faults.append(f"The files are of {named[0]!r}, and not of {client.name}.")
 
 
 def _ask_opening(understood: Understood, first: date, at: date, asked: Answers) -> None:

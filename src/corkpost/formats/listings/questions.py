@@ -13,6 +13,7 @@ COLUMNS = "columns"
 
 
 class About(StrEnum):
+    WHOSE = "whose"
     WHAT_IS_IT = "what-is-it"
     DATE_ORDER = "date-order"
     DECIMAL = "decimal-mark"
