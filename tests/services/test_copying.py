@@ -244,6 +244,24 @@ def test_who_cannot_reach_the_place_writes_nothing_until_it_does(office, tmp_pat
     copier.stop()
 
 
+def test_a_place_that_is_not_reached_at_the_start_keeps_nobody_from_working(
+    office, tmp_path, monkeypatch
+):
+    place = place_of(str(tmp_path / "elsewhere"))
+    copier = Copier(office.workplace, place)
+
+    def gone(*_):
+        raise NotReached("the line is cut")
+
+    with monkeypatch.context() as cut:
+        cut.setattr(type(place), "names", gone)
+        copier.start()
+        accrue(office, reverse_on=None)
+        until(lambda: (state := copy_state(office.workplace)) and state.problem)
+    until(lambda: place.names("store-0001"))
+    copier.stop()
+
+
 def test_a_place_that_holds_the_copies_of_another_is_not_written_to(office, tmp_path):
     place = place_of(str(tmp_path / "elsewhere"))
     terms.begin(place, tmp_path, 0)

@@ -76,14 +76,20 @@ class Copier:
         self._seen: deque[tuple[int, int]] = deque(maxlen=60)
 
     def start(self) -> None:
-        """Begin. Raises NotReached, and ServedElsewhere where the place is another practice's."""
-        if self._lease is None:
-            self._term = terms.enter(self._to, self._workplace.database.folder)
-            later = terms.overtaken_by(self._to, self._term)
-            if later is not None:
-                self._workplace.database.halt(terms.told(later))
-                raise ServedElsewhere(terms.told(later))
+        """Begin. A place that can't be reached stops nobody from working: it is tried again and again.
+        Raises ServedElsewhere where the place is another practice's, or another machine serves this one."""
+        with suppress(NotReached):
+            if self._lease is None:
+                self._enter()
         self._thread.start()
+
+    def _enter(self) -> None:
+        term = terms.enter(self._to, self._workplace.database.folder)
+        later = terms.overtaken_by(self._to, term)
+        if later is not None:
+            self._workplace.database.halt(terms.told(later))
+            raise ServedElsewhere(terms.told(later))
+        self._term = term
 
     def stop(self) -> None:
         """Let the last of it go out, and end."""
