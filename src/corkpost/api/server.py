@@ -13,6 +13,9 @@ from corkpost.services.jobs import Worker
 from corkpost.services.workplace import Workplace
 
 THREADS = 16
+CONNECTIONS = 2_000
+SILENT_SECONDS = 30
+"""Half a request that somebody sends and leaves takes one connection for so long, and no thread."""
 FORWARDED = frozenset({"x-forwarded-proto", "x-forwarded-for", "x-forwarded-host"})
 
 
@@ -47,6 +50,9 @@ def run(workplace: Workplace, host: str, port: int) -> None:
         host=host,
         port=port,
         threads=THREADS,
+        connection_limit=CONNECTIONS,
+        channel_timeout=SILENT_SECONDS,
+        asyncore_use_poll=True,
         ident=None,
         **behind,
     )
