@@ -658,3 +658,11 @@ def test_a_job_that_reads_files_of_others_is_done_in_a_process_of_its_own(
     found = jobs.job(office.workplace, office["OB"], again)
     assert (found.state, found.result["title"]) == ("refused", "The file takes too much")
     assert not jobs.run_next(office.workplace, apart=True)
+
+
+def test_one_person_s_waiting_work_does_not_fill_the_queue(office):
+    for _ in range(jobs.MOST_WAITING):
+        jobs.start_checks(office.workplace, office["IO"], ["SMALL"])
+    with pytest.raises(Refusal, match="are under way"):
+        jobs.start_checks(office.workplace, office["IO"], ["SMALL"])
+    jobs.start_checks(office.workplace, office["TV"], ["SMALL"])

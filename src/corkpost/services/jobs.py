@@ -34,6 +34,8 @@ from corkpost.store import jobs as job_store
 from corkpost.store.database import Busy
 
 LEASE_SECONDS = 30
+MOST_WAITING = 8
+"""So many jobs of one person wait: more would keep everybody else's waiting."""
 RENEWED_EVERY = 10
 LARGEST_UPLOAD = 512 * 1024 * 1024
 PIECE = 1024 * 1024
@@ -187,6 +189,10 @@ def _queued(
 ) -> str:
     job_id = job_id or uuid.uuid4().hex
     with workplace.database.writing() as connection:
+        if job_store.waiting_of(connection, person.code) >= MOST_WAITING:
+            raise Refusal(
+                f"{MOST_WAITING} pieces of your work are under way. Wait until one of them is done."
+            )
         job_store.add_job(
             connection,
             job_id,

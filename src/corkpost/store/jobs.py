@@ -56,6 +56,15 @@ class JobRow(NamedTuple):
     made_at: str
 
 
+WAITING_OF = "SELECT COUNT(*) FROM jobs WHERE made_by = :made_by AND state IN ('queued', 'running')"
+
+
+def waiting_of(connection: sqlite3.Connection, person: str) -> int:
+    """How many jobs of one person are not done yet."""
+    found: int = connection.execute(WAITING_OF, {"made_by": person}).fetchone()[0]
+    return found
+
+
 def add_job(
     connection: sqlite3.Connection,
     job_id: str,
