@@ -50,6 +50,7 @@ ENTRY = {
     "reason": "x",
     "lines": [LINE, {**LINE, "account": "2210", "debit": "", "credit": "1"}],
 }
+HUGE_RATE = {"currency": "USD", "day": "2026-10-31", "rate": "1e6000000"}
 ASSET = {"asset": "A1", "account": "0100", "name": "launch", "bought": "2026-03-01", "cost": "1.00"}
 ACTS: list[dict[str, Any]] = [
     {"act": "point", "point": "p-0", "route": "void", "settings": {}},
@@ -421,6 +422,8 @@ def test_the_key_that_signs_sessions_is_made_once_and_nobody_else_s_to_read(desk
         ({"json": {"act": {"act": "undo", "number": "two"}}}, 422),
         ({"json": {"act": {"act": "forget", "number": 2}}}, 422),
         ({"json": {"act": {"act": "apart", "account": "v" * 201, "groups": ["g1"]}}}, 422),
+        ({"json": {"act": {"act": "rates", "rates": [HUGE_RATE]}}}, 422),
+        ({"data": b"[" * 100_000 + b"]" * 100_000, "content_type": "application/json"}, 422),
         ({"data": b"x" * (2 * 1024 * 1024 + 1), "content_type": "application/json"}, 413),
     ],
 )
@@ -443,6 +446,7 @@ def test_a_body_that_does_not_fit_is_refused_in_words(shared_desk, sent, status)
         ("/api/clients/SMALL/accounts/9999?first=2026-01-01&last=2026-02-01", 404),
         ("/api/clients/SMALL/aged/debts?at=2026-01-01", 404),
         ("/api/clients/NONE", 404),
+        ("/api/find?q=" + "+".join(f"w{n}" for n in range(100)), 422),
     ],
 )
 def test_an_address_that_does_not_fit_is_refused_in_words(shared_desk, address, status):

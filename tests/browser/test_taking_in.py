@@ -75,4 +75,6 @@ def test_a_column_that_was_taken_for_another_is_put_right_on_the_page(page: Page
     page.says("These files can’t be taken in as they are.")
     Select(page.find("field", "What Left is")).select_by_visible_text("debit")
     Select(page.find("field", "What Right is")).select_by_visible_text("credit")
+    # The file names somebody else than the client it was brought to.
+    page.press("button", "yes, they are")
     page.says("3 transactions")

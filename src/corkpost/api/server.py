@@ -5,7 +5,9 @@ import signal
 from types import FrameType
 
 import click
+from flask import Flask
 from waitress import create_server
+from waitress.server import BaseWSGIServer
 
 from corkpost.api.app import LOOPBACK, create_app
 from corkpost.services.background import background_of
@@ -31,22 +33,15 @@ def hosts_of(host: str) -> tuple[str, ...]:
     return (*LOOPBACK, host, *filter(None, named))
 
 
-def run(workplace: Workplace, host: str, port: int) -> None:
-    """Serve until stopped. Port 0 takes a free one; the address is told on standard output.
+def server_of(app: Flask, host: str, port: int) -> BaseWSGIServer:
+    """The server, bound and not yet running. Port 0 takes a free one.
 
     Behind a proxy that ends https, CORKPOST_TRUSTED_PROXY names its address.
     """
     proxy = os.environ.get("CORKPOST_TRUSTED_PROXY")
-    behind = (
-        {
-            "trusted_proxy": proxy,
-            "trusted_proxy_headers": {"x-forwarded-proto", "x-forwarded-for", "x-forwarded-host"},
-        }
-        if proxy
-        else {}
-    )
-    server = create_server(
-        create_app(workplace, hosts_of(host)),
+    behind = {"trusted_proxy": proxy, "trusted_proxy_headers": FORWARDED} if proxy else {}
+    return create_server(
+        app,
         host=host,
         port=port,
         threads=THREADS,
@@ -56,6 +51,11 @@ def run(workplace: Workplace, host: str, port: int) -> None:
         ident=None,
         **behind,
     )
+
+
+def run(workplace: Workplace, host: str, port: int) -> None:
+    """Serve until stopped; the address is told on standard output."""
+    server = server_of(create_app(workplace, hosts_of(host)), host, port)
     signal.signal(signal.SIGTERM, _stop)
     worker = Worker(workplace, apart=True)
     worker.start()
