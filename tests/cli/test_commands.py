@@ -7,10 +7,12 @@ import subprocess
 import sys
 import zipfile
 
+import click
 import pytest
 from click.testing import CliRunner
 
 from corkpost.cli import main
+from corkpost.cli.context import GIVES_OUT
 from corkpost.stand_ins.statement_files import as_camt053
 from tests.builders import CODES, TODAY
 from tests.formats.folders import put, small_books, write
@@ -715,3 +717,12 @@ def test_what_clients_send_is_asked_about_by_exit_code_and_taken_in_with_answers
     assert kept["answer"] == "mdy"
     shell.run("hand-over", "QUAY", tmp_path / "quay.zip")
     assert zipfile.is_zipfile(tmp_path / "quay.zip")
+    shell.run("export-list", "QUAY", "accounts", tmp_path / "accounts.csv")
+    assert "Account type" in (tmp_path / "accounts.csv").read_text("utf-8-sig")
+    shell.run("export-list", "QUAY", "ledger", tmp_path / "ledger.xlsx")
+    assert zipfile.is_zipfile(tmp_path / "ledger.xlsx")
+    assert "no list" in shell.run("export-list", "QUAY", "x", tmp_path / "x.csv", code=1).stderr
+
+
+def test_what_gives_out_a_client_s_data_is_a_command_and_goes_on_record():
+    assert set(main.list_commands(click.Context(main))) >= GIVES_OUT

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from corkpost.core.intake.making import made_of
 from corkpost.core.refusals import Refusal
 from corkpost.demo.labelled import labelled
-from corkpost.formats.listings.account_words import by_name
+from corkpost.formats.listings.names import WORDS
 from corkpost.formats.listings.questions import Answers
 from corkpost.formats.listings.sheets import Row, Sheet
 from corkpost.formats.listings.understanding import understand
@@ -68,7 +68,7 @@ def outcome_of(rows):
         found = understand([sheet], EUR, answers, TODAY)
         if found.faults or not found.raw.postings:
             return "refused"
-        made = made_of(found.raw, CLIENT, None, by_name)
+        made = made_of(found.raw, CLIENT, None, WORDS)
     except Refusal:
         return "refused"
     if made.faults:

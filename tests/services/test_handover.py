@@ -5,10 +5,13 @@ import io
 import zipfile
 from collections import defaultdict
 
+import pytest
+
 from corkpost.core.kinds import Entity
 from corkpost.core.money import Currency
+from corkpost.core.refusals import UnknownName
 from corkpost.formats.listings.sheets import read_sheets
-from corkpost.services import handover, listings, papers
+from corkpost.services import client_lists, handover, listings, papers
 from corkpost.services.listings import NewClient
 from tests.practice import accrue
 
@@ -52,3 +55,21 @@ def test_everything_is_in_one_zip_with_an_index_and_its_ledger_comes_back(office
     assert [proof for proof in outcome.made.proofs if not proof.holds] == []
     again = office.workplace.ledger(office["OB"], "AGAIN").books
     assert sums_of(again) == sums_of(books)
+
+
+def test_each_list_is_given_out_apart_as_a_table_and_as_a_workbook(office, tmp_path):
+    accrue(office, amount="12.34", reverse_on=None)
+    of = (office.workplace, office["OB"], "SMALL")
+    for part in client_lists.pack_of(
+        office.workplace, office.workplace.ledger(*of[1:]).books
+    ).parts:
+        table, workbook = tmp_path / f"{part.name}.csv", tmp_path / f"{part.name}.xlsx"
+        table.write_bytes(client_lists.list_csv(*of, part.name))
+        workbook.write_bytes(client_lists.list_xlsx(*of, part.name))
+        (as_table,), (as_sheet,) = read_sheets(table), read_sheets(workbook)
+        heads = tuple(column.name for column in part.columns)
+        assert as_table.rows[0].cells == heads
+        assert len(as_table.rows) == len(part.rows) + 1
+        assert [row.cells for row in as_sheet.rows].count(heads) == 1
+    with pytest.raises(UnknownName, match="no list 'wages'"):
+        client_lists.list_csv(*of, "wages")

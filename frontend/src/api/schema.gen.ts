@@ -1342,6 +1342,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clients/{client}/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lists there are. */
+        get: operations["get__api_clients_{client}_lists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/lists.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every list in one workbook, a sheet each. */
+        get: operations["get__api_clients_{client}_lists.xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/lists/{name}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One list as CSV. */
+        get: operations["get__api_clients_{client}_lists_{name}.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/lists/{name}.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One list as a workbook. */
+        get: operations["get__api_clients_{client}_lists_{name}.xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clients/{client}/intake": {
         parameters: {
             query?: never;
@@ -3319,6 +3387,11 @@ export interface components {
              * @default false
              */
             take?: boolean;
+        };
+        /** ClientListsAnswer */
+        ClientListsAnswer: {
+            /** Lists */
+            lists: components["schemas"]["ClientListAnswer"][];
         };
         /** AsOf */
         AsOf: {
@@ -7093,6 +7166,18 @@ export interface components {
             year_end: string;
             /** Currency */
             currency: string;
+        };
+        /**
+         * ClientListAnswer
+         * @description *name*: of its file. *rows*: how many it has.
+         */
+        ClientListAnswer: {
+            /** Name */
+            name: string;
+            /** Title */
+            title: string;
+            /** Rows */
+            rows: number;
         };
         /**
          * CauseAnswer
@@ -11653,6 +11738,126 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["JobStarted"];
                 };
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClientListsAnswer"];
+                };
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_lists.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_lists_{name}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_lists_{name}.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description It is refused, and says why */
             default: {

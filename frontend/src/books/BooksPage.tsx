@@ -12,6 +12,7 @@ import { Waiting } from '../ui/Waiting'
 import { Accounts } from './Accounts'
 import { ChooseFile } from './ChooseFile'
 import { Intake } from './Intake'
+import { Lists } from './Lists'
 
 /** What is being taken in: a file once it is known what it is. */
 type Taking = { what: 'choose' } | { what: 'books' | 'statement'; file: File }
@@ -24,6 +25,7 @@ export function BooksPage() {
   const navigate = useNavigate()
   const [taking, setTaking] = useState<Taking | null>(null)
   const onAccounts = view === 'accounts'
+  const onLists = view === 'lists'
   async function take(file: File | undefined, all: File[] = []) {
     if (all.length > 1 || /\.(xlsx|xlsm|xls|ods)$/i.test(file?.name ?? '')) {
       hand(all)
@@ -37,6 +39,11 @@ export function BooksPage() {
       does: onAccounts ? 'what was taken in' : 'accounts',
       run: () => navigate(`/clients/${client.code}/books${onAccounts ? '' : '/accounts'}${search}`),
     },
+    {
+      keys: 'l',
+      does: onLists ? 'what was taken in' : 'lists to be saved',
+      run: () => navigate(`/clients/${client.code}/books${onLists ? '' : '/lists'}${search}`),
+    },
   ])
   return (
     <section
@@ -49,7 +56,7 @@ export function BooksPage() {
       }}
     >
       <header className="mb-3 flex items-baseline gap-6">
-        <ViewLink to="" isOn={!onAccounts}>
+        <ViewLink to="" isOn={!onAccounts && !onLists}>
           Taken in
         </ViewLink>
         <ViewLink to="/accounts" isOn={onAccounts}>
@@ -60,12 +67,17 @@ export function BooksPage() {
             </span>
           )}
         </ViewLink>
+        <ViewLink to="/lists" isOn={onLists}>
+          Lists
+        </ViewLink>
         <p className="ml-auto text-quiet">Drop newer books or a bank statement anywhere here, or</p>
         <Button hint="t" onClick={() => setTaking({ what: 'choose' })}>
           Take in a file
         </Button>
       </header>
-      <Suspense fallback={<Waiting />}>{onAccounts ? <Accounts /> : <Intake />}</Suspense>
+      <Suspense fallback={<Waiting />}>
+        {onAccounts ? <Accounts /> : onLists ? <Lists /> : <Intake />}
+      </Suspense>
       {taking?.what === 'choose' && <ChooseFile onFile={take} onClose={() => setTaking(null)} />}
       {taking?.what === 'books' && (
         <TakeInBooks first={taking.file} client={client.code} onClose={() => setTaking(null)} />

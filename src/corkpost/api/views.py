@@ -24,6 +24,8 @@ from corkpost.services.entries import Preview
 from corkpost.services.workplace import ClientState
 from corkpost.store.sign_off import SealRow
 
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
 
 def as_file(name: str, content: bytes, kind: str) -> Response:
     """A file to be saved under that name, whatever letters it has. *kind*: its media type."""

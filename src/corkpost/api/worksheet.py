@@ -11,7 +11,7 @@ from pydantic import Field
 
 from corkpost.api.security import person, workplace
 from corkpost.api.spec import Asked, AtDay, Day, answers
-from corkpost.api.views import as_file
+from corkpost.api.views import XLSX, as_file
 from corkpost.core.books import Books
 from corkpost.core.cells import plain_cell
 from corkpost.core.kinds import AccountRole
@@ -33,7 +33,6 @@ from corkpost.formats.shape import Shape
 from corkpost.services import overview as service
 
 bp = Blueprint("worksheet", __name__)
-XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 class SheetQuery(Asked):

@@ -28,7 +28,7 @@ from corkpost.formats.financials import (
     balance_sheet_answer,
     profit_and_loss_answer,
 )
-from corkpost.services import books, handover, overview
+from corkpost.services import books, client_lists, handover, overview
 
 FOLDER = click.Path(path_type=Path)
 
@@ -99,6 +99,20 @@ def hand_over(work: Work, client: str, file: Path) -> None:
     and the books."""
     file.write_bytes(handover.hand_over(work.workplace, work.person, client))
     click.echo(f"{client} written to {file}.")
+
+
+@click.command("export-list")
+@client_code
+@click.argument("name", metavar="LIST")
+@click.argument("file", type=FOLDER)
+@pass_work
+def export_list(work: Work, client: str, name: str, file: Path) -> None:
+    """Write one list of a client's books, with every correction: as CSV, or as a workbook where FILE ends
+    in .xlsx. The lists: ledger, trial-balance-DAY, open-items-customers, open-items-suppliers, accounts,
+    parties."""
+    made = client_lists.list_xlsx if file.suffix == ".xlsx" else client_lists.list_csv
+    file.write_bytes(made(work.workplace, work.person, client, name))
+    click.echo(f"{name} of {client} written to {file}.")
 
 
 @click.command("export-audit-file")
@@ -304,6 +318,7 @@ COMMANDS = (
     balance_sheet,
     import_books,
     export_books,
+    export_list,
     hand_over,
     export_audit_file,
     trial_balance,

@@ -18,7 +18,17 @@ from corkpost.services import record, staff, tokens
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
 
-GIVES_OUT = frozenset({"export-books", "pack", "backup", "audit-file", "bookkeeper", "hand-over"})
+GIVES_OUT = frozenset(
+    {
+        "export-books",
+        "export-list",
+        "export-audit-file",
+        "pack",
+        "backup",
+        "bookkeeper",
+        "hand-over",
+    }
+)
 
 
 class At(click.ParamType[date]):

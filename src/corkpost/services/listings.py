@@ -19,7 +19,7 @@ from corkpost.formats.books_folder.archive import DESCRIPTOR
 from corkpost.formats.books_folder.checking import Places, check_tables
 from corkpost.formats.books_folder.faults import Faults
 from corkpost.formats.books_folder.reading import BooksFolder
-from corkpost.formats.listings.account_words import by_name
+from corkpost.formats.listings.names import WORDS
 from corkpost.formats.listings.questions import About, Answers, Choice, Question
 from corkpost.formats.listings.sheets import Sheet, Unreadable, read_sheets
 from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
@@ -203,7 +203,7 @@ def _made(
             )
         return None
     proved = len(raw.proofs)
-    made = made_of(raw, client, known, by_name)
+    made = made_of(raw, client, known, WORDS)
     failing = [proof for proof in made.proofs[proved:] if not proof.holds]
     if failing:
         ask_difference(understood, "the files together", failing, asked)

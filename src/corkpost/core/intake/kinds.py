@@ -1,6 +1,6 @@
 """What kind of event an entry is: by the roles of its accounts, and by what its journal is called."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import date
 
 from corkpost.core.intake.chart import Kind
@@ -17,11 +17,19 @@ from corkpost.core.kinds import (
 
 LEAST_CLOSED = 3
 """So many accounts of income and cost are emptied by an entry that closes a year."""
+CLOSES = frozenset({*PROFIT_AND_LOSS, AccountType.EQUITY})
 WAGES = frozenset({AccountRole.WAGES, AccountRole.DIRECTOR_PAY, AccountRole.EMPLOYER_CONTRIBUTIONS})
 
 
-def kind_of(entry: Entry, chart: Mapping[str, Kind], year_end: tuple[int, int]) -> TransactionKind:
-    """The kind of an entry (handbook, section 3)."""
+ByJournal = Callable[[str], TransactionKind | None]
+"""What entries of a journal of that name are, where the name says it."""
+
+
+def kind_of(
+    entry: Entry, chart: Mapping[str, Kind], year_end: tuple[int, int], by_journal: ByJournal
+) -> TransactionKind:
+    """The kind of an entry (handbook, section 3). What its journal is called counts where its accounts
+    allow it."""
     sums: dict[AccountRole, int] = {}
     for row in entry.rows:
         role = chart[row.account].role
@@ -31,6 +39,9 @@ def kind_of(entry: Entry, chart: Mapping[str, Kind], year_end: tuple[int, int]) 
         return TransactionKind.OPENING
     if _closes(entry, chart, year_end):
         return TransactionKind.CLOSING
+    said = _said(entry, chart, sums, by_journal)
+    if said is not None:
+        return said
     controls = sums.keys() & CONTROL_ROLES
     if controls == {AccountRole.RECEIVABLES}:
         return _of_customer(sums, money)
@@ -39,6 +50,29 @@ def kind_of(entry: Entry, chart: Mapping[str, Kind], year_end: tuple[int, int]) 
     if controls:
         return TransactionKind.JOURNAL
     return _of_nobody(entry, chart, sums, money)
+
+
+def _said(
+    entry: Entry,
+    chart: Mapping[str, Kind],
+    sums: Mapping[AccountRole, int],
+    by_journal: ByJournal,
+) -> TransactionKind | None:
+    """What its journal says that it is, if it can be that."""
+    said = by_journal(entry.rows[0].journal)
+    types = {chart[row.account].type for row in entry.rows}
+    on_control = sums.keys() & CONTROL_ROLES
+    paid = sums.keys() & MONEY_ROLES
+    allowed = {
+        TransactionKind.OPENING: not types & PROFIT_AND_LOSS,
+        TransactionKind.CLOSING: AccountType.EQUITY in types and types <= CLOSES,
+        # The journal of wages may hold what was paid, too.
+        TransactionKind.PAYROLL: AccountType.EXPENSE in types and not on_control and not paid,
+        TransactionKind.TAKINGS: AccountType.INCOME in types and not on_control,
+        # A correction beside the documents; who keys bills there numbers them.
+        TransactionKind.JOURNAL: not paid and not any(row.reference for row in entry.rows),
+    }
+    return said if said is not None and allowed.get(said, False) else None
 
 
 def _of_nobody(

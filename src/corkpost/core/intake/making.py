@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, time
 from fractions import Fraction
+from typing import NamedTuple
 
 from corkpost.core.books import (
     Account,
@@ -20,10 +21,12 @@ from corkpost.core.books import (
 )
 from corkpost.core.intake.chart import ByName, Kind, kinds_of
 from corkpost.core.intake.entries import Entry, entries_of, ids_of
-from corkpost.core.intake.kinds import kind_of
+from corkpost.core.intake.kinds import ByJournal, kind_of
+from corkpost.core.intake.named_in_text import NamedInText
 from corkpost.core.intake.personal import with_control_accounts
-from corkpost.core.intake.raw import Balance, Posting, Proof, Raw
+from corkpost.core.intake.raw import Balance, PartyRow, Posting, Proof, Raw
 from corkpost.core.intake.settling import settled
+from corkpost.core.intake.tax_rates import rates_of
 from corkpost.core.intake.trial_balances import (
     from_balances,
     unbalanced_days,
@@ -62,15 +65,22 @@ class Made:
     """The day of the trial balance from which it was worked out what there was before; no list says it."""
 
 
-def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName) -> Made:
+class Words(NamedTuple):
+    """What names of accounts and of journals say, in clients' languages."""
+
+    by_name: ByName
+    by_journal: ByJournal
+
+
+def made_of(raw: Raw, client: ClientFacts, books: Books | None, words: Words) -> Made:
     """The tables. *books*: the client's own that are there already: its accounts stay what they are, and
     what is said to have been there before is compared with them, and not taken in once more."""
     known = books.tables if books else Tables()
-    raw = with_control_accounts(raw, by_name)
+    raw = with_control_accounts(raw, words.by_name)
     found = entries_of(raw.postings)
     faults = list(_unbalanced(found.left, client))
     balances = _held(raw)
-    chart = kinds_of(raw.accounts, found.entries, balances, by_name, _opened(raw))
+    chart = kinds_of(raw.accounts, found.entries, balances, words.by_name, _opened(raw))
     for account in known.accounts:
         chart[account.code] = Kind(account.type, account.role, "", False)
     proofs = list(raw.proofs)
@@ -86,9 +96,10 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName)
         proofs += openings_told
     proofs += _proved_by_balances(raw, opening, first, chart, client)
     proofs += _proved_by_items(raw, opening, chart)
+    in_text = NamedInText({**_known_parties(known), **raw.parties}.values())
     transactions = [
         *([] if goes_on else _opening_transaction(opening, first)),
-        *_transactions(found.entries, chart, client),
+        *_transactions(found.entries, chart, client, words.by_journal, in_text),
     ]
     if not raw.postings:
         transactions = list(from_balances(raw, chart, client.year_end))
@@ -100,7 +111,7 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, by_name: ByName)
     tables = Tables(
         accounts=tuple(_accounts(raw, chart, known)),
         parties=parties,
-        taxes=tuple(_taxes(raw, known)),
+        taxes=tuple(_taxes(raw, known, rates_of(found.entries, chart))),
         transactions=tuple(transactions),
         allocations=tuple(settled(transactions, controls, raw.items)),
         prior_year=tuple(_prior(raw, chart, first)),
@@ -367,31 +378,39 @@ def _sides(raw: Raw, chart: Mapping[str, Kind]) -> Mapping[str, PartyKind]:
     return found
 
 
-def _taxes(raw: Raw, known: Tables) -> Iterator[Tax]:
-    """The tax codes that the rows name; their rates are not said, and stand for a person to set."""
+def _known_parties(known: Tables) -> dict[str, PartyRow]:
+    return {row.code: PartyRow(row.code, row.name, row.kind) for row in known.parties}
+
+
+def _taxes(raw: Raw, known: Tables, rates: Mapping[str, Fraction]) -> Iterator[Tax]:
+    """The tax codes that the rows name: with the rate that their entries reckon by, else the one that the
+    code itself says; both stand for a person to confirm."""
     there = {tax.code: tax for tax in known.taxes}
     for code in sorted({row.tax_code for row in raw.postings if row.tax_code}):
-        figures = "".join(sign for sign in code if sign.isdigit() or sign == ".")
-        rate = (
-            Fraction(figures)
-            if figures and len(figures) < 6 and figures.count(".") < 2
-            else Fraction(0)
-        )
-        yield there.get(code) or Tax(
-            code,
-            code,
-            rate,
-            TaxKind.STANDARD if rate else TaxKind.ZERO,
-            other='{"guessed": "rate"}',
-        )
+        rate = rates.get(code, _rate_in(code))
+        kind = TaxKind.STANDARD if rate else TaxKind.ZERO
+        yield there.get(code) or Tax(code, code, rate, kind, other='{"guessed": "rate"}')
+
+
+def _rate_in(code: str) -> Fraction:
+    """The rate that a code says, as `VAT23` does; zero where it says none."""
+    figures = "".join(sign for sign in code if sign.isdigit() or sign == ".")
+    said = figures and len(figures) < 6 and figures.count(".") < 2
+    return Fraction(figures) if said else Fraction(0)
 
 
 def _transactions(
-    entries: Sequence[Entry], chart: Mapping[str, Kind], client: ClientFacts
+    entries: Sequence[Entry],
+    chart: Mapping[str, Kind],
+    client: ClientFacts,
+    by_journal: ByJournal,
+    in_text: NamedInText,
 ) -> Iterator[Transaction]:
     for entry, name in zip(entries, ids_of(entries), strict=True):
         rows = entry.rows
         first = rows[0]
+        if any(not row.party and chart[row.account].role in CONTROL_ROLES for row in rows):
+            rows = _with_parties_named(rows, chart, in_text)
         parties = {row.party for row in rows if row.party}
         texts = list(dict.fromkeys(row.text for row in rows if row.text))
         day = max(row.day for row in rows)
@@ -400,7 +419,7 @@ def _transactions(
         keyed = next((row.entered_at for row in rows if row.entered_at), None)
         yield Transaction(
             id=name,
-            kind=kind_of(entry, chart, client.year_end),
+            kind=kind_of(entry, chart, client.year_end, by_journal),
             posting_date=day,
             lines=tuple(_lines(rows, texts[0] if texts else "", chart)),
             document_date=document if document != day else None,
@@ -412,6 +431,21 @@ def _transactions(
             memo=texts[0] if texts else None,
             source=first.journal or None,
         )
+
+
+def _with_parties_named(
+    rows: Sequence[Posting], chart: Mapping[str, Kind], in_text: NamedInText
+) -> tuple[Posting, ...]:
+    """The rows of one entry: where none has a party, those on control accounts have the one that their text
+    names."""
+    if any(row.party for row in rows):
+        return tuple(rows)
+    return tuple(
+        row._replace(party=in_text.party(row.text))
+        if chart[row.account].role in CONTROL_ROLES
+        else row
+        for row in rows
+    )
 
 
 def _lines(rows: Sequence[Posting], memo: str, chart: Mapping[str, Kind]) -> Iterator[Line]:

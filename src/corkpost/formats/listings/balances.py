@@ -2,15 +2,15 @@
 column, opening, movement and closing, or a column for each day."""
 
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from datetime import date
+from itertools import pairwise
 from typing import NamedTuple
 
 from corkpost.core.intake.raw import AccountRow, Balance, Proof, Raw, Where
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import month_end
-from corkpost.formats.listings.account_words import type_said
-from corkpost.formats.listings.figures import day_in
+from corkpost.formats.listings.days import days_in, month_in
 from corkpost.formats.listings.headings import Heading
 from corkpost.formats.listings.ledger import (
     ONLY_CODE,
@@ -20,39 +20,9 @@ from corkpost.formats.listings.ledger import (
     Unplaced,
     split_account,
 )
+from corkpost.formats.listings.names import type_said
 from corkpost.formats.listings.sheets import Row, Sheet
 from corkpost.formats.listings.words import begins_as
-
-_DAY_IN_TEXT = re.compile(
-    r"\b\d{4}-\d\d?-\d\d?\b|\b\d{1,2}[./\-]\d{1,2}[./\-]\d{2,4}\b|\b\d{8}\b|"
-    r"\b\d{1,2}(?:st|nd|rd|th|\.)?\s+[^\W\d_]{3,10}\.?,?\s+\d{4}\b|\b[^\W\d_]{3,10}\s+\d{1,2},?\s+\d{4}\b"
-)
-_MONTH_IN_TEXT = re.compile(
-    r"\b([^\W\d_]{3,10})\.?\s+(\d{4})\b|\b(\d{4})-(\d\d)\b|\b(\d\d)[./](\d{4})\b"
-)
-
-
-def days_in(text: str, order: str) -> list[date]:
-    """The days that a text names, in the order that they stand; a month alone is its last day."""
-    found = [day_in(match[0], order) for match in _DAY_IN_TEXT.finditer(text.replace("_", " "))]
-    days = [day for day in found if day is not None]
-    if days:
-        return days
-    for match in _MONTH_IN_TEXT.finditer(text.replace("_", " ")):
-        if match[1]:
-            first = day_in(f"1 {match[1]} {match[2]}", order)
-        else:
-            year, month = (match[3], match[4]) if match[3] else (match[6], match[5])
-            first = day_in(f"{year}-{month}-01", "ymd")
-        if first is not None:
-            days.append(month_end(first.year, first.month, 31))
-    return days
-
-
-def last_day_in(texts: Iterable[str], order: str) -> date | None:
-    """The day that a table is as at, by what stands over it: the last that any of these names."""
-    found = [day for text in texts for day in days_in(text, order)]
-    return max(found) if found else None
 
 
 class _Column(NamedTuple):
@@ -66,7 +36,8 @@ class _Column(NamedTuple):
 
 class BalanceReader(LedgerReader):
     """Reads a trial balance. *as_at*: its day, where no column names one. *opens*: the day before its
-    first, where it has what was held then."""
+    first, where it has what was held then. *moves*: its months hold what moved in them, and not what was
+    held at their end."""
 
     def __init__(
         self,
@@ -76,14 +47,14 @@ class BalanceReader(LedgerReader):
         currency: Currency,
         as_at: date,
         opens: date | None = None,
+        moves: bool = False,
     ) -> None:
         super().__init__(sheet, heading, manner, currency)
-        self._as_at, self._opens = as_at, opens
+        self._as_at, self._opens, self._moves = as_at, opens, moves
         self._columns = list(self._found_columns())
         self._sums: dict[int, list[Minor]] = {n: [0, 0] for n in range(len(self._columns))}
         self._since: dict[int, list[Minor]] = {n: [0, 0] for n in range(len(self._columns))}
         self._section: str = ""
-        self._moved: list[tuple[Row, str]] = []
 
     def read(self) -> Raw:
         for row in self._sheet.rows[self._heading.last + 1 :]:
@@ -95,6 +66,19 @@ class BalanceReader(LedgerReader):
                 self.raw.proofs.append(Proof(what, debit, -credit))
             self.raw.reach(column.day)
         return self.raw
+
+    @property
+    def has_months(self) -> bool:
+        """Whether it has a column for each of several months of one year: they may be what was held at
+        their end, or what moved in them."""
+        days = [c.day for c in self._columns if c.day != self._opens]
+        return (
+            len(days) > 1
+            and all(day == month_end(day.year, day.month, 31) for day in days)
+            and all((a.year, a.month) != (b.year, b.month) for a, b in pairwise(days))
+            and (days[-1] - days[0]).days < 12 * 31
+            and any((b - a).days <= 31 for a, b in pairwise(days))
+        )
 
     def _found_columns(self) -> Iterator[_Column]:
         columns = self._heading.columns
@@ -145,8 +129,12 @@ class BalanceReader(LedgerReader):
         days = days_in(name, self._manner.order)
         if days:
             return days[-1]
-        year = re.fullmatch(r"\D{0,20}((?:19|20)\d\d)(?:\.0)?\D{0,20}", name.strip())
-        return self._as_at.replace(year=int(year[1])) if year else None
+        month = month_in(name)
+        if month is not None:
+            year = self._as_at.year - (month > self._as_at.month)
+            return month_end(year, month, 31)
+        said = re.fullmatch(r"\D{0,20}((?:19|20)\d\d)(?:\.0)?\D{0,20}", name.strip())
+        return self._as_at.replace(year=int(said[1])) if said else None
 
     # -- rows
 
@@ -178,15 +166,18 @@ class BalanceReader(LedgerReader):
         said = said or (type_said(self._section) if self._section else None)
         self.raw.add_account(AccountRow(account, self.raw.accounts[account].name, said))
         self.used += 1
+        reached = 0
         for number, (column, found) in enumerate(zip(self._columns, figures, strict=True)):
             debit, credit = found or (0, 0)
             for held in (self._sums[number], self._since[number]):
                 held[0] += debit
                 held[1] += credit
+            reached = debit + credit + (reached if self._moves else 0)
             self.raw.balances.append(
-                Balance(Where(self._sheet.says, row.line), account, column.day, debit + credit)
+                Balance(Where(self._sheet.says, row.line), account, column.day, reached)
             )
         self._prove_movement(row, account)
+        self._prove_sum(row, account, reached, sum(map(sum, filter(None, figures))))
 
     def _figures(self, row: Row, column: _Column) -> tuple[Minor, Minor] | None:
         """Debit and (negative) credit of a column; None where it has no figure."""
@@ -241,6 +232,23 @@ class BalanceReader(LedgerReader):
         if ours != theirs:
             where = Where(self._sheet.says, row.line)
             self.raw.proofs.append(Proof(f"{account}: before and movement", ours, theirs, where))
+
+    def _prove_sum(self, row: Row, account: str, reached: Minor, moved: Minor) -> None:
+        """What the months come to, where a column beside them says it."""
+        if not self.has_months:
+            return
+        columns = self._heading.columns
+        closing = next((columns[r] for r in ("closing", "balance") if r in columns), None)
+        place = closing if closing is not None else columns.get("amount")
+        said = self._minor(row.at(place)) if place is not None else None
+        if place is None or said is None or place in {column.one for column in self._columns}:
+            return
+        theirs = said[0] * (said[1] or (-1 if self._manner.turned else 1))
+        # A sum beside months that moved may be of them alone.
+        ours = moved if self._moves and closing is None and theirs == moved else reached
+        if ours != theirs:
+            where = Where(self._sheet.says, row.line)
+            self.raw.proofs.append(Proof(f"{account}: its months", ours, theirs, where))
 
 
 def code_in(text: str) -> bool:

@@ -6,6 +6,7 @@ from datetime import date
 from decimal import Decimal
 from functools import cached_property
 
+from corkpost.formats.listings.days import names_period
 from corkpost.formats.listings.figures import orders_of
 from corkpost.formats.listings.sheets import Row, Sheet
 from corkpost.formats.listings.words import begins_as, names_wholly, plain, roles_of
@@ -137,6 +138,11 @@ def _score(names: Sequence[str], columns: Mapping[str, int]) -> int:
     """How much of a row is names of columns: none where less than half is."""
     filled = sum(map(bool, names))
     known = len(columns)
+    periods = (
+        sum(map(names_period, names)) if "account" in columns or "account_name" in columns else 0
+    )
+    if periods > 1:
+        return 10 * known + filled if 2 * (known + periods) >= filled else 0
     if known < 2 or known * 2 < filled or any(begins_as(name, "total") for name in names[:1]):
         return 0
     days = [name for name in names if name and orders_of([name])]

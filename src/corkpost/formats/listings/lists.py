@@ -2,8 +2,8 @@
 
 from corkpost.core.intake.raw import AccountRow, PartyRow
 from corkpost.core.kinds import PartyKind
-from corkpost.formats.listings.account_words import type_said
 from corkpost.formats.listings.ledger import LedgerReader, PassedOver, split_account
+from corkpost.formats.listings.names import type_said
 from corkpost.formats.listings.sheets import Row
 from corkpost.formats.listings.words import plain, side_in
 

@@ -19,6 +19,7 @@ class About(StrEnum):
     DECIMAL = "decimal-mark"
     SIGN = "amount-sign"
     YEAR = "year"
+    MONTHS = "months"
     SIDE = "side"
     OPENING = "opening"
     WITHOUT_CODE = "account-code"

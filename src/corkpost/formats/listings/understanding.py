@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
-from itertools import product
+from itertools import pairwise, product
 from typing import NamedTuple
 
 from corkpost.core.formatting import format_date
@@ -13,8 +13,8 @@ from corkpost.core.intake.raw import Proof, Raw, Where
 from corkpost.core.kinds import AccountType
 from corkpost.core.money import Currency
 from corkpost.core.periods import ONE_DAY, month_end
-from corkpost.formats.listings.account_words import by_name
-from corkpost.formats.listings.balances import BalanceReader, days_in, last_day_in
+from corkpost.formats.listings.balances import BalanceReader
+from corkpost.formats.listings.days import days_in, last_day_in, names_period
 from corkpost.formats.listings.figures import amount_in, day_in, decimal_marks, orders_of
 from corkpost.formats.listings.headings import Heading, above, headings_of
 from corkpost.formats.listings.items import ItemReader
@@ -28,6 +28,7 @@ from corkpost.formats.listings.ledger import (
     PassedOver,
 )
 from corkpost.formats.listings.lists import ChartReader, PartyReader
+from corkpost.formats.listings.names import by_name
 from corkpost.formats.listings.questions import About, Answers, Choice
 from corkpost.formats.listings.sheets import Cell, Row, Sheet
 from corkpost.formats.listings.words import side_in, titles_in
@@ -182,7 +183,7 @@ def _kinds(sheet: Sheet, heading: Heading) -> list[str]:
 
 
 def _has_dated_columns(heading: Heading) -> bool:
-    return any(days_in(name, "dmy") or days_in(name, "mdy") for name in heading.names)
+    return any(map(names_period, heading.names))
 
 
 # -- how it is read
@@ -217,7 +218,7 @@ def _read(
     if kind == ITEMS:
         return _items(sheet, heading, manner, currency, as_at, answers)
     opens = _day_before(texts, manner.order, as_at)
-    return _balances(sheet, heading, manner, currency, as_at, opens, answers)
+    return _balances(sheet, heading, manner, currency, as_at, opens, answers, so_far)
 
 
 def _done(reader: LedgerReader) -> LedgerReader:
@@ -244,9 +245,7 @@ def _decimals(body: Sequence[Row], heading: Heading, currency: Currency) -> list
 
 def _figure_places(heading: Heading) -> frozenset[int]:
     roles = {heading.columns[role] for role in FIGURES if role in heading.columns}
-    dated = {
-        n for n, name in enumerate(heading.names) if days_in(name, "dmy") or name[:4].isdigit()
-    }
+    dated = {n for n, name in enumerate(heading.names) if names_period(name) or name[:4].isdigit()}
     return frozenset(roles | dated)
 
 
@@ -479,6 +478,17 @@ def _which_sign(
 # -- the others
 
 
+class _BalanceCandidate(NamedTuple):
+    """A reading of a trial balance and how well it proves itself, the better first. *off*: how many
+    balances are on another side than the names of their accounts tell."""
+
+    score: tuple[int, ...]
+    off: int
+    turned: bool
+    moves: bool
+    reader: BalanceReader
+
+
 def _balances(
     sheet: Sheet,
     heading: Heading,
@@ -487,22 +497,37 @@ def _balances(
     as_at: date,
     opens: date | None,
     answers: Answers,
+    so_far: Raw,
 ) -> LedgerReader:
     has_opening = "opening" in heading.columns or "opening_debit" in heading.columns
-    readers = []
-    for turned in (False, True):
-        turned_manner = Manner(FLAT, manner.decimal, manner.order, turned)
-        reader = BalanceReader(
-            sheet, heading, turned_manner, currency, as_at, opens if has_opening else None
-        )
+    first = opens if has_opening else None
+    months = BalanceReader(sheet, heading, manner, currency, as_at, first).has_months
+    found = []
+    for turned, moves in product((False, True), (False, True) if months else (False,)):
+        how = replace(manner, layout=FLAT, turned=turned)
+        reader = BalanceReader(sheet, heading, how, currency, as_at, first, moves)
         raw = reader.read()
         failing = sum(not proof.holds for proof in raw.proofs)
-        off = _balances_off(raw)
-        readers.append(((len(reader.unplaced), failing, off), reader))
-    if readers[0][0] == readers[1][0] and any(
-        a.amount != b.amount
-        for a, b in zip(readers[0][1].raw.balances, readers[1][1].raw.balances, strict=True)
-    ):
+        score = (len(reader.unplaced), failing, _against(so_far, raw))
+        found.append(_BalanceCandidate(score, _balances_off(raw), turned, moves, reader))
+    best = min(row.score for row in found)
+    fitting = [row for row in found if row.score == best]
+    if len({row.moves for row in fitting}) > 1 and _held_differs(fitting):
+        said = answers.to(
+            About.MONTHS,
+            sheet.says,
+            f"What do the months of {sheet.says} hold?",
+            [
+                Choice("held", "what each account held at the end of the month"),
+                Choice("moved", "what moved within the month"),
+            ],
+            "held",
+            layout=heading.fingerprint,
+        )
+        fitting = [row for row in fitting if row.moves == (said == "moved")]
+    least = min(row.off for row in fitting)
+    fitting = [row for row in fitting if row.off == least]
+    if len({row.turned for row in fitting}) > 1 and _held_differs(fitting):
         said = answers.to(
             About.SIGN,
             sheet.says,
@@ -511,8 +536,33 @@ def _balances(
             "debit",
             layout=heading.fingerprint,
         )
-        return readers[said == "credit"][1]
-    return min(readers, key=lambda row: row[0])[1]
+        fitting = [row for row in fitting if row.turned == (said == "credit")]
+    return fitting[0].reader
+
+
+def _held_differs(fitting: Sequence[_BalanceCandidate]) -> bool:
+    return len({tuple(b.amount for b in row.reader.raw.balances) for row in fitting}) > 1
+
+
+def _against(ledger: Raw, balances: Raw) -> int:
+    """How many figures differ from what a ledger that came with it moved from one of its days to the
+    next."""
+    days = sorted({row.day for row in balances.balances})
+    if not ledger.postings or len(days) < 2:
+        return 0
+    held: Counter[tuple[str, date]] = Counter()
+    for row in balances.balances:
+        held[row.account, row.day] += row.amount
+    moved: Counter[tuple[str, date]] = Counter()
+    for posting in ledger.postings:
+        until = next((day for day in days if posting.day <= day), None)
+        if until is not None:
+            moved[posting.account, until] += posting.amount
+    return sum(
+        held[account, day] - held[account, before] != moved[account, day]
+        for account in {row.account for row in balances.balances}
+        for before, day in pairwise(days)
+    )
 
 
 def _balances_off(raw: Raw) -> int:

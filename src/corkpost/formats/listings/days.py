@@ -1,0 +1,54 @@
+"""The days and months that titles, and names of columns, say."""
+
+import re
+from collections.abc import Iterable
+from datetime import date
+
+from corkpost.core.periods import month_end
+from corkpost.formats.listings.figures import day_in
+
+_DAY_IN_TEXT = re.compile(
+    r"\b\d{4}-\d\d?-\d\d?\b|\b\d{1,2}[./\-]\d{1,2}[./\-]\d{2,4}\b|\b\d{8}\b|"
+    r"\b\d{1,2}(?:st|nd|rd|th|\.)?\s+[^\W\d_]{3,10}\.?,?\s+\d{4}\b|\b[^\W\d_]{3,10}\s+\d{1,2},?\s+\d{4}\b"
+)
+_MONTH_IN_TEXT = re.compile(
+    r"\b([^\W\d_]{3,10})\.?\s+(\d{4})\b|\b(\d{4})-(\d\d)\b|\b(\d\d)[./](\d{4})\b"
+)
+
+
+def days_in(text: str, order: str) -> list[date]:
+    """The days that a text names, in the order that they stand; a month alone is its last day."""
+    found = [day_in(match[0], order) for match in _DAY_IN_TEXT.finditer(text.replace("_", " "))]
+    days = [day for day in found if day is not None]
+    if days:
+        return days
+    for match in _MONTH_IN_TEXT.finditer(text.replace("_", " ")):
+        if match[1]:
+            first = day_in(f"1 {match[1]} {match[2]}", order)
+        else:
+            year, month = (match[3], match[4]) if match[3] else (match[6], match[5])
+            first = day_in(f"{year}-{month}-01", "ymd")
+        if first is not None:
+            days.append(month_end(first.year, first.month, 31))
+    return days
+
+
+_YEAR_OF_NONE = 2000
+
+
+def month_in(name: str) -> int | None:
+    """The month that a column's name is, without a year."""
+    bare = name.strip().rstrip(".")
+    first = day_in(f"1 {bare} {_YEAR_OF_NONE}", "dmy") if bare.isalpha() else None
+    return first.month if first else None
+
+
+def last_day_in(texts: Iterable[str], order: str) -> date | None:
+    """The day that a table is as at, by what stands over it: the last that any of these names."""
+    found = [day for text in texts for day in days_in(text, order)]
+    return max(found) if found else None
+
+
+def names_period(name: str) -> bool:
+    """Whether a column's name is a day or a month."""
+    return month_in(name) is not None or bool(days_in(name, "dmy") or days_in(name, "mdy"))
