@@ -31,6 +31,7 @@ FILLED = {
     "session": "s1",
     "invitation": "i1",
     "code": "PH",
+    "name": "accounts",
 }
 LINE = {
     "account": "5310",
@@ -139,6 +140,9 @@ BODIES: dict[str, Any] = {
     "/proposals/<int:number>/return": {"remark": "x"},
     "/bookkeeper": {"changes": [2]},
     "/statements/set-aside": {"change": 1, "reason": "x"},
+    "/listing-answers": {"layout": "date", "about": "sign", "answer": None},
+    "/listing-answers/brought": {"document": {"form": "listing answers 1", "layouts": []}},
+    "/listing-layouts": {"layout": "date", "name": "monthly"},
     "/api/listings": {"files": ["0" * 32]},
     "/bank/<account>/finish": {"statement": 1},
     "/bank/<account>/reopen": {"statement": 1, "reason": "x"},

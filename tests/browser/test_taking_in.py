@@ -62,6 +62,18 @@ def test_two_files_one_question_and_the_first_point(page: Page, tmp_path: Path):
     page.says("TEALB is taken in.")
     page.keys(Keys.ENTER)
     page.says("The same bill from Quay Estates")
+    # Each list is saved apart, and what was answered is seen and changed.
+    page.keys("g", "k")
+    page.keys("l")
+    page.press("button", "Ledger as CSV")
+    page.says("TEALB ledger.csv is where your browser saves files")
+    page.keys("w")
+    page.says("TEALB lists.xlsx is where your browser saves files")
+    page.open("/take-in?client=TEALB")
+    page.says("Remembered of their lists")
+    assert violations(page) == []
+    page.press("button", "Forget: days stand as day, month, year")
+    page.until(lambda: page.driver.page_source.count("days stand as") == 3, "one is forgotten")
 
 
 def test_a_column_that_was_taken_for_another_is_put_right_on_the_page(page: Page, tmp_path: Path):

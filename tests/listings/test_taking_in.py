@@ -11,10 +11,10 @@ import xlsxwriter
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TransactionKind
 from corkpost.core.money import Currency
 from corkpost.core.open_items import aged
-from corkpost.core.refusals import Refusal
+from corkpost.core.refusals import BadAnswers, Refusal, UnknownName
 from corkpost.core.trial_balance import trial_balance
 from corkpost.demo.labelled import labelled
-from corkpost.services import books, listings, review
+from corkpost.services import books, listing_answers, listings, review
 from corkpost.services.listings import NewClient, Refused
 from tests.listings.rendering import STYLES, Renderer, Style
 
@@ -107,16 +107,41 @@ def test_what_was_answered_is_proposed_for_another_client_and_can_be_forgotten(o
     path = file(tmp_path, "ledger.csv", AMBIGUOUS)
     (question,) = take(office, path).questions
     take(office, path, answers={question.id: "mdy"})
-    (kept,) = listings.kept_answers(office.workplace, office["OB"], "HERON")
+    (kept,), _ = listing_answers.answers(office.workplace, office["OB"], "HERON")
     assert (kept.answer, kept.by) == ("mdy", "OB")
     (lent,) = listings.take_in(office.workplace, office["OB"], "OTHER", [path], new=NEW).questions
     assert (lent.proposed, "For HERON" in lent.text) == ("mdy", True)
     # Who does not see that client is not told of it.
     (own,) = listings.take_in(office.workplace, office["PH"], "THIRD", [path], new=NEW).questions
     assert (own.proposed, "For" in own.text) == ("dmy", False)
-    assert listings.forget_answers(office.workplace, office["OB"], "HERON") == 1
+    assert listing_answers.forget_all(office.workplace, office["OB"], "HERON") == 1
     (again,) = take(office, path).questions
     assert again.id == question.id
+
+
+def test_answers_are_named_changed_one_by_one_and_brought_to_another_practice(office, tmp_path):
+    path = file(tmp_path, "ledger.csv", AMBIGUOUS)
+    (question,) = take(office, path).questions
+    take(office, path, answers={question.id: "mdy"})
+    of = (office.workplace, office["OB"], "HERON")
+    (kept,), _ = listing_answers.answers(*of)
+    listing_answers.name(*of, kept.layout, "their monthly ledger")
+    listing_answers.change(*of, kept.about, kept.layout, "dmy")
+    # The next file is read by what is said now.
+    assert listings.take_in(*of, [path], preview=True).taken.changed == 4
+    with pytest.raises(BadAnswers, match="'soon' is no answer"):
+        listing_answers.change(*of, kept.about, kept.layout, "soon")
+    with pytest.raises(UnknownName):
+        listing_answers.change(*of, kept.about, "other|columns", "dmy")
+    document = listing_answers.given_out(*of)
+    listing_answers.forget(*of, kept.about, kept.layout)
+    assert listing_answers.answers(*of)[0] == []
+    spoiled = json.loads(json.dumps(document).replace("dmy", "soon"))
+    with pytest.raises(BadAnswers, match="Layout 1"):
+        listing_answers.brought(*of, spoiled)
+    assert listing_answers.brought(*of, document) == 1
+    (again,), names = listing_answers.answers(*of)
+    assert (again.answer, names) == ("dmy", {kept.layout: "their monthly ledger"})
 
 
 SIGNED = """\

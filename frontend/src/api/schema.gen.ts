@@ -1297,12 +1297,64 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What was answered about the client's own lists, and is not asked again. */
+        /** What was answered about the client's lists, and is not asked again. */
         get: operations["get__api_clients_{client}_listing-answers"];
+        /** Answer one otherwise, or forget it. */
+        put: operations["put__api_clients_{client}_listing-answers"];
+        post?: never;
+        /** Forget them all: the next file asks anew. */
+        delete: operations["delete__api_clients_{client}_listing-answers"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/listing-answers.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of them as a file, for another client or practice. */
+        get: operations["get__api_clients_{client}_listing-answers.json"];
         put?: never;
         post?: never;
-        /** Forget them: the next file asks anew. */
-        delete: operations["delete__api_clients_{client}_listing-answers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/listing-layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what a layout is called. */
+        put: operations["put__api_clients_{client}_listing-layouts"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clients/{client}/listing-answers/brought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in answers that were given out elsewhere. */
+        post: operations["post__api_clients_{client}_listing-answers_brought"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3342,10 +3394,59 @@ export interface components {
             /** Building */
             building: boolean;
         };
-        /** KeptAnswersAnswer */
-        KeptAnswersAnswer: {
-            /** Answers */
-            answers: components["schemas"]["KeptAnswerAnswer"][];
+        /** LayoutsAnswer */
+        LayoutsAnswer: {
+            /** Layouts */
+            layouts: components["schemas"]["LayoutAnswer"][];
+        };
+        /**
+         * AnswerBody
+         * @description *answer*: none to forget it, so that it is asked anew.
+         */
+        AnswerBody: {
+            /** Layout */
+            layout: string;
+            /** About */
+            about: string;
+            /** Answer */
+            answer: string | null;
+        };
+        /** LayoutName */
+        LayoutName: {
+            /** Layout */
+            layout: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Brought
+         * @description *document*: as it was given out.
+         */
+        Brought: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * BroughtAnswer
+         * @description What newer books would move. *rows*: the first of *row_count*.
+         */
+        BroughtAnswer: {
+            /** Months */
+            months: components["schemas"]["MonthBroughtAnswer"][];
+            /** Rows */
+            rows: components["schemas"]["RowBroughtAnswer"][];
+            /** Row Count */
+            row_count: number;
+            /** Years */
+            years: components["schemas"]["YearBroughtAnswer"][];
+            /** Finished On */
+            finished_on: string | null;
+            /** Finished */
+            finished: components["schemas"]["FinishedMovedAnswer"][];
+            /** Ours */
+            ours: components["schemas"]["OursBroughtAnswer"][];
         };
         /** NamedFile */
         NamedFile: {
@@ -6184,26 +6285,6 @@ export interface components {
             why: string;
         };
         /**
-         * BroughtAnswer
-         * @description What newer books would move. *rows*: the first of *row_count*.
-         */
-        BroughtAnswer: {
-            /** Months */
-            months: components["schemas"]["MonthBroughtAnswer"][];
-            /** Rows */
-            rows: components["schemas"]["RowBroughtAnswer"][];
-            /** Row Count */
-            row_count: number;
-            /** Years */
-            years: components["schemas"]["YearBroughtAnswer"][];
-            /** Finished On */
-            finished_on: string | null;
-            /** Finished */
-            finished: components["schemas"]["FinishedMovedAnswer"][];
-            /** Ours */
-            ours: components["schemas"]["OursBroughtAnswer"][];
-        };
-        /**
          * ClientCheckedAnswer
          * @description *open*: how many points are to be decided, by level. *problem*: why it could not be checked.
          */
@@ -7138,19 +7219,44 @@ export interface components {
             /** Total */
             total: string;
         };
+        /** AnswerChoice */
+        AnswerChoice: {
+            /** Value */
+            value: string;
+            /** Text */
+            text: string;
+        };
         /**
          * KeptAnswerAnswer
-         * @description *layout*: what was asked, and the names of the columns.
+         * @description *says*: what it is about, in words, which *words* end. *choices*: what it can be changed to.
          */
         KeptAnswerAnswer: {
-            /** Layout */
-            layout: string;
+            /** About */
+            about: string;
+            /** Says */
+            says: string;
             /** Answer */
             answer: string;
+            /** Words */
+            words: string;
             /** By */
             by: string;
             /** At */
             at: string;
+            /** Choices */
+            choices: components["schemas"]["AnswerChoice"][];
+        };
+        /**
+         * LayoutAnswer
+         * @description *layout*: the names of its columns, by which it is known. *name*: what it is called, if anything.
+         */
+        LayoutAnswer: {
+            /** Layout */
+            layout: string;
+            /** Name */
+            name: string;
+            /** Answers */
+            answers: components["schemas"]["KeptAnswerAnswer"][];
         };
         /**
          * Entity
@@ -11641,7 +11747,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptAnswersAnswer"];
+                    "application/json": components["schemas"]["LayoutsAnswer"];
+                };
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put__api_clients_{client}_listing-answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description It is refused, and says why */
@@ -11673,6 +11814,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get__api_clients_{client}_listing-answers.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put__api_clients_{client}_listing-layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutName"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description It is refused, and says why */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post__api_clients_{client}_listing-answers_brought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                client: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Brought"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtAnswer"];
                 };
             };
             /** @description It is refused, and says why */

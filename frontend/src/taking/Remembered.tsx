@@ -1,7 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { answered, api } from '../api/client'
-import { plainWords } from '../ledger/words'
+import { useState } from 'react'
+import { answered, api, type Schemas } from '../api/client'
+import { shortDayWords } from '../ledger/words'
 import { ProblemNote } from '../ui/ProblemNote'
+import { saveFile } from '../ui/saveFile'
+
+type Layout = Schemas['LayoutAnswer']
+type Kept = Schemas['KeptAnswerAnswer']
+const LINK = 'text-tide hover:underline'
 
 /** What was answered about this client's lists before, and so is not asked again. */
 export function Remembered({ client }: { client: string }) {
@@ -12,35 +18,145 @@ export function Remembered({ client }: { client: string }) {
     queryKey,
     queryFn: () => answered(api.GET('/api/clients/{client}/listing-answers', { params })),
   })
-  const forgetting = useMutation({
-    mutationFn: () => answered(api.DELETE('/api/clients/{client}/listing-answers', { params })),
+  const change = useMutation({
+    mutationFn: (does: () => Promise<unknown>) => does(),
     onSuccess: () => queries.invalidateQueries({ queryKey }),
   })
-  if (!data || data.answers.length === 0) return null
+  const answer = (body: Schemas['AnswerBody']) =>
+    change.mutate(() =>
+      answered(api.PUT('/api/clients/{client}/listing-answers', { params, body })),
+    )
+  const name = (body: Schemas['LayoutName']) =>
+    change.mutate(() =>
+      answered(api.PUT('/api/clients/{client}/listing-layouts', { params, body })),
+    )
+  async function save() {
+    const asked = api.GET('/api/clients/{client}/listing-answers.json', { params, parseAs: 'blob' })
+    saveFile(`${client} listing answers.json`, (await answered(asked)) as Blob)
+  }
+  async function bring(file: File | undefined) {
+    if (!file) return
+    const document = read(await file.text(), file.name)
+    await answered(
+      api.POST('/api/clients/{client}/listing-answers/brought', { params, body: { document } }),
+    )
+  }
+  if (!data) return null
   return (
-    <section aria-label="Remembered answers" className="border-t border-rule pt-2">
-      <p className="text-quiet">Remembered of their lists:</p>
-      <ul>
-        {data.answers.map((row) => {
-          const [about = ''] = row.layout.split(':')
-          return (
-            <li key={row.layout} title={row.layout}>
-              {plainWords(about)}
-              {!row.answer.startsWith('{') && `: ${row.answer}`}{' '}
-              <span className="text-quiet">{row.by}</span>
-            </li>
-          )
-        })}
-      </ul>
-      <button
-        type="button"
-        className="text-tide hover:underline"
-        disabled={forgetting.isPending}
-        onClick={() => forgetting.mutate()}
-      >
-        forget them, and ask anew
-      </button>
-      <ProblemNote problem={forgetting.error} />
+    <section aria-label="Remembered answers" className="space-y-3 border-t border-rule pt-2">
+      <h2 className="font-semibold text-deep">Remembered of their lists</h2>
+      {data.layouts.length === 0 && (
+        <p className="text-quiet">Nothing yet: what you answer is asked once.</p>
+      )}
+      {data.layouts.map((layout) => (
+        <LayoutRows key={layout.layout} layout={layout} onAnswer={answer} onName={name} />
+      ))}
+      <p className="space-x-4">
+        {data.layouts.length > 0 && (
+          <button type="button" className={LINK} onClick={() => change.mutate(save)}>
+            save them as a file
+          </button>
+        )}
+        <label className={`${LINK} cursor-pointer focus-within:outline-2`}>
+          bring such a file
+          <input
+            type="file"
+            accept=".json"
+            className="sr-only"
+            onChange={(event) => {
+              const file = event.target.files?.[0]
+              change.mutate(() => bring(file))
+            }}
+          />
+        </label>
+      </p>
+      <ProblemNote problem={change.error} />
     </section>
+  )
+}
+
+function read(text: string, name: string) {
+  try {
+    return JSON.parse(text)
+  } catch {
+    throw new Error(`${name} is no file of answers. Choose one that was saved here.`)
+  }
+}
+
+interface LayoutRowsProps {
+  layout: Layout
+  onAnswer: (body: Schemas['AnswerBody']) => void
+  onName: (body: Schemas['LayoutName']) => void
+}
+
+/** One layout under its name, with each answer: to be changed, or forgotten and asked anew. */
+function LayoutRows({ layout, onAnswer, onName }: LayoutRowsProps) {
+  const [named, setNamed] = useState(layout.name)
+  const columns = layout.layout.split('|').join(', ')
+  return (
+    <div>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault()
+          onName({ layout: layout.layout, name: named })
+        }}
+      >
+        <input
+          aria-label={`Name of the list with ${columns}`}
+          placeholder={`List with ${columns}`}
+          title={columns}
+          maxLength={80}
+          value={named}
+          className="w-full text-ellipsis border-b border-rule bg-transparent font-semibold placeholder:font-normal placeholder:text-quiet"
+          onChange={(event) => setNamed(event.target.value)}
+          onBlur={() => named !== layout.name && onName({ layout: layout.layout, name: named })}
+        />
+      </form>
+      <ul>
+        {layout.answers.map((kept) => (
+          <li key={kept.about} className="py-0.5">
+            <span className="text-quiet">{kept.says}</span>{' '}
+            <Answer kept={kept} layout={layout} onAnswer={onAnswer} />{' '}
+            <span className="text-quiet">
+              {kept.by}, {shortDayWords(kept.at.slice(0, 10))}
+            </span>{' '}
+            <button
+              type="button"
+              className={LINK}
+              aria-label={`Forget: ${kept.says} ${kept.words}`}
+              onClick={() => onAnswer({ layout: layout.layout, about: kept.about, answer: null })}
+            >
+              forget
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+interface AnswerProps {
+  kept: Kept
+  layout: Layout
+  onAnswer: LayoutRowsProps['onAnswer']
+}
+
+function Answer({ kept, layout, onAnswer }: AnswerProps) {
+  if (kept.choices.length === 0) return kept.words
+  return (
+    <select
+      aria-label={kept.says}
+      className="border border-rule bg-sheet"
+      value={kept.answer}
+      onChange={(event) =>
+        onAnswer({ layout: layout.layout, about: kept.about, answer: event.target.value })
+      }
+    >
+      {kept.choices.map((choice) => (
+        <option key={choice.value} value={choice.value}>
+          {choice.text}
+        </option>
+      ))}
+    </select>
   )
 }

@@ -44,7 +44,13 @@ export function TakeInPage() {
     <PlainPage title={known ? `Take in what ${known.name} sent` : 'Take in what a client sent'}>
       <h1 className="sr-only">Take in what a client sent</h1>
       <div className="grid grid-cols-[320px_minmax(0,1fr)] items-start gap-8">
-        <div className={found?.taken ? 'hidden' : 'sticky top-0 space-y-6'}>
+        <div
+          className={
+            found?.taken
+              ? 'hidden'
+              : 'space-y-6 [@media(min-height:700px)]:sticky [@media(min-height:700px)]:top-0'
+          }
+        >
           <Bring onFiles={bring} isFirst={listings.files.length === 0} />
           <ul className="space-y-1">
             {listings.files.map((file) => (
@@ -64,7 +70,7 @@ export function TakeInPage() {
           {listings.files.map((file) => (
             <ProblemNote key={file.name} problem={file.problem} />
           ))}
-          {listings.files.length > 0 && (
+          {(listings.files.length > 0 || whose.client !== null) && (
             <WhoseBooks
               whose={whose}
               clients={desk.rows}
@@ -116,7 +122,7 @@ export function TakeInPage() {
       {found && !found.taken && (
         <footer className="fixed inset-x-0 bottom-0 flex items-baseline gap-6 border-t border-edge bg-sheet px-6 py-3">
           <p className="mr-auto">
-            {isNamed ? '' : 'Say whose books they are, on the left. '}
+            {isNamed ? '' : 'Say whose books they are. '}
             {found.questions.length > 0
               ? `${counted(found.questions.length, 'question')} first`
               : found.faults.length > 0

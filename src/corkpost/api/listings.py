@@ -5,11 +5,10 @@ from pydantic import Field
 
 from corkpost.api.books import JobStarted
 from corkpost.api.security import person, workplace
-from corkpost.api.spec import DONE, Asked, Done, answers
+from corkpost.api.spec import Asked, answers
 from corkpost.core.kinds import Entity
 from corkpost.formats.shape import Shape
 from corkpost.services import jobs, tray
-from corkpost.services import listings as service
 from corkpost.services.listing_job import ListingsAsked
 
 bp = Blueprint("listings", __name__)
@@ -41,35 +40,6 @@ class ListingsBody(Asked):
     new: NewClientBody | None = None
     answers: dict[str, str] = Field(default={}, max_length=200)
     take: bool = False
-
-
-class KeptAnswerAnswer(Shape):
-    """*layout*: what was asked, and the names of the columns."""
-
-    layout: str
-    answer: str
-    by: str
-    at: str
-
-
-class KeptAnswersAnswer(Shape):
-    answers: list[KeptAnswerAnswer]
-
-
-@bp.get("/clients/<client>/listing-answers")
-@answers(KeptAnswersAnswer, "listings")
-def kept_answers(client: str) -> KeptAnswersAnswer:
-    """What was answered about the client's own lists, and is not asked again."""
-    found = service.kept_answers(workplace(), person(), client)
-    return KeptAnswersAnswer(answers=[KeptAnswerAnswer(**row._asdict()) for row in found])
-
-
-@bp.delete("/clients/<client>/listing-answers")
-@answers(Done, "listings")
-def forget_answers(client: str) -> Done:
-    """Forget them: the next file asks anew."""
-    service.forget_answers(workplace(), person(), client)
-    return DONE
 
 
 @bp.post("/listings/files")

@@ -16,8 +16,10 @@ from corkpost.formats.listings.answers import (
     proof_answer,
     question_answer,
 )
+from corkpost.services import listing_answers as kept
 from corkpost.services import listings
 
+FILE = click.Path(path_type=Path, dir_okay=False)
 ASKED = 3
 """The exit code where something has to be answered first."""
 
@@ -112,13 +114,17 @@ def _new_client(name: str, entity: str, year_end: str, currency: str) -> listing
 def _answers(file: Path | None) -> dict[str, str]:
     if file is None:
         return {}
-    try:
-        found: Any = json.loads(file.read_text("utf-8"))
-    except ValueError as wrong:
-        raise click.UsageError(f"{file} is no JSON: {wrong}.") from wrong
+    found = _json(file)
     if not isinstance(found, dict) or not all(isinstance(v, str) for v in found.values()):
         raise click.UsageError(f"{file}: answers are texts, by the question's id.")
     return found
+
+
+def _json(file: Path) -> Any:
+    try:
+        return json.loads(file.read_text("utf-8"))
+    except ValueError as wrong:
+        raise click.UsageError(f"{file} is no JSON: {wrong}.") from wrong
 
 
 def _ask(outcome: listings.Outcome, as_json: bool) -> None:
@@ -137,18 +143,29 @@ def _ask(outcome: listings.Outcome, as_json: bool) -> None:
 @click.command("listing-answers")
 @client_code
 @click.option("--forget", is_flag=True, help="Forget them: the next file asks anew.")
+@click.option("--to", "to", type=FILE, help="Write them to a file, for another client or practice.")
+@click.option("--from", "brought", type=FILE, help="Take in those that such a file holds.")
 @as_json
 @pass_work
-def listing_answers(work: Work, client: str, forget: bool, as_json: bool) -> None:
+def listing_answers(
+    work: Work, client: str, forget: bool, to: Path | None, brought: Path | None, as_json: bool
+) -> None:
     """What was answered about a client's lists and is not asked again."""
-    kept = listings.kept_answers(work.workplace, work.person, client)
+    if brought is not None:
+        count = kept.brought(work.workplace, work.person, client, _json(brought))
+        click.echo(f"{count} taken in.", err=True)
+    found, names = kept.answers(work.workplace, work.person, client)
     if as_json:
-        print_json([row._asdict() for row in kept])
-    for row in kept if not as_json else ():
-        asked, _, layout = row.layout.partition(":")
-        click.echo(f"{asked}: {row.answer}  ({row.by}, {row.at[:10]}; {layout})")
+        print_json([{"key": row.key, **row._asdict()} for row in found])
+    for row in found if not as_json else ():
+        called = names.get(row.layout) or row.layout
+        click.echo(f"{row.about}: {row.words}  ({row.by}, {row.at[:10]}; {called})")
+    if to is not None:
+        document = kept.given_out(work.workplace, work.person, client)
+        to.write_text(json.dumps(document, ensure_ascii=False, indent=1), "utf-8")
+        click.echo(f"Written to {to}.", err=True)
     if forget:
-        count = listings.forget_answers(work.workplace, work.person, client)
+        count = kept.forget_all(work.workplace, work.person, client)
         click.echo(f"{count} forgotten.", err=as_json)
 
 

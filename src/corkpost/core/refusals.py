@@ -79,6 +79,10 @@ class BadEntry(Refusal):
         super().__init__(" ".join(self.faults))
 
 
+class BadAnswers(BadEntry):
+    title = "These answers can't be taken as they are"
+
+
 class NoReason(Refusal):
     title = "A reason is needed"
 

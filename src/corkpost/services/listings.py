@@ -30,7 +30,6 @@ from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace, collector_resting
 from corkpost.store import clients as client_store
 from corkpost.store import listings as store
-from corkpost.store.clients import must_be_at_work
 
 TABLES = ("accounts", "parties", "taxes", "dimensions", "transactions", "lines", "allocations",
           "bank_accounts", "statements", "prior_year", "stock", "payroll", "agreements", "amendments",
@@ -271,21 +270,6 @@ def _lent(workplace: Workplace, person: Person, code: str) -> dict[str, tuple[st
     """What was answered of each layout for another client of this person's."""
     found = store.answers_of_others(workplace.database.reading, code)
     return {layout: (answer, client) for layout, answer, client in found if person.sees(client)}
-
-
-def kept_answers(workplace: Workplace, person: Person, code: str) -> list[store.KeptAnswer]:
-    """What was answered of a client's listings, and who said it. Raises UnknownName."""
-    ledger = workplace.ledger(person, code)
-    return store.kept_answers(workplace.database.reading, ledger.client.id)
-
-
-def forget_answers(workplace: Workplace, person: Person, code: str) -> int:
-    """Forget them, so that the next file asks anew; how many they were. Raises UnknownName."""
-    person.must_be_allowed(May.TAKE_IN)
-    ledger = workplace.ledger(person, code)
-    with workplace.database.writing() as connection:
-        must_be_at_work(connection, ledger.client.id)
-        return store.forget(connection, ledger.client.id)
 
 
 def _keep(workplace: Workplace, person: Person, code: str, asked: Answers) -> None:

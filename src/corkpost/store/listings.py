@@ -27,7 +27,12 @@ ALL_OF = """
     WHERE client_id = :client_id
     ORDER BY layout
 """
-FORGET = "DELETE FROM listing_answers WHERE client_id = :client_id"
+FORGET = "DELETE FROM listing_answers WHERE client_id = :client_id AND layout = :layout"
+LAYOUTS = "SELECT layout, name FROM listing_layouts WHERE client_id = :client_id"
+NAME = """
+    INSERT INTO listing_layouts (client_id, layout, name) VALUES (:client_id, :layout, :name)
+    ON CONFLICT (client_id, layout) DO UPDATE SET name = :name
+"""
 
 
 class KeptAnswer(NamedTuple):
@@ -50,9 +55,18 @@ def answers_of_others(connection: sqlite3.Connection, code: str) -> list[tuple[s
     return connection.execute(OF_OTHERS, {"code": code}).fetchall()
 
 
-def forget(connection: sqlite3.Connection, client_id: int) -> int:
-    """Forget all that was answered for a client; how many answers that were."""
-    return connection.execute(FORGET, {"client_id": client_id}).rowcount
+def forget(connection: sqlite3.Connection, client_id: int, layout: str) -> int:
+    """Forget one answer, by what was asked and the layout; how many that were."""
+    return connection.execute(FORGET, {"client_id": client_id, "layout": layout}).rowcount
+
+
+def layout_names(connection: sqlite3.Connection, client_id: int) -> dict[str, str]:
+    """What layouts are called, by the names of their columns."""
+    return dict(connection.execute(LAYOUTS, {"client_id": client_id}).fetchall())
+
+
+def name_layout(connection: sqlite3.Connection, client_id: int, layout: str, name: str) -> None:
+    connection.execute(NAME, {"client_id": client_id, "layout": layout, "name": name})
 
 
 def answers_of(connection: sqlite3.Connection, client_id: int) -> dict[str, str]:

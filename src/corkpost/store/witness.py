@@ -59,6 +59,7 @@ NOT_COVERED = {
     "visits": "what each person saw last",
     "readings": "what each person has read",
     "listing_answers": "answers about clients' listings",
+    "listing_layouts": "names of clients' layouts",
     "column_choices": "columns chosen for a bank's files",
     "change_kinds": "lists of kinds",
     "decision_states": "lists of kinds",
