@@ -8,14 +8,18 @@ from functools import cache
 import pytest
 import xlsxwriter
 
+from corkpost.core.acts import PutChartRight
+from corkpost.core.chart.changing import AccountWanted
+from corkpost.core.chart.guessing import guesses
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TransactionKind
 from corkpost.core.money import Currency
 from corkpost.core.open_items import aged
 from corkpost.core.refusals import BadAnswers, Refusal, UnknownName
 from corkpost.core.trial_balance import trial_balance
 from corkpost.demo.labelled import labelled
-from corkpost.services import books, listing_answers, listings, review
+from corkpost.services import acts, books, listing_answers, listings, review
 from corkpost.services.listings import NewClient, Refused
+from corkpost.services.posting import PostRequest
 from tests.listings.rendering import STYLES, Renderer, Style
 
 NEW = NewClient("Heron Boats", Entity.SOLE_TRADER, (12, 31), Currency("EUR"))
@@ -74,11 +78,19 @@ def test_a_small_ledger_becomes_books_with_kinds_parties_and_what_settles_what(o
     assert (owed.party, owed.total) == ("Quay Estates", -200_00)
 
 
-def test_what_was_only_guessed_of_an_account_is_marked(office, tmp_path):
+def test_what_was_only_guessed_of_an_account_is_a_guess_until_somebody_confirms_it(
+    office, tmp_path
+):
     take(office, file(tmp_path, "ledger.csv", SMALL))
-    assert json.loads(books_of(office).accounts["5000"].other) == {
-        "guessed": "its name says “rent”"
-    }
+    found = guesses(books_of(office))
+    assert (found["5000"].why, found["5000"].counts) == ("its name says “rent”", True)
+    wanted = tuple(AccountWanted(code, role=guess.role.value) for code, guess in found.items())
+    asked = PostRequest("looked through")
+    acts.post(office.workplace, office["OB"], "HERON", PutChartRight(wanted), asked)
+    assert guesses(books_of(office)) == {}
+    # The next file does not make it one again.
+    take(office, file(tmp_path, "next.csv", SMALL))
+    assert guesses(books_of(office)) == {}
 
 
 AMBIGUOUS = SMALL.replace("2026-01-15", "02/01/2026").replace("2026-01-20", "03/01/2026")

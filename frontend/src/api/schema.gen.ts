@@ -6871,12 +6871,17 @@ export interface components {
             /** Marks */
             marks: string[];
         };
-        /** GuessAnswer */
+        /**
+         * GuessAnswer
+         * @description *counts*: the lists were taken in with it; else it counts nowhere until it is confirmed.
+         */
         GuessAnswer: {
             /** Role */
             role: string;
             /** Why */
             why: string;
+            /** Counts */
+            counts: boolean;
         };
         /**
          * NearAnswer

@@ -59,16 +59,19 @@ export function AccountEditor({ account, accounts, onDone }: AccountEditorProps)
       {account.guess && !says && (
         <div className="border-l-4 border-cork bg-sheet px-3 py-2">
           <p>
-            Looks like <strong>{plainWords(account.guess.role)}</strong>: {account.guess.why}.
+            {account.guess.counts ? `Taken for ${account.type}, ` : 'Looks like '}
+            <strong>{plainWords(account.guess.role) || 'ordinary'}</strong>: {account.guess.why}.
           </p>
           {!fixed && (
             <p className="mt-1 flex gap-4">
               <Button look="bare" onClick={() => say({ role: account.guess?.role ?? '' })}>
                 It is
               </Button>
-              <Button look="bare" onClick={() => say({ role: '' })}>
-                It is an ordinary account
-              </Button>
+              {account.guess.role && (
+                <Button look="bare" onClick={() => say({ role: '' })}>
+                  It is an ordinary account
+                </Button>
+              )}
             </p>
           )}
         </div>

@@ -76,7 +76,7 @@ function roleCell(row: AccountRow) {
   if (row.guess) {
     return (
       <span className="border border-dashed border-cork px-1 text-deep" title={row.guess.why}>
-        {plainWords(row.guess.role)}? a guess
+        {plainWords(row.guess.role) || 'ordinary'}? a guess
       </span>
     )
   }
@@ -91,6 +91,21 @@ function roleCell(row: AccountRow) {
 
 function roleText(row: AccountRow): string {
   return row.guess ? `${row.guess.role}?` : row.role
+}
+
+function guessWords(guessed: AccountRow[]): string {
+  const taken = guessed.filter((row) => row.guess?.counts).length
+  const bare = guessed.length - taken
+  const words = []
+  if (taken > 0)
+    words.push(
+      `${counted(taken, 'account has', 'accounts have')} type and role by a guess, made when the lists were taken in. It counts already: look it through.`,
+    )
+  if (bare > 0)
+    words.push(
+      `${counted(bare, 'account has no role and looks', 'accounts have no role and look')} like something. That counts nowhere until it is confirmed.`,
+    )
+  return words.join(' ')
 }
 
 /** The chart of accounts: type and role of each, what is guessed of them, and putting them right. */
@@ -115,9 +130,7 @@ export function Accounts() {
       <div className="flex min-h-0 min-w-0 flex-1 flex-col">
         {guessed.length > 0 && (
           <p className="mb-2 flex items-baseline gap-3 border-l-4 border-cork bg-sheet px-3 py-1.5">
-            {counted(guessed.length, 'account has no role', 'accounts have no role')} and{' '}
-            {guessed.length === 1 ? 'looks' : 'look'} like something. A guess counts nowhere until
-            it is confirmed.
+            {guessWords(guessed)}
             <Button
               look="bare"
               className="py-0!"

@@ -57,8 +57,11 @@ export function ConfirmGuesses({ guessed, mayChange, onDone }: ConfirmGuessesPro
                     setSaid({ ...said, [row.code]: event.target.value as Says })
                   }}
                 >
-                  <option value="it is">{plainWords(row.guess?.role ?? '')}</option>
-                  <option value="ordinary">ordinary</option>
+                  <option value="it is">
+                    {row.guess?.counts && `${row.type}, `}
+                    {plainWords(row.guess?.role ?? '') || 'ordinary'}
+                  </option>
+                  {row.guess?.role && <option value="ordinary">ordinary</option>}
                   <option value="later">decide later</option>
                 </select>
               </td>

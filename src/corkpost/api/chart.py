@@ -9,6 +9,7 @@ from corkpost.api.security import person, workplace
 from corkpost.api.spec import DONE, AsAt, Asked, Day, Done, answers
 from corkpost.api.views import AskAnswer, asks_of
 from corkpost.core.chart.fitting import FITTING
+from corkpost.core.chart.guessing import Guess
 from corkpost.core.chart.marking import marks_of
 from corkpost.core.client_facts import FACTS, asks_for_facts, stated
 from corkpost.formats.newer_books import NewerBooksAnswer
@@ -70,8 +71,11 @@ class IntakeAnswer(Shape):
 
 
 class GuessAnswer(Shape):
+    """*counts*: the lists were taken in with it; else it counts nowhere until it is confirmed."""
+
     role: str
     why: str
+    counts: bool
 
 
 class AccountAnswer(Shape):
@@ -266,6 +270,10 @@ def accounts(client: str, query: AsAt) -> AccountsAnswer:
     )
 
 
+def _guess(guess: Guess) -> GuessAnswer:
+    return GuessAnswer(role=guess.role, why=guess.why, counts=guess.counts)
+
+
 def _account(row: ChartRow, balance: str, amended: bool) -> AccountAnswer:
     account = row.account
     other = account.expected_type if account.expected_type is not account.type else None
@@ -279,7 +287,7 @@ def _account(row: ChartRow, balance: str, amended: bool) -> AccountAnswer:
         tax_code=account.tax_code,
         balance=balance,
         lines=row.lines,
-        guess=GuessAnswer(role=row.guess.role, why=row.guess.why) if row.guess else None,
+        guess=_guess(row.guess) if row.guess else None,
         confirmed=row.confirmed,
         amended=amended,
         marks=[],

@@ -1,9 +1,11 @@
 """What the program guesses of accounts that the books give no role.
 
 A guess counts nowhere until a person confirms it: a role changes what the checks look at, and no
-figure may hang on what nobody has looked at.
+figure may hang on what nobody has looked at. Of a client whose lists say no types, what the accounts
+were taken for counts from the taking in, which shows it, and is a guess until a person confirms it.
 """
 
+import json
 from collections import Counter
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
@@ -56,15 +58,18 @@ NAMES: tuple[tuple[AccountRole, str], ...] = (
 
 
 class Guess(NamedTuple):
-    """*why*: what speaks for it, in words."""
+    """*why*: what speaks for it, in words. *counts*: type and role are those that the lists were taken in
+    with; else the role counts nowhere yet."""
 
     account: str
     role: AccountRole
     why: str
+    counts: bool = False
 
 
 def guesses(books: Books) -> Mapping[str, Guess]:
-    """For accounts without a role that nobody has looked at: what the program takes them for."""
+    """For accounts that nobody has looked at, and that have no role or were taken in by a guess: what the
+    program takes them for."""
     found: Mapping[str, Guess] | None = books.derived.get("guesses")
     if found is None:
         found = books.derived["guesses"] = {guess.account: guess for guess in _guessed(books)}
@@ -84,16 +89,31 @@ def looked_at(books: Books) -> frozenset[str]:
 
 def _guessed(books: Books) -> Iterator[Guess]:
     looked = looked_at(books)
+    taken_for = {
+        account.code: why
+        for account in books.tables.accounts
+        if account.code not in looked and (why := _taken_in_by(account))
+    }
+    for code, why in taken_for.items():
+        yield Guess(code, books.accounts[code].role, why, counts=True)
     unsaid = [
         account
         for account in books.tables.accounts
-        if account.role is AccountRole.ORDINARY and account.code not in looked
+        if account.role is AccountRole.ORDINARY and account.code not in looked | taken_for.keys()
     ]
     used = _used_with(books, {a.code for a in unsaid if a.type in LASTING})
     for account in unsaid:
         guess = _by_statements(books, account) or used.get(account.code) or _by_name(books, account)
         if guess and fits(guess.role, account.type):
             yield guess
+
+
+def _taken_in_by(account: Account) -> str | None:
+    """What spoke for its type and role when lists were taken in that do not say them."""
+    if '"guessed"' not in account.other:
+        return None
+    why = json.loads(account.other).get("guessed")
+    return why if isinstance(why, str) else None
 
 
 def _by_statements(books: Books, account: Account) -> Guess | None:
