@@ -85,17 +85,30 @@ def take_in(
     package = _package(paths)
     if package is not None:
         return _whole(workplace, person, code, paths[0], package, preview, tell)
+    with collector_resting():
+        return _read(workplace, person, code, paths, new, answers, preview, tell)
+
+
+def _read(
+    workplace: Workplace,
+    person: Person,
+    code: str,
+    paths: Sequence[Path],
+    new: NewClient | None,
+    answers: Mapping[str, str] | None,
+    preview: bool,
+    tell: Tell,
+) -> Outcome:
     known = books.earlier_books(workplace, person, code)
     client = _client(code, known, new, preview=preview)
     asked = Answers(answers or {}, _kept(workplace, code), _lent(workplace, person, code))
-    with collector_resting():
-        tell("reading")
-        sheets = _sheets(paths)
-        tell("understanding")
-        understood = understand(sheets, client.currency, asked, workplace.today)
-        made = _made(understood, client, known, asked)
-        if known is not None:
-            _ask_whose(understood, client, asked)
+    tell("reading")
+    sheets = _sheets(paths)
+    tell("understanding")
+    understood = understand(sheets, client.currency, asked, workplace.today)
+    made = _made(understood, client, known, asked)
+    if known is not None:
+        _ask_whose(understood, client, asked)
     read = Outcome(
         client.currency,
         tuple(understood.files),

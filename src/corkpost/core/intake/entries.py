@@ -3,37 +3,35 @@
 import hashlib
 from collections import Counter, defaultdict
 from collections.abc import Callable, Iterator, Sequence
+from operator import itemgetter
 from typing import NamedTuple
 
 from corkpost.core.intake.raw import Posting
 
-Key = Callable[[Posting], tuple[object, ...] | None]
+
+class _Key:
+    """What rows that belong together have in common. A row that does not say the first of it has none."""
+
+    def __init__(self, first: str, *others: str) -> None:
+        places = [Posting._fields.index(name) for name in (first, *others)]
+        self.first = places[0]
+        self.of: Callable[[Posting], object] = itemgetter(*places)
 
 
-def _of(*names: str) -> Key:
-    """A key of these fields; None where the first of them is not said."""
-
-    def key(row: Posting) -> tuple[object, ...] | None:
-        return tuple(getattr(row, name) for name in names) if getattr(row, names[0]) else None
-
-    return key
-
-
-KEYS: tuple[Key, ...] = (
-    _of("number", "journal", "day"),
-    _of("number", "day"),
-    _of("number", "journal"),
-    _of(
-        "number",
-    ),
-    _of("reference", "day", "text"),
-    _of("reference", "day"),
-    _of("text", "day"),
-    _of(
-        "reference",
-    ),
-    _of("day", "journal"),
-    _of("day"),
+NUMBERED = (
+    _Key("number", "journal", "day"),
+    _Key("number", "day"),
+    _Key("number", "journal"),
+    _Key("number"),
+)
+KEYS = (
+    *NUMBERED,
+    _Key("reference", "day", "text"),
+    _Key("reference", "day"),
+    _Key("text", "day"),
+    _Key("reference"),
+    _Key("day", "journal"),
+    _Key("day"),
 )
 """By what rows may belong together, the finest first."""
 
@@ -57,26 +55,28 @@ def entries_of(postings: Sequence[Posting]) -> Found:
     balances by a coarse one."""
     found: list[Entry] = []
     left = list(postings)
-    for place, key in enumerate(KEYS):
-        groups: dict[tuple[object, ...], list[Posting]] = defaultdict(list)
+    for key in KEYS:
+        groups: dict[object, list[Posting]] = defaultdict(list)
         rest: list[Posting] = []
+        first, of = key.first, key.of
         for row in left:
-            name = key(row)
-            if name is None:
-                rest.append(row)
+            if row[first]:
+                groups[of(row)].append(row)
             else:
-                groups[name].append(row)
+                rest.append(row)
+        numbered = key in NUMBERED
         for rows in groups.values():
-            if sum(row.amount for row in rows) == 0 and len(rows) > 1:
-                parts = [rows] if place < 4 else list(_pairs(rows))
-                found += [Entry(tuple(part), place < 4) for part in parts]
+            if len(rows) > 1 and sum(row.amount for row in rows) == 0:
+                parts = [rows] if numbered else _pairs(rows)
+                found += [Entry(tuple(part), numbered) for part in parts]
             else:
                 rest += rows
         left = rest
         if not left:
             break
-    order = {id(row): number for number, row in enumerate(postings)}
-    found.sort(key=lambda entry: min(order[id(row)] for row in entry.rows))
+    if key is not KEYS[0]:
+        order = {id(row): number for number, row in enumerate(postings)}
+        found.sort(key=lambda entry: min(order[id(row)] for row in entry.rows))
     return Found(found, left)
 
 

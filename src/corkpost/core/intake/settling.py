@@ -11,6 +11,8 @@ from corkpost.core.books import Allocation, Transaction
 from corkpost.core.intake.raw import OpenItem
 from corkpost.core.money import Minor
 
+BY_NUMBER, BY_SUM, OLDEST_FIRST = "its number is named", "the sums are equal", "the oldest first"
+_RECKONED = {why: json.dumps({"reckoned": why}) for why in (BY_NUMBER, BY_SUM, OLDEST_FIRST)}
 LEAST_FIGURES = 3
 """So many signs of a number say whose it is; fewer stand in too many texts."""
 
@@ -39,8 +41,9 @@ def settled(
         listed[item.party].append(item)
     found: list[Allocation] = []
     sides: dict[tuple[str, str], list[_Item]] = defaultdict(list)
+    codes = frozenset(controls)
     for posted in transactions:
-        for (account, party), amount in _on_controls(posted, frozenset(controls)).items():
+        for (account, party), amount in _on_controls(posted, codes).items():
             if amount:
                 sides[account, party].append(_Item(posted, amount))
     for (_, party), items in sorted(sides.items()):
@@ -54,7 +57,7 @@ def settled(
                     debit.posted.id,
                     credit.posted.id,
                     amount,
-                    other=json.dumps({"reckoned": why}),
+                    other=_RECKONED[why],
                 )
             )
     return _named_apart(found)
@@ -101,7 +104,7 @@ def _matched(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
     debits = deque(row for row in items if row.amount > 0)
     credits = deque(row for row in items if row.amount < 0)
     while debits and credits:
-        yield _take(debits[0], credits[0], "the oldest first")
+        yield _take(debits[0], credits[0], OLDEST_FIRST)
         for left in (debits, credits):
             if not left[0].amount:
                 left.popleft()
@@ -127,7 +130,7 @@ def _by_number(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
         for number in sorted(said & numbered.keys()):
             for mate in numbered[number]:
                 if row.amount * mate.amount < 0:
-                    yield _take(row, mate, "its number is named")
+                    yield _take(row, mate, BY_NUMBER)
 
 
 def _by_sum(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
@@ -138,6 +141,6 @@ def _by_sum(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
             continue
         mates = waiting[-row.amount]
         if mates:
-            yield _take(row, mates.popleft(), "the sums are equal")
+            yield _take(row, mates.popleft(), BY_SUM)
         else:
             waiting[row.amount].append(row)

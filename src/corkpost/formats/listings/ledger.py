@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
 from functools import lru_cache
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from corkpost.core.intake.raw import AccountRow, Posting, Proof, Raw, Where
 from corkpost.core.money import Currency, Minor
@@ -75,6 +75,29 @@ def split_account(text: str) -> tuple[str, str]:
     return bare, bare
 
 
+_FIELD = {name: place for place, name in enumerate(Posting._fields)}
+_NOTHING_SAID: tuple[Any, ...] = (
+    None,
+    "",
+    None,
+    0,
+    *(Posting._field_defaults[name] for name in Posting._fields[4:]),
+)
+_TEXTS = ("number", "journal", "reference", "text", "party", "party_name", "contra", "tax_code",
+          "entered_by")  # fmt: skip
+_DAYS = ("entered_at", "document_day", "due")
+_HELD = ("number", "journal", "reference", "text", "party", "party_name")
+"""What the first row of a document says for all of it, where each of them is a list's block."""
+
+
+def _as_text(cell: Cell) -> str:
+    if isinstance(cell, str):
+        return " ".join(cell.split()) if "  " in cell or "\n" in cell else cell
+    if isinstance(cell, Decimal):
+        return str(int(cell)) if cell == int(cell) else str(cell)
+    return cell.isoformat()
+
+
 @dataclass
 class _Block:
     """The rows of one account in a list by accounts, or all of a flat one."""
@@ -107,7 +130,11 @@ class LedgerReader:
         self._sheet, self._heading, self._manner = sheet, heading, manner
         self._places = heading.columns
         self._minors: dict[Cell, tuple[Minor, int] | None] = {"": None}
+        places = heading.columns
+        self._texts = [(_FIELD[role], places[role]) for role in _TEXTS if role in places]
+        self._days = [(_FIELD[role], places[role]) for role in _DAYS if role in places]
         self._says = sheet.says
+        self._codes: dict[tuple[Cell, Cell], str] = {}
         self._is_flat = manner.layout != BY_ACCOUNT
         self._currency = currency
         self._scale = 10**currency.places
@@ -116,16 +143,21 @@ class LedgerReader:
         self.unplaced: list[Unplaced] = []
         self.used = 0
         self._whole = _Block()
-        self._block = _Block()
+        self._block = _Block() if manner.layout == BY_ACCOUNT else self._whole
         self._held: dict[str, Cell] = {}
         self._balances: dict[str, list[tuple[Row, Minor, Minor]]] = defaultdict(list)
         self._totals = 0
 
     def read(self) -> Raw:
+        says_all = self._manner.layout == FLAT and not self._manner.fills and "day" in self._places
         for row in self._sheet.rows[self._heading.last + 1 :]:
-            self._take(row)
+            if not (says_all and self._took_plain(row)):
+                self._take(row)
         self._end_block()
         self._prove_balances()
+        for reached in (min, max):
+            if self.raw.postings:
+                self.raw.reach(reached(posting.day for posting in self.raw.postings))
         return self.raw
 
     # -- one row
@@ -155,6 +187,18 @@ class LedgerReader:
             return
         self._data(row, day, amounts)
 
+    def _took_plain(self, row: Row) -> bool:
+        """Takes most rows of most lists: with a day, a sum and an account that was read before. False where
+        more has to be looked at."""
+        day = day_in(row.at(self._places["day"]), self._manner.order)
+        amount = self._amounts(row)
+        named = row.at(self._places.get("account")), row.at(self._places.get("account_name"))
+        account = self._codes.get(named)
+        if day is None or not amount or not account:
+            return False
+        self._add(row, account, amount, day)
+        return True
+
     def _is_empty(self, row: Row) -> bool:
         """Whether there is nothing in it, or the heading once more."""
         if not row.texts:
@@ -183,12 +227,7 @@ class LedgerReader:
         place = self._places.get(role)
         if place is None:
             return ""
-        cell = row.at(place)
-        if isinstance(cell, str):
-            return " ".join(cell.split()) if "  " in cell or "\n" in cell else cell
-        if isinstance(cell, Decimal):
-            return str(int(cell)) if cell == int(cell) else str(cell)
-        return cell.isoformat()
+        return _as_text(row.at(place))
 
     def _day(self, row: Row, role: str) -> date | None:
         place = self._places.get(role)
@@ -264,10 +303,7 @@ class LedgerReader:
         if day is not None and not self._manner.fills:
             return day
         if day is not None:
-            self._held = {
-                role: self._cell(row, role)
-                for role in ("number", "journal", "reference", "text", "party", "party_name")
-            }
+            self._held = {role: self._cell(row, role) for role in _HELD}
             self._held["day"] = day
             return day
         found = self._held.get("day")
@@ -276,38 +312,36 @@ class LedgerReader:
         return found if isinstance(found, date) and goes_on else None
 
     def _add(self, row: Row, account: str, amount: Minor, day: date, number: str = "") -> None:
-        # In a list by documents what the first row says holds for those below.
-        said = self._said if self._manner.fills else self._text
-        text = said(row, "text")
-        places = self._places
-        self.raw.postings.append(
-            Posting(
-                Where(self._says, row.line),
-                account,
-                day,
-                amount,
-                number or said(row, "number"),
-                said(row, "journal"),
-                said(row, "reference"),
-                text,
-                said(row, "party"),
-                said(row, "party_name"),
-                split_account(self._text(row, "contra"))[0] if "contra" in places else "",
-                self._text(row, "tax_code"),
-                self._text(row, "entered_by"),
-                self._day(row, "entered_at"),
-                self._day(row, "document_day"),
-                self._day(row, "due"),
-                says_opening(text),
-            )
-        )
+        values = self._said_by(row)
+        values[:4] = Where(self._says, row.line), account, day, amount
+        if number:
+            values[_FIELD["number"]] = number
+        self.raw.postings.append(Posting._make(values))
         self.used += 1
-        self.raw.reach(day)
         self._whole.add(amount)
-        self._block.add(amount)
-        balance = self._balance(row)
-        if balance is not None:
+        if self._block is not self._whole:
+            self._block.add(amount)
+        if "balance" in self._places and (balance := self._balance(row)) is not None:
             self._balances[account].append((row, balance, amount))
+
+    def _said_by(self, row: Row) -> list[Any]:
+        """The fields of a posting that are texts and further days; without its first four."""
+        values = list(_NOTHING_SAID)
+        cells = row.cells
+        if self._manner.fills:
+            # What the first row of a document says holds for those below.
+            for role in _HELD:
+                values[_FIELD[role]] = self._said(row, role)
+        for field_place, place in self._texts:
+            if place < len(cells) and cells[place] != "":
+                values[field_place] = _as_text(cells[place])
+        for field_place, place in self._days:
+            if place < len(cells):
+                values[field_place] = day_in(cells[place], self._manner.order)
+        if "contra" in self._places:
+            values[_FIELD["contra"]] = split_account(values[_FIELD["contra"]])[0]
+        values[_FIELD["is_opening"]] = says_opening(values[_FIELD["text"]])
+        return values
 
     def _said(self, row: Row, role: str) -> str:
         own = self._text(row, role)
@@ -332,8 +366,12 @@ class LedgerReader:
             said, name = name, ""
         if not said:
             return ""
+        known = self._codes.get((said, name))
+        if known is not None:
+            return known
         code, own = (said, name) if ONLY_CODE.fullmatch(said) else split_account(said)
         self.raw.add_account(AccountRow(code, name or own or code))
+        self._codes[said, name] = code
         return code
 
     def _without_amount(self, row: Row, day: date | None) -> None:

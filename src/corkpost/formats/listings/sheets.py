@@ -4,7 +4,7 @@ import csv
 import io
 import re
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from itertools import pairwise
@@ -42,6 +42,11 @@ class Row(NamedTuple):
     def texts(self) -> list[str]:
         """What is not empty, as text."""
         return [str(cell) for cell in self.cells if cell != ""]
+
+
+def column_of(rows: Iterable[Row], place: int) -> list[Cell]:
+    """The cells of one column; empty where a row has none."""
+    return [cells[place] if place < len(cells) else "" for _, cells in rows]
 
 
 class Sheet(NamedTuple):
@@ -142,8 +147,9 @@ def _rows_of_text(name: str, content: bytes) -> Iterator[Row]:
         last = 0
         for cells in reader:
             line, last = last + 1 + skipped, reader.line_num
-            _refuse_too_much(name, line, len(cells))
-            yield Row(line, tuple(cell.strip() for cell in cells))
+            if line > MOST_ROWS or len(cells) > MOST_COLUMNS:
+                _refuse_too_much(name, line, len(cells))
+            yield Row(line, tuple(map(str.strip, cells)))
     except csv.Error as wrong:
         raise Unreadable(
             f"{name}, line {last + 1}: a quotation mark is opened and not closed. The file may have been "

@@ -30,7 +30,7 @@ from corkpost.formats.listings.ledger import (
 from corkpost.formats.listings.lists import ChartReader, PartyReader
 from corkpost.formats.listings.names import by_name
 from corkpost.formats.listings.questions import About, Answers, Choice
-from corkpost.formats.listings.sheets import Cell, Row, Sheet
+from corkpost.formats.listings.sheets import Cell, Row, Sheet, column_of
 from corkpost.formats.listings.words import side_in, titles_in
 
 LEDGER, BALANCES, ITEMS, ACCOUNTS, PARTIES = (
@@ -236,9 +236,8 @@ def _cells(rows: Iterable[Row], heading: Heading, roles: Iterable[str]) -> Itera
 def _decimals(body: Sequence[Row], heading: Heading, currency: Currency) -> list[str]:
     """The signs that may stand before the decimals."""
     places = _figure_places(heading)
-    texts = {
-        cell for row in body for place in places if isinstance(cell := row.at(place), str) and cell
-    }
+    cells = {cell for place in places for cell in column_of(body, place)}
+    texts = (cell for cell in cells if isinstance(cell, str))
     told = (text for text in texts if any(sign.isdigit() for sign in text))
     return decimal_marks(told, currency.places)
 
@@ -251,9 +250,11 @@ def _figure_places(heading: Heading) -> frozenset[int]:
 
 def _orders(sheet: Sheet, body: Sequence[Row], heading: Heading) -> list[str]:
     """The orders in which the days of all its columns can be read, within the span that its title says."""
+    places = [heading.columns[role] for role in DAYS if role in heading.columns]
+    said = {cell for place in places for cell in column_of(body, place)}
     cells = {
         cell
-        for cell in _cells(body, heading, DAYS)
+        for cell in said
         if isinstance(cell, str) and any(day_in(cell, order) for order in ORDER_WORDS)
     }
     orders = orders_of(cells) or ["dmy"]
