@@ -93,6 +93,25 @@ def test_what_was_only_guessed_of_an_account_is_a_guess_until_somebody_confirms_
     assert guesses(books_of(office)) == {}
 
 
+def test_an_account_is_what_one_of_that_name_is_in_the_practice_s_other_charts(office, tmp_path):
+    named = SMALL.replace("Rent", "Hull insurance and moorings")
+    take(office, file(tmp_path, "ledger.csv", named))
+    right = PutChartRight((AccountWanted("5000", role="repairs"),))
+    asked = PostRequest("so they use it")
+    acts.post(office.workplace, office["OB"], "HERON", right, asked)
+    path = file(tmp_path, "other.csv", named)
+    of_partner = listings.take_in(
+        office.workplace, office["OB"], "OTHER", [path], new=NEW, preview=True
+    )
+    kind = of_partner.made.chart["5000"]
+    assert (kind.role, "as HERON has it" in kind.why) == (AccountRole.REPAIRS, True)
+    # Who does not see that client learns nothing of it.
+    of_other = listings.take_in(
+        office.workplace, office["PH"], "THIRD", [path], new=NEW, preview=True
+    )
+    assert "HERON" not in of_other.made.chart["5000"].why
+
+
 AMBIGUOUS = SMALL.replace("2026-01-15", "02/01/2026").replace("2026-01-20", "03/01/2026")
 AMBIGUOUS = AMBIGUOUS.replace("2026-01-25", "04/01/2026").replace("2026-02-25", "05/02/2026")
 

@@ -1,6 +1,7 @@
 """Taking in what clients really send: listings in any columns and layout, several files together."""
 
 import zipfile
+from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import date
@@ -9,9 +10,9 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, ClientFacts
 from corkpost.core.formatting import format_date
-from corkpost.core.intake.making import Made, made_of
+from corkpost.core.intake.making import Made, Words, made_of
 from corkpost.core.intake.proposing import Proposed, proposed
-from corkpost.core.kinds import Entity
+from corkpost.core.kinds import AccountRole, AccountType, Entity
 from corkpost.core.money import Currency
 from corkpost.core.refusals import Refusal
 from corkpost.formats.audit_file.reading import looks_like_one
@@ -30,6 +31,7 @@ from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace, collector_resting
 from corkpost.store import clients as client_store
 from corkpost.store import listings as store
+from corkpost.store.charts import accounts_everywhere
 
 TABLES = ("accounts", "parties", "taxes", "dimensions", "transactions", "lines", "allocations",
           "bank_accounts", "statements", "prior_year", "stock", "payroll", "agreements", "amendments",
@@ -106,7 +108,7 @@ def _read(
     sheets = _sheets(paths)
     tell("understanding")
     understood = understand(sheets, client.currency, asked, workplace.today)
-    made = _made(understood, client, known, asked)
+    made = _made(understood, client, known, asked, _words(workplace, person, code))
     if known is not None:
         _ask_whose(understood, client, asked)
     read = Outcome(
@@ -204,8 +206,32 @@ def _sheets(paths: Sequence[Path]) -> list[Sheet]:
     return found
 
 
+def _words(workplace: Workplace, person: Person, code: str) -> Words:
+    """What names say; of accounts first what those of the same name are in the charts of the practice's
+    other clients that this person sees, where they are of one mind."""
+    seen: dict[str, set[tuple[str, str]]] = defaultdict(set)
+    whose: dict[str, str] = {}
+    for row in accounts_everywhere(workplace.database.reading):
+        if not row.guessed and row.client != code and person.sees(row.client):
+            seen[plain(row.name)].add((row.type, row.role))
+            whose.setdefault(plain(row.name), row.client)
+
+    def by_seen(name: str) -> tuple[AccountType, AccountRole, str] | None:
+        kinds = seen.get(plain(name), set())
+        if len(kinds) != 1:
+            return WORDS.by_name(name)
+        ((type_, role),) = kinds
+        return AccountType(type_), AccountRole(role), f"{name}, as {whose[plain(name)]} has it"
+
+    return Words(by_seen, WORDS.by_journal)
+
+
 def _made(
-    understood: Understood, client: ClientFacts, known: Books | None, asked: Answers
+    understood: Understood,
+    client: ClientFacts,
+    known: Books | None,
+    asked: Answers,
+    words: Words,
 ) -> Made | None:
     raw = understood.raw
     if not (raw.postings or raw.balances) or understood.faults:
@@ -215,7 +241,7 @@ def _made(
             )
         return None
     proved = len(raw.proofs)
-    made = made_of(raw, client, known, WORDS)
+    made = made_of(raw, client, known, words)
     failing = [proof for proof in made.proofs[proved:] if not proof.holds]
     if failing:
         ask_difference(understood, "the files together", failing, asked)
