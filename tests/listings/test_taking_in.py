@@ -20,6 +20,7 @@ from corkpost.demo.labelled import labelled
 from corkpost.services import acts, books, listing_answers, listings, review
 from corkpost.services.listings import NewClient, Refused
 from corkpost.services.posting import PostRequest
+from corkpost.stand_ins.statement_files import BankLine, BankStatement, as_camt053
 from tests.listings.rendering import STYLES, Renderer, Style
 
 NEW = NewClient("Heron Boats", Entity.SOLE_TRADER, (12, 31), Currency("EUR"))
@@ -91,6 +92,25 @@ def test_what_was_only_guessed_of_an_account_is_a_guess_until_somebody_confirms_
     # The next file does not make it one again.
     take(office, file(tmp_path, "next.csv", SMALL))
     assert guesses(books_of(office)) == {}
+
+
+def test_a_bank_s_statement_that_came_with_the_lists_is_taken_in_after_them(office, tmp_path):
+    ledger = file(tmp_path, "ledger.csv", SMALL)
+    paid = BankLine(date(2026, 1, 20), 120_00, "MOSS HALL", bank_id="B1")
+    days = date(2026, 1, 1), date(2026, 1, 31)
+    content = as_camt053([BankStatement("XX00", Currency("EUR"), *days, 0, (paid,))])
+    bank, spoiled = tmp_path / "january.xml", tmp_path / "february.xml"
+    bank.write_bytes(content)
+    spoiled.write_bytes(content[:-60])
+    with pytest.raises(Refused, match=r"february\.xml"):
+        take(office, ledger, spoiled)
+    outcome = take(office, ledger, bank)
+    assert [(row.path, row.read_as) for row in outcome.files] == [
+        ("ledger.csv", "ledger"), ("january.xml", "bank-statement"),
+    ]  # fmt: skip
+    assert "january.xml: new lines on 1200: 1." in outcome.taken.warnings
+    (found,) = books_of(office).statements
+    assert found.account == "1200"
 
 
 def test_an_account_is_what_one_of_that_name_is_in_the_practice_s_other_charts(office, tmp_path):

@@ -10,6 +10,7 @@ const READ_AS: Record<string, string> = {
   'open-items': 'open items',
   accounts: 'a chart of accounts',
   parties: 'customers or suppliers',
+  'bank-statement': 'a bank statement, taken in after the books',
 }
 const ROLES: Record<string, string> = {
   day: 'date',
@@ -67,39 +68,41 @@ export function FilesRead({ files, answers, onColumns }: FilesReadProps) {
         {file.first && file.last && `, ${file.first} to ${file.last}`}
         {file.passed_over.map((row) => `; ${row.count} ${row.why}`)}
       </p>
-      <div className="overflow-x-auto border border-rule bg-sheet">
-        <table className="text-[14px]">
-          <thead>
-            <tr>
-              {file.names.map((name, place) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place
-                <th key={place} className="border-b border-rule px-2 py-1 text-left align-bottom">
-                  <Column
-                    name={name || `column ${place + 1}`}
-                    place={place}
-                    places={placesOf(file, answers)}
-                    onPlaces={(places) => onColumns(columnsOf(file), JSON.stringify(places))}
-                  />
-                  <span className="block font-normal text-quiet">{name}</span>
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {file.sample.map((row, number) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place
-              <tr key={number} className="border-t border-rule">
-                {file.names.map((_, place) => (
+      {file.names.length > 0 && (
+        <div className="overflow-x-auto border border-rule bg-sheet">
+          <table className="text-[14px]">
+            <thead>
+              <tr>
+                {file.names.map((name, place) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place
-                  <td key={place} className="px-2 py-0.5 whitespace-nowrap tabular-nums">
-                    {row[place] ?? ''}
-                  </td>
+                  <th key={place} className="border-b border-rule px-2 py-1 text-left align-bottom">
+                    <Column
+                      name={name || `column ${place + 1}`}
+                      place={place}
+                      places={placesOf(file, answers)}
+                      onPlaces={(places) => onColumns(columnsOf(file), JSON.stringify(places))}
+                    />
+                    <span className="block font-normal text-quiet">{name}</span>
+                  </th>
                 ))}
               </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+            </thead>
+            <tbody>
+              {file.sample.map((row, number) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place
+                <tr key={number} className="border-t border-rule">
+                  {file.names.map((_, place) => (
+                    // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place
+                    <td key={place} className="px-2 py-0.5 whitespace-nowrap tabular-nums">
+                      {row[place] ?? ''}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
     </section>
   ))
 }

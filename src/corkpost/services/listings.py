@@ -2,11 +2,11 @@
 
 import zipfile
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 from corkpost.core.books import Books, ClientFacts
 from corkpost.core.formatting import format_date
@@ -22,10 +22,11 @@ from corkpost.formats.books_folder.faults import Faults
 from corkpost.formats.books_folder.reading import BooksFolder
 from corkpost.formats.listings.names import WORDS
 from corkpost.formats.listings.questions import About, Answers, Choice, Question
-from corkpost.formats.listings.sheets import Sheet, Unreadable, read_sheets
+from corkpost.formats.listings.sheets import Unreadable, read_sheets
 from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
 from corkpost.formats.listings.words import plain
-from corkpost.services import books
+from corkpost.formats.statements.parsed import UnreadableStatement
+from corkpost.services import books, listing_statements
 from corkpost.services.books import TakenIn, Tell
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace, collector_resting
@@ -38,6 +39,7 @@ TABLES = ("accounts", "parties", "taxes", "dimensions", "transactions", "lines",
           "attachments")  # fmt: skip
 
 
+Of = TypeVar("Of")
 LEAST_SHARED = 4
 """A word of so many signs in both names is enough."""
 
@@ -105,7 +107,9 @@ def _read(
     client = _client(code, known, new, preview=preview)
     asked = Answers(answers or {}, _kept(workplace, code), _lent(workplace, person, code))
     tell("reading")
-    sheets = _sheets(paths)
+    lists, statements = listing_statements.apart(paths)
+    sheets = _each(read_sheets, lists)
+    banked = _each(lambda path: [listing_statements.seen(path)], statements)
     tell("understanding")
     understood = understand(sheets, client.currency, asked, workplace.today)
     made = _made(understood, client, known, asked, _words(workplace, person, code))
@@ -113,7 +117,7 @@ def _read(
         _ask_whose(understood, client, asked)
     read = Outcome(
         client.currency,
-        tuple(understood.files),
+        (*understood.files, *banked),
         tuple(asked.asked),
         (*understood.faults, *(made.faults if made else ())),
         None if known else proposed(made, understood.names, _codes(workplace)),
@@ -131,7 +135,8 @@ def _read(
     name = ", ".join(path.name for path in paths)
     taken = books.take_in_made(workplace, person, folder, name, tell)
     _keep(workplace, person, code, asked)
-    return read._replace(taken=taken)
+    told = listing_statements.take_in(workplace, person, code, statements)
+    return read._replace(taken=taken._replace(warnings=(*taken.warnings, *told)))
 
 
 def _package(paths: Sequence[Path]) -> str | None:
@@ -193,14 +198,16 @@ def _client(code: str, known: Books | None, new: NewClient | None, *, preview: b
     return ClientFacts(code, new.name, new.entity, new.currency, new.year_end)
 
 
-def _sheets(paths: Sequence[Path]) -> list[Sheet]:
-    found: list[Sheet] = []
+def _each(read: Callable[[Path], list[Of]], paths: Sequence[Path]) -> list[Of]:
+    """What each file holds. Raises Refused with all that can't be read."""
+    found: list[Of] = []
     faults = []
     for path in paths:
         try:
-            found += read_sheets(path)
-        except Unreadable as wrong:
-            faults.append(str(wrong))
+            found += read(path)
+        except (Unreadable, UnreadableStatement) as wrong:
+            says = str(wrong)
+            faults.append(says if path.name in says else f"{path.name}: {says}")
     if faults:
         raise Refused(faults)
     return found

@@ -14,6 +14,11 @@ READERS: tuple[tuple[Callable[[bytes], bool], Callable[[bytes], ParsedFile]], ..
 )
 
 
+def is_statement(content: bytes) -> bool:
+    """Whether it is a statement by a form that has no other use; a CSV never is."""
+    return any(recognises(content) for recognises, _ in READERS)
+
+
 def read_statement(content: bytes, columns: Columns | None = None) -> ParsedFile:
     """What the file holds. *columns*: which column is what, should it be a CSV.
 
