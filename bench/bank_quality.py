@@ -14,9 +14,9 @@ from typing import NamedTuple
 from bench.books_of_size import books_of
 from corkpost.core.bank.sides import bank_sides
 from corkpost.core.books import Books
+from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import AccountRole, StatementFormat
 from corkpost.core.matching.bank_lines import Proposal, propose, text_key, who_of
-from corkpost.core.matching.names import finder_for
 from corkpost.core.points import Level
 from corkpost.core.statements import Statement, StatementLine
 from corkpost.demo.bank import Banked, BankHabit, banked

@@ -197,6 +197,9 @@ class Check:
     """The checks that have to speak first, by id: this one may ask what they found. ALL_OTHERS for what
     comes last."""
     avoid: str = field(default="")
+    assumes: bool = False
+    """It may take an account for what it looks like (`evidence/account_kind.py`): what it finds so is less
+    certain, and says why."""
 
     def point(
         self,

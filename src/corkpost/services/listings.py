@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import NamedTuple, TypeVar
 
 from corkpost.core.books import Books, ClientFacts
+from corkpost.core.chart.trade_words import plain
 from corkpost.core.formatting import format_date
 from corkpost.core.intake.making import Made, Words, made_of
 from corkpost.core.intake.proposing import Proposed, proposed
@@ -24,7 +25,6 @@ from corkpost.formats.listings.names import WORDS
 from corkpost.formats.listings.questions import About, Answers, Choice, Question
 from corkpost.formats.listings.sheets import Unreadable, read_sheets
 from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
-from corkpost.formats.listings.words import plain
 from corkpost.formats.statements.parsed import UnreadableStatement
 from corkpost.services import books, listing_statements
 from corkpost.services.books import TakenIn, Tell

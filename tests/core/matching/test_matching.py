@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from corkpost.core.books import Party
+from corkpost.core.evidence.who import PartyFinder
 from corkpost.core.kinds import PartyKind
-from corkpost.core.matching.names import PartyFinder
 from corkpost.core.matching.references import Likeness, folded, likeness, quotes
 from corkpost.core.matching.sums import exact_sets
 

@@ -9,9 +9,9 @@ from datetime import date, timedelta
 from typing import NamedTuple
 
 from corkpost.core.books import Books
+from corkpost.core.evidence.who import finder_for
 from corkpost.core.foreign import currency_of_account
 from corkpost.core.matching.bank_lines import text_key
-from corkpost.core.matching.names import finder_for
 from corkpost.core.money import Minor
 from corkpost.core.refusals import Lift, Refusal
 from corkpost.core.statements import Given

@@ -11,6 +11,7 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from corkpost.core.books import Account, Books
+from corkpost.core.chart import trade_words
 from corkpost.core.chart.fitting import LASTING, fits
 from corkpost.core.kinds import AccountRole, PartyKind
 
@@ -156,6 +157,9 @@ def _by_name(books: Books, account: Account) -> Guess | None:
             stands = f" {word} " in name or f" {word}s " in name
             if stands and fits(role, account.type) and _is_free(books, role):
                 return Guess(account.code, role, f"its name says “{word}”")
+    named = trade_words.by_name(account.name)
+    if named and named[1] and fits(named[1], account.type) and _is_free(books, named[1]):
+        return Guess(account.code, named[1], f"its name says “{named[2]}”")
     return None
 
 

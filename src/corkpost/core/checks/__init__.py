@@ -5,11 +5,13 @@ A file has `CHECK` (its facts) and `find` (its points). This registry imports ea
 
 import importlib
 import pkgutil
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import replace
 from functools import cache
 from graphlib import TopologicalSorter
 from typing import NamedTuple
 
+from corkpost.core.evidence.account_kind import assumed, less_sure
 from corkpost.core.points import ALL_OTHERS, Check, CheckRun, Family, Find, Point
 
 
@@ -59,8 +61,16 @@ def found_by(run: CheckRun, check: str) -> tuple[Point, ...]:
         after = registry()[check].check.after
         for name in (n for n in order() if n in after or (ALL_OTHERS in after and n != check)):
             found_by(run, name)
-        run.found[check] = tuple(registry()[check].find(run))
+        run.found[check] = tuple(_found(run, registry()[check]))
     return run.found[check]
+
+
+def _found(run: CheckRun, registered: Registered) -> Iterator[Point]:
+    looks_like = assumed(run.books) if registered.check.assumes else None
+    if looks_like is None:
+        return registered.find(run)
+    books, taken = looks_like
+    return less_sure(books, registered.find(replace(run, books=books, found=run.found)), taken)
 
 
 def run_checks(run: CheckRun) -> tuple[Point, ...]:

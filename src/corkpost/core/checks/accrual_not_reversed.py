@@ -20,6 +20,7 @@ CHECK = Check(
         "An entry made at a month's end for what is not billed yet is taken back at the start"
         " of the next month."
     ),
+    assumes=True,
 )
 
 

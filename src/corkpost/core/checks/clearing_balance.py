@@ -24,6 +24,7 @@ CHECK = Check(
     routes=("reclassify", "ask", "leave"),
     finds="what is left on clearing and suspense accounts",
     avoid="Whatever goes onto a clearing account must leave it again: look at it at the end of the month.",
+    assumes=True,
 )
 PASSED_THROUGH = (AccountRole.CLEARING, AccountRole.SUSPENSE, AccountRole.CARD_CLEARING)
 CLEARS_WITHIN = timedelta(days=14)

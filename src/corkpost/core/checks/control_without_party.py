@@ -4,8 +4,8 @@ account moves and nobody's list does."""
 from collections.abc import Iterator
 
 from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import PartyKind, TransactionKind
-from corkpost.core.matching.names import finder_for
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import Moving, Side
 

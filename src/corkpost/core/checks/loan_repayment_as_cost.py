@@ -5,8 +5,9 @@ from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, TransactionKind
-from corkpost.core.matching.names import finder_for, words_of
+from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, LoanSplit, Side

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import PartyKind, TransactionKind
 from corkpost.core.matching.applied_money import statement_words
-from corkpost.core.matching.names import finder_for
 from corkpost.core.matching.private_words import (
     REGULAR,
     coded_money,

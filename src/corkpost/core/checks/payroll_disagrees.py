@@ -19,6 +19,7 @@ CHECK = Check(
     routes=("adjust", "ask", "leave", "waive"),
     finds="wages in the books that are not what the bureau's summary says",
     avoid="Enter wages from the bureau's summary, all of its figures on the day of pay.",
+    assumes=True,
 )
 LATE = 12
 """A journal of so many days into the next month is still this month's."""

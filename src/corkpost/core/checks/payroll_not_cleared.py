@@ -24,6 +24,7 @@ CHECK = Check(
         "Wages and payroll taxes that leave the bank go to the account on which they stand "
         "owed, not to wages again."
     ),
+    assumes=True,
 )
 DUE = {AccountRole.PAYROLL_NET: 20, AccountRole.PAYROLL_TAX: 95}
 """Days after the journal, where the client's habit is not known."""

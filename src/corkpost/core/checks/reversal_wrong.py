@@ -12,6 +12,7 @@ CHECK = Check(
     routes=("adjust", "ask", "leave", "waive"),
     finds="reversals that are not the mirror of what they take back",
     avoid="Leave the entries that take back our month-end entries to us.",
+    assumes=True,
 )
 
 

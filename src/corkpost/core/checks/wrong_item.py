@@ -1,7 +1,8 @@
 """wrong-item: money set against the wrong item of the right party: it quotes another number, or the sum
 is exactly another open item's.
 
-Keeps quiet: about part payments set against the oldest first.
+Keeps quiet: about part payments set against the oldest first; about a text that quotes a paper of another
+sum while what the money is set against has its very sum.
 """
 
 from collections import Counter
@@ -43,6 +44,9 @@ def _better(
     quoted = [open_ for open_ in side.quoted(applied) if open_.item.party == applied.party]
     if quoted:
         exact = [open_ for open_ in quoted if open_.left == applied.amount]
+        if not exact and not applied.in_part:
+            # It is to the cent what it is set against: the text is one of before.
+            return None
         return (exact or quoted)[0], 0.97 if exact else 0.88, "it quotes another number"
     if pays_in_parts or not applied.in_part:
         return None

@@ -13,9 +13,10 @@ from typing import NamedTuple
 
 from corkpost.core.bank.sides import BankSides, bank_sides, own_accounts
 from corkpost.core.books import Allocation, Books, Transaction
+from corkpost.core.evidence.who import PartyFinder, finder_for
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
-from corkpost.core.matching.names import PartyFinder, finder_for, words_of
-from corkpost.core.matching.references import folded, quotes
+from corkpost.core.matching.names import words_of
+from corkpost.core.matching.references import quotes, runs_in
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
 from corkpost.core.points import CheckRun
@@ -129,12 +130,6 @@ class AppliedSide:
 @lru_cache(maxsize=1 << 16)
 def _runs_of(reference: str) -> tuple[str, ...]:
     return tuple(dict.fromkeys(run.lstrip("0") for run in _DIGITS.findall(reference)))
-
-
-def runs_in(text: str | None) -> tuple[str, ...]:
-    """The runs of digits in a text, as they stand and as they are compared, without leading noughts."""
-    found = _DIGITS.findall(text or "") + _DIGITS.findall(folded(text))
-    return tuple(run.lstrip("0") for run in found if run.strip("0"))
 
 
 def applied_sides(run: CheckRun) -> tuple[AppliedSide, ...]:

@@ -14,8 +14,9 @@ from typing import Generic, NamedTuple, TypeVar
 
 from corkpost.core.bank.sides import BankSides, Entry, EntryKey
 from corkpost.core.books import Books, Names
+from corkpost.core.evidence.who import PartyFinder, finder_for
 from corkpost.core.matching.assignment import best_assignment
-from corkpost.core.matching.names import PartyFinder, finder_for, words_of
+from corkpost.core.matching.names import words_of
 from corkpost.core.matching.references import folded, quotes
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor

@@ -12,9 +12,10 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, AccountType, PartyKind, TransactionKind
-from corkpost.core.matching.names import finder_for
-from corkpost.core.matching.references import quotes
+from corkpost.core.matching.applied_money import statement_words
+from corkpost.core.matching.references import numbers_of, quotes, runs_in
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
@@ -23,6 +24,7 @@ from corkpost.core.points import CheckRun
 EARLY_DAYS = 10
 LATE_DAYS = 400
 LATE_DAYS_UNNAMED = 90
+NUMBER_ALONE = 0.86
 MOST_NEAR = 120
 """How many open items of one party are looked at singly for one payment."""
 
@@ -165,6 +167,7 @@ def _is_paper(posted: Transaction) -> bool:
 def _directs(run: CheckRun, side: Side) -> Iterator[Direct]:
     books = run.books
     finder = finder_for(books, side.party_kind)
+    statement = statement_words(books)
     rows = books.rows_by(
         f"coded straight, {side.kind}",
         lambda posted: (_coded(books, posted, side),),
@@ -173,7 +176,8 @@ def _directs(run: CheckRun, side: Side) -> Iterator[Direct]:
     for amount, coded in rows.items():
         for posted in coded if amount > 0 else ():
             if not books.is_answered(posted.id):
-                yield Direct(posted, finder.payee(posted), amount)
+                said = finder.payee(posted) or finder.named_in(statement.get(posted.id))
+                yield Direct(posted, said, amount)
 
 
 def _coded(books: Books, posted: Transaction, side: Side) -> Minor:
@@ -242,6 +246,22 @@ def _unequal(direct: Direct, opens: Iterable[Open]) -> Iterator[Found]:
                 yield Found(direct, (open_,), Match.SHORT, 0.8, 1)
 
 
+def _by_number_alone(direct: Direct, by_run: Mapping[str, list[Open]]) -> Iterator[Found]:
+    """A part of the one open paper whose number the text quotes, though it names nobody."""
+    day = direct.posted.posting_date
+    said = {run for text in (direct.posted.memo, direct.posted.reference) for run in runs_in(text)}
+    found = {
+        open_.item.transaction.id: open_
+        for run in said
+        for open_ in by_run.get(run, ())
+        if _in_time(open_.day, day) and is_quoted(direct, open_)
+    }
+    if len(found) == 1:
+        (open_,) = found.values()
+        if direct.amount < open_.left:
+            yield Found(direct, (open_,), Match.PART, NUMBER_ALONE, 1)
+
+
 def _unnamed_offers(
     directs: Iterable[Direct], by_party: Mapping[str | None, PartyOpens]
 ) -> Iterator[Found]:
@@ -249,10 +269,14 @@ def _unnamed_offers(
     if not unnamed:
         return
     by_sum: dict[Minor, list[Open]] = defaultdict(list)
+    by_run: dict[str, list[Open]] = defaultdict(list)
     for opens in by_party.values():
         for open_ in opens.all:
             by_sum[open_.left].append(open_)
+            for run in numbers_of(open_.item.transaction.reference):
+                by_run[run].append(open_)
     for direct in unnamed:
+        yield from _by_number_alone(direct, by_run)
         same = by_sum.get(direct.amount, ())
         if len(same) == 1:
             days = (direct.posted.posting_date - same[0].item.transaction.day).days

@@ -8,6 +8,7 @@ from rapidfuzz.distance import OSA
 
 # Bookkeepers key O for 0 and I for 1. Folded only to compare: people always see what was keyed.
 _LOOK_ALIKES = str.maketrans("OIL", "011")
+LEAST_DIGITS = 6
 _DIGITS = re.compile(r"\d+")
 _JOINED = re.compile(r"(?<!\d)\d+(?:[-/._]\d+)+")
 
@@ -82,4 +83,25 @@ def quotes(text: str | None, reference: str | None) -> bool:
         return any(folded(word) == needle for word in words) or any(
             folded(run) == needle for run in (*_DIGITS.findall(text), *_JOINED.findall(text))
         )
-    return needle in folded(text)
+    return needle in folded(text) or _digits_alone(reference) in _DIGITS.findall(text)
+
+
+def _digits_alone(reference: str | None) -> str:
+    """All digits of a number in parts, as some write it; a dash where those are too few to tell."""
+    runs = _DIGITS.findall(reference or "")
+    joined = "".join(runs)
+    return joined if len(runs) > 1 and len(joined) >= LEAST_DIGITS else "-"
+
+
+def runs_in(text: str | None) -> tuple[str, ...]:
+    """The runs of digits in a text, as they stand and as they are compared, without leading noughts."""
+    found = _DIGITS.findall(text or "") + _DIGITS.findall(folded(text))
+    return tuple(run.lstrip("0") for run in found if run.strip("0"))
+
+
+@lru_cache(maxsize=1 << 16)
+def numbers_of(reference: str | None) -> tuple[str, ...]:
+    """The runs of digits by which a paper may be quoted: each of four or more, and all of them together."""
+    runs = [*_DIGITS.findall(folded(reference)), *_DIGITS.findall(reference or "")]
+    found = [run.lstrip("0") for run in runs if len(run.lstrip("0")) >= 4]
+    return tuple(dict.fromkeys([*found, _digits_alone(reference).lstrip("0")]))

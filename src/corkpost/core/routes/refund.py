@@ -8,8 +8,8 @@ from dataclasses import replace
 from corkpost.core.bank.sides import statement_line
 from corkpost.core.books import Books
 from corkpost.core.change import Plan
+from corkpost.core.evidence.who import finder_for
 from corkpost.core.matching.bank_look import bank_looks
-from corkpost.core.matching.names import finder_for
 from corkpost.core.open_items import open_items
 from corkpost.core.points import Point
 from corkpost.core.refusals import UnknownName

@@ -7,6 +7,7 @@ from datetime import date
 from itertools import pairwise
 from typing import NamedTuple
 
+from corkpost.core.chart.trade_words import type_said
 from corkpost.core.intake.raw import AccountRow, Balance, Proof, Raw, Where
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import month_end
@@ -20,7 +21,6 @@ from corkpost.formats.listings.ledger import (
     Unplaced,
     split_account,
 )
-from corkpost.formats.listings.names import type_said
 from corkpost.formats.listings.sheets import Row, Sheet
 from corkpost.formats.listings.words import begins_as
 

@@ -6,10 +6,11 @@ from datetime import date
 from decimal import Decimal
 from functools import cached_property
 
+from corkpost.core.chart.trade_words import plain
 from corkpost.formats.listings.days import names_period
 from corkpost.formats.listings.figures import orders_of
 from corkpost.formats.listings.sheets import Row, Sheet
-from corkpost.formats.listings.words import begins_as, names_wholly, plain, roles_of
+from corkpost.formats.listings.words import begins_as, names_wholly, roles_of
 
 SEARCHED = 80
 """So many rows from the top are looked at for a heading."""

@@ -13,12 +13,13 @@ from decimal import Decimal
 from functools import lru_cache
 from typing import Any, NamedTuple
 
+from corkpost.core.chart.trade_words import plain
 from corkpost.core.intake.raw import AccountRow, Posting, Proof, Raw, Where
 from corkpost.core.money import Currency, Minor
 from corkpost.formats.listings.figures import amount_in, day_in
 from corkpost.formats.listings.headings import Heading
 from corkpost.formats.listings.sheets import Cell, Row, Sheet
-from corkpost.formats.listings.words import account_words, begins_as, mark_of, plain, says_opening
+from corkpost.formats.listings.words import account_words, begins_as, mark_of, says_opening
 
 FLAT, BY_ACCOUNT, PAIRS = "flat", "by-account", "pairs"
 MOSTLY = 0.9

@@ -1,11 +1,11 @@
 """Charts of accounts and lists of parties."""
 
+from corkpost.core.chart.trade_words import plain, type_said
 from corkpost.core.intake.raw import AccountRow, PartyRow
 from corkpost.core.kinds import PartyKind
 from corkpost.formats.listings.ledger import LedgerReader, PassedOver, split_account
-from corkpost.formats.listings.names import type_said
 from corkpost.formats.listings.sheets import Row
-from corkpost.formats.listings.words import plain, side_in
+from corkpost.formats.listings.words import side_in
 
 PARTY_KINDS = {"receivables": PartyKind.CUSTOMER, "payables": PartyKind.SUPPLIER}
 

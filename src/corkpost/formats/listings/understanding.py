@@ -7,6 +7,7 @@ from datetime import date
 from itertools import pairwise, product
 from typing import NamedTuple
 
+from corkpost.core.chart.trade_words import by_name
 from corkpost.core.formatting import format_date
 from corkpost.core.intake.entries import entries_of
 from corkpost.core.intake.raw import Proof, Raw, Where
@@ -28,7 +29,6 @@ from corkpost.formats.listings.ledger import (
     PassedOver,
 )
 from corkpost.formats.listings.lists import ChartReader, PartyReader
-from corkpost.formats.listings.names import by_name
 from corkpost.formats.listings.questions import About, Answers, Choice
 from corkpost.formats.listings.sheets import Cell, Row, Sheet, column_of
 from corkpost.formats.listings.words import side_in, titles_in

@@ -1,30 +1,17 @@
 """The words that headings, totals and marks are told by, in clients' languages: `words.json`."""
 
 import json
-import re
-import unicodedata
 from collections.abc import Iterable
 from functools import cache
 from importlib import resources
 from typing import Any
 
-_LETTERS = str.maketrans(
-    {"ä": "ae", "ö": "oe", "ü": "ue", "ß": "ss", "ø": "o", "ł": "l", "æ": "ae"}
-)
-_APART = re.compile(r"[\s_.:;,\-()'\u2019\u00b0\u00ba#*/]+")
+from corkpost.core.chart.trade_words import plain
 
 
 @cache
 def _data() -> Any:
     return json.loads((resources.files(__package__) / "words.json").read_text("utf-8"))
-
-
-@cache
-def plain(text: str) -> str:
-    """In small letters without accents, words apart by one blank."""
-    small = unicodedata.normalize("NFKC", text).casefold().translate(_LETTERS)
-    bare = "".join(s for s in unicodedata.normalize("NFD", small) if not unicodedata.combining(s))
-    return _APART.sub(" ", bare).strip()
 
 
 LEAST_PART = 5
