@@ -3419,34 +3419,19 @@ export interface components {
             name: string;
         };
         /**
-         * Brought
+         * AnswersFile
          * @description *document*: as it was given out.
          */
-        Brought: {
+        AnswersFile: {
             /** Document */
             document: {
                 [key: string]: unknown;
             };
         };
-        /**
-         * BroughtAnswer
-         * @description What newer books would move. *rows*: the first of *row_count*.
-         */
-        BroughtAnswer: {
-            /** Months */
-            months: components["schemas"]["MonthBroughtAnswer"][];
-            /** Rows */
-            rows: components["schemas"]["RowBroughtAnswer"][];
-            /** Row Count */
-            row_count: number;
-            /** Years */
-            years: components["schemas"]["YearBroughtAnswer"][];
-            /** Finished On */
-            finished_on: string | null;
-            /** Finished */
-            finished: components["schemas"]["FinishedMovedAnswer"][];
-            /** Ours */
-            ours: components["schemas"]["OursBroughtAnswer"][];
+        /** AnswersBrought */
+        AnswersBrought: {
+            /** Answers */
+            answers: number;
         };
         /** NamedFile */
         NamedFile: {
@@ -6285,6 +6270,26 @@ export interface components {
             why: string;
         };
         /**
+         * BroughtAnswer
+         * @description What newer books would move. *rows*: the first of *row_count*.
+         */
+        BroughtAnswer: {
+            /** Months */
+            months: components["schemas"]["MonthBroughtAnswer"][];
+            /** Rows */
+            rows: components["schemas"]["RowBroughtAnswer"][];
+            /** Row Count */
+            row_count: number;
+            /** Years */
+            years: components["schemas"]["YearBroughtAnswer"][];
+            /** Finished On */
+            finished_on: string | null;
+            /** Finished */
+            finished: components["schemas"]["FinishedMovedAnswer"][];
+            /** Ours */
+            ours: components["schemas"]["OursBroughtAnswer"][];
+        };
+        /**
          * ClientCheckedAnswer
          * @description *open*: how many points are to be decided, by level. *problem*: why it could not be checked.
          */
@@ -8483,11 +8488,23 @@ export interface components {
             /** Of Outside */
             of_outside: components["schemas"]["PartAnswer"][];
             /** Causes */
-            causes: components["schemas"]["CauseAnswer"][];
+            causes: components["schemas"]["TieOutCauseAnswer"][];
             /** Moved */
             moved: string[];
             /** Since */
             since: components["schemas"]["MovedByAnswer"][];
+        };
+        /**
+         * TieOutCauseAnswer
+         * @description What keeps the figures apart; *amount* none where it moves no figure.
+         */
+        TieOutCauseAnswer: {
+            /** Says */
+            says: string;
+            /** Amount */
+            amount: string | null;
+            /** Transactions */
+            transactions: string[];
         };
         /** TieOutPaper */
         TieOutPaper: {
@@ -11907,7 +11924,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Brought"];
+                "application/json": components["schemas"]["AnswersFile"];
             };
         };
         responses: {
@@ -11917,7 +11934,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BroughtAnswer"];
+                    "application/json": components["schemas"]["AnswersBrought"];
                 };
             };
             /** @description It is refused, and says why */

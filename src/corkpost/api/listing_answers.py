@@ -62,13 +62,13 @@ class LayoutName(Asked):
     name: str = Field(max_length=NAME_LENGTH)
 
 
-class Brought(Asked):
+class AnswersFile(Asked):
     """*document*: as it was given out."""
 
     document: dict[str, Any]
 
 
-class BroughtAnswer(Shape):
+class AnswersBrought(Shape):
     answers: int
 
 
@@ -126,10 +126,10 @@ def name(client: str, json: LayoutName) -> Done:
 
 
 @bp.post("/clients/<client>/listing-answers/brought")
-@answers(BroughtAnswer, "listings")
-def bring(client: str, json: Brought) -> BroughtAnswer:
+@answers(AnswersBrought, "listings")
+def bring(client: str, json: AnswersFile) -> AnswersBrought:
     """Take in answers that were given out elsewhere."""
-    return BroughtAnswer(answers=service.brought(workplace(), person(), client, json.document))
+    return AnswersBrought(answers=service.brought(workplace(), person(), client, json.document))
 
 
 @bp.delete("/clients/<client>/listing-answers")

@@ -18,7 +18,7 @@ class PartAnswer(Shape):
     party: str | None
 
 
-class CauseAnswer(Shape):
+class TieOutCauseAnswer(Shape):
     """What keeps the figures apart; *amount* none where it moves no figure."""
 
     says: str
@@ -63,7 +63,7 @@ class TieOutAnswer(Shape):
     paper: TieOutPaper | None
     of_books: list[PartAnswer]
     of_outside: list[PartAnswer]
-    causes: list[CauseAnswer]
+    causes: list[TieOutCauseAnswer]
     moved: list[str]
     since: list[MovedByAnswer]
 
@@ -99,7 +99,7 @@ def tie_out_answer(stated: StatedTieOut, at: str | None, books: Books) -> TieOut
         of_books=[part(shown) for shown in found.of_books],
         of_outside=[part(shown) for shown in found.of_outside],
         causes=[
-            CauseAnswer(
+            TieOutCauseAnswer(
                 says=cause.says,
                 amount=None if cause.amount is None else money(cause.amount),
                 transactions=list(cause.transactions),
