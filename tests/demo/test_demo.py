@@ -11,6 +11,7 @@ from corkpost.core.points import CheckRun
 from corkpost.demo import practice
 from corkpost.demo.arrivals import ARRIVALS
 from corkpost.demo.labelled import labelled
+from corkpost.demo.untidy.roughened import untidy
 from corkpost.services import bank, desk, entries, review, staff, store, transactions
 
 
@@ -22,6 +23,15 @@ def test_the_labelled_books_are_measured_and_the_aims_are_met():
         assert planted >= 4, check
         assert quality.recall(check) >= 0.85, (check, quality.recall(check))
         assert quality.precision(check) >= 0.75, (check, quality.precision(check))
+
+
+def test_the_aims_are_met_on_untidy_evidence_that_nothing_was_set_on():
+    quality = measure(range(100, 112), books_of=untidy)
+    assert quality.found.total() / quality.planted.total() >= 0.95
+    assert quality.right.total() / quality.points.total() >= 0.95
+    for level, least in (("sure", 0.98), ("likely", 0.85)):
+        right, shown = quality.levels[level]
+        assert right / shown >= least
 
 
 def test_certainty_is_meant_as_a_probability():

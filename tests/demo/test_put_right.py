@@ -7,6 +7,7 @@ import pytest
 
 from corkpost.core.checks import registry
 from corkpost.demo.labelled import labelled
+from corkpost.demo.untidy.roughened import untidy
 from corkpost.services import staff
 from tests.core.laws import POSTING_ROUTES, breaches, looked_at, posting_options
 
@@ -52,10 +53,16 @@ def test_each_point_of_labelled_books_is_gone_once_it_is_put_right(seed):
     assert put_right(labelled(seed).books, most=1) == []
 
 
+@pytest.mark.parametrize("seed", SEEDS)
+def test_so_is_each_that_was_found_by_untidy_evidence(seed):
+    assert put_right(untidy(seed).books, most=1) == []
+
+
 @pytest.mark.soak
 @pytest.mark.parametrize("seed", range(300, 340))
 def test_the_same_over_many_books_and_all_their_points(seed):
     assert put_right(labelled(seed).books, most=99) == []
+    assert put_right(untidy(seed).books, most=99) == []
 
 
 def test_which_checks_and_routes_that_reached(capsys):

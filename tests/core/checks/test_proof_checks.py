@@ -82,6 +82,25 @@ def test_an_opening_that_is_not_what_was_signed_is_brought_to_it():
     assert found(books_with(before, prior_year=signed[:2]), "opening-disagrees") == []
 
 
+def test_every_year_s_end_that_is_given_is_compared_and_one_fault_is_one_point():
+    before = posted("Dr stock 90.00, Cr capital 90.00", on="2024-12-31")
+    put_right_since = posted("Dr bank 12.00, Cr stock 12.00", on="2025-05-02")
+
+    def signed(at, stock, bank):
+        sums = {"stock": stock, "bank": bank, "capital": "-90.00"}
+        return [PriorBalance(day(at), CODES[name], eur(sum_)) for name, sum_ in sums.items()]
+
+    alone = [*signed("2024-12-31", "78.00", "12.00"), *signed("2025-12-31", "78.00", "12.00")]
+    books = books_with(before, put_right_since, prior_year=alone)
+    earlier = found(books, "opening-disagrees")
+    assert {point.routes for point in earlier} == {("ask", "leave", "waive")}
+    assert {point.named("year end") for point in earlier} == {("2024-12-31",)}
+    # What both years lack alike is told of the latest.
+    same = [*signed("2024-12-31", "70.00", "20.00"), *signed("2025-12-31", "58.00", "32.00")]
+    latest = found(books_with(before, put_right_since, prior_year=same), "opening-disagrees")
+    assert [point.named("year end") for point in latest] == [(), ()]
+
+
 def test_an_account_that_the_client_s_chart_shows_on_the_other_statement():
     odd = Account("6200", "boat hire", AccountType.ASSET, expected_type=AccountType.EXPENSE)
     fine = Account("6201", "rope", AccountType.INCOME, expected_type=AccountType.EXPENSE)
@@ -227,6 +246,14 @@ def test_a_monthly_cost_that_is_absent_in_one_month_is_accrued():
 )
 def test_costs_that_rest_begin_or_are_no_habit_are_left_alone(months):
     assert found(books_with(*rents(*months)), "recurring-missing") == []
+
+
+def test_a_series_survives_a_month_with_two_but_not_beside_the_gap():
+    twice = rents(8)[0]._replace(id="R8 again")
+    (point,) = found(books_with(*rents(1, 2, 3, 4, 6, 7, 8, 9, 10), twice), "recurring-missing")
+    assert "is absent in May 2026" in point.summary
+    late = rents(6)[0]._replace(id="R5 late")
+    assert found(books_with(*rents(1, 2, 3, 4, 6, 7, 8, 9, 10), late), "recurring-missing") == []
 
 
 def test_what_was_keyed_into_a_filed_year_afterwards_is_told():

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.evidence.said import payee, statement_words, told_by
 from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, TransactionKind
 from corkpost.core.matching.names import words_of
@@ -88,7 +89,7 @@ def _series(books: Books) -> dict[Key, list[Transaction]]:
         "paid to lenders",
         lambda posted: _key(books, posted, named),
         *KINDS,
-        ground=(books.calendar, books.client.filed_through),
+        ground=(books.calendar, books.client.filed_through, statement_words(books)),
     )
     live = {
         key: [posted for posted in own if not books.is_answered(posted.id)]
@@ -105,9 +106,9 @@ def _key(books: Books, posted: Transaction, named: frozenset[str]) -> Iterator[K
         return
     account = books.accounts[line.account]
     interest = account.role is AccountRole.LOAN_INTEREST
-    party = finder_for(books, PartyKind.LENDER).payee(posted)
+    party = payee(books, finder_for(books, PartyKind.LENDER), posted)
     who = party if party and books.parties[party].kind is PartyKind.LENDER else None
-    words = words_of(posted.memo or "")
+    words = words_of(told_by(books, posted))
     coded = account.role is AccountRole.LOAN or (account.is_profit_and_loss and not interest)
     if coded and (who is not None or words & named):
         name = who or " ".join(sorted(w for w in words if w.isalpha()))

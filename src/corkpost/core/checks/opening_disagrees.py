@@ -1,13 +1,13 @@
-"""opening-disagrees: opening balances against last year's signed trial balance."""
+"""opening-disagrees: opening balances against the signed trial balance of each year's end that is given."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from datetime import date, timedelta
 
 from corkpost.core.books import Books
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
 from corkpost.core.money import Minor
-from corkpost.core.openings import opening_differences, signed_at
+from corkpost.core.openings import Opening, opening_differences, signed_at
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side
 from corkpost.core.trial_balance import Closing, balances_at
@@ -22,48 +22,64 @@ CHECK = Check(
 
 
 def find(run: CheckRun) -> Iterator[Point]:
+    """The latest year's end first. What an earlier one lacks alike is the same fault; what it alone lacks
+    was put right since, and can only be asked about."""
     books = run.books
-    year_end = max((row.year_end for row in books.tables.prior_year), default=None)
-    if year_end is None:
-        return
+    year_ends = sorted({row.year_end for row in books.tables.prior_year}, reverse=True)
+    latest: Mapping[str, Minor] | None = None
+    for year_end in year_ends:
+        found = {row.account: row for row in _differing(books, year_end)}
+        for account, row in found.items():
+            if latest is None or -row.difference != latest.get(account):
+                yield _point(books, row, year_end, is_latest=latest is None)
+        if latest is None:
+            latest = {account: -row.difference for account, row in found.items()}
+
+
+def _differing(books: Books, year_end: date) -> Iterator[Opening]:
+    """The accounts that hold something else than was signed as at that day."""
     signed = signed_at(books, year_end)
     if signed is None:
         return
     as_received = balances_at(books, year_end, closing=Closing.OUT, only=lambda sort: sort.received)
     for row in opening_differences(books, year_end, signed):
-        account, was_signed, difference = books.accounts[row.account], row.signed, -row.difference
         first_day = year_end + timedelta(days=1)
-        if not difference or _brought(books, account.code, difference, first_day):
+        if not row.difference or _brought(books, row.account, -row.difference, first_day):
             continue
         # What we corrected in that year since is told by our own entries.
-        if was_signed == as_received.get(account.code, 0):
-            continue
-        moving = [
-            posted for posted, _ in books.lines_on(account.code) if posted.posting_date <= year_end
-        ]
-        words = books.client.currency.format_amount
-        yield CHECK.point(
-            books,
-            subjects={},
-            about={"account": (account.code,)},
-            account=account.code,
-            related=(moving[-1].id,) if moving else (),
-            amount=difference,
-            certainty=0.97,
-            summary=(
-                f"{account.name} begins {year_end.year + 1} at {words(row.found)}; it "
-                f"was signed at {words(signed.get(account.code, 0))} on {format_date(year_end)}."
-            ),
-            short=f"{account.name}, {words(difference)}",
-            because=("something dated by then came or went after it was signed",),
-            remedy=DraftEntry(
-                on=first_day,
-                sides=(Side(account.code, difference), Side("", -difference)),
-                title=f"Bring {account.name} to what was signed",
-                reason=f"Opening balance of {account.name} as it was signed on {format_date(year_end)}.",
-                asks=True,
-            ),
-        )
+        if row.signed != as_received.get(row.account, 0):
+            yield row
+
+
+def _point(books: Books, row: Opening, year_end: date, *, is_latest: bool) -> Point:
+    account, difference = books.accounts[row.account], -row.difference
+    moving = [p for p, _ in books.lines_on(account.code) if p.posting_date <= year_end]
+    words = books.client.currency.format_amount
+    remedy = DraftEntry(
+        on=year_end + timedelta(days=1),
+        sides=(Side(account.code, difference), Side("", -difference)),
+        title=f"Bring {account.name} to what was signed",
+        reason=f"Opening balance of {account.name} as it was signed on {format_date(year_end)}.",
+        asks=True,
+    )
+    about = {"account": (account.code,)}
+    return CHECK.point(
+        books,
+        subjects={},
+        about=about if is_latest else {**about, "year end": (year_end.isoformat(),)},
+        account=account.code,
+        related=(moving[-1].id,) if moving else (),
+        amount=difference,
+        certainty=0.97,
+        summary=(
+            f"{account.name} begins {year_end.year + 1} at {words(row.found)}; it "
+            f"was signed at {words(row.signed)} on {format_date(year_end)}."
+        ),
+        short=f"{account.name}, {words(difference)}",
+        because=("something dated by then came or went after it was signed",),
+        remedy=remedy if is_latest else None,
+        routes=None if is_latest else ("ask", "leave", "waive"),
+    )
 
 
 def _brought(books: Books, account: str, difference: Minor, first_day: date) -> bool:

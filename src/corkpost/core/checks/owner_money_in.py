@@ -3,16 +3,15 @@
 from collections.abc import Iterator
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.said import said_of, statement_words
 from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import PartyKind, TransactionKind
-from corkpost.core.matching.applied_money import statement_words
 from corkpost.core.matching.private_words import (
     REGULAR,
     coded_money,
     owner_named,
     private_words,
     said_business,
-    text_of,
 )
 from corkpost.core.points import Check, CheckRun, Family, Point
 
@@ -39,7 +38,7 @@ def find(run: CheckRun) -> Iterator[Point]:
             said = " and ".join(word.capitalize() for word in words)
             for posted in coded.rows if words else ():
                 is_business = posted.id not in run.business and coded.words in business
-                if not is_business and customers.named_in(text_of(books, posted)) is None:
+                if not is_business and customers.named_in(said_of(books, posted)) is None:
                     yield _point(run, posted, 0.85, f"{said} was the owner's before", "")
     rows = books.rows_by(
         "receipts that name an owner",
@@ -57,7 +56,7 @@ def find(run: CheckRun) -> Iterator[Point]:
 
 
 def _owners_in(books: Books, posted: Transaction) -> Iterator[str]:
-    owner = owner_named(books, text_of(books, posted))
+    owner = owner_named(books, said_of(books, posted))
     if owner is not None and posted.change is None:
         yield owner.code
 

@@ -6,9 +6,11 @@ Keeps quiet: where the business rests in a season; where it began or ended with 
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from datetime import date
+from itertools import pairwise
 from statistics import median
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.said import statement_words, told_by
 from corkpost.core.kinds import AccountRole, PeriodState, TransactionKind
 from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
@@ -27,6 +29,9 @@ MONTHS = 8
 ABOUT = 0.5
 REGULAR = 0.85
 KINDS = (TransactionKind.DIRECT_PAYMENT, TransactionKind.PURCHASE_BILL)
+LONGER = 1.5
+MOST_DOUBLE = 1
+"""So many months may have two: a series survives one."""
 Key = tuple[str, str | None, frozenset[str]]
 
 
@@ -36,15 +41,19 @@ def find(run: CheckRun) -> Iterator[Point]:
         for posted in rows:
             by_month[posted.posting_date.year, posted.posting_date.month].append(posted)
         months = _months(rows[0].posting_date, rows[-1].posting_date)
-        if len(months) < MONTHS or any(len(found) > 1 for found in by_month.values()):
+        double = [month for month, found in by_month.items() if len(found) > 1]
+        if len(months) < MONTHS or len(double) > MOST_DOUBLE:
             continue
         gaps = [month for month in months if month not in by_month]
         if len(gaps) != 1 or len(by_month) < REGULAR * len(months):
             continue
         (gap,) = gaps
+        # Two in the month before or after: it was early or late, and is not missing.
+        if any(abs(months.index(month) - months.index(gap)) == 1 for month in double):
+            continue
         if gap in (months[1], months[-2]) and len(months) < MONTHS + 2:
             continue
-        if _accrued(run.books, key[0], rows, gap):
+        if not _is_longer(rows, gap) or _accrued(run.books, key[0], rows, gap):
             continue
         yield _point(run, key, rows, gap)
 
@@ -52,7 +61,12 @@ def find(run: CheckRun) -> Iterator[Point]:
 def _series(run: CheckRun) -> dict[Key, list[Transaction]]:
     """Costs by account, payee and words, in the order of their days."""
     books = run.books
-    found = books.rows_by("costs that recur", lambda posted: _key(books, posted), *KINDS)
+    found = books.rows_by(
+        "costs that recur",
+        lambda posted: _key(books, posted),
+        *KINDS,
+        ground=statement_words(books),
+    )
     series: dict[Key, list[Transaction]] = {}
     for key, own in found.items():
         if len(own) < MONTHS - 1:
@@ -68,8 +82,17 @@ def _key(books: Books, posted: Transaction) -> Iterator[Key]:
     stands since."""
     costs = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
     if len(costs) == 1 and posted.change is None:
-        words = frozenset(w for w in words_of(posted.memo or "") if w.isalpha())
+        words = frozenset(w for w in words_of(told_by(books, posted)) if w.isalpha())
         yield costs[0].account, posted.party, words if not posted.party else frozenset()
+
+
+def _is_longer(rows: Sequence[Transaction], gap: tuple[int, int]) -> bool:
+    """Whether more time went by than from one to the next: a rhythm of five weeks leaves out a month by
+    itself."""
+    days = [posted.posting_date for posted in rows]
+    gaps = [(later - before).days for before, later in pairwise(days)]
+    over = next(n for n, day in enumerate(days[1:]) if (day.year, day.month) > gap)
+    return gaps[over] >= LONGER * median(gaps)
 
 
 def _months(first: date, last: date) -> list[tuple[int, int]]:
@@ -86,7 +109,7 @@ def _point(run: CheckRun, key: Key, rows: Sequence[Transaction], gap: tuple[int,
     account = books.accounts[key[0]]
     typical = _typical(rows, key[0])
     period = books.calendar.period_of(date(*gap, 15))
-    who = books.party_name(key[1]) if key[1] else (rows[0].memo or account.name)
+    who = books.party_name(key[1]) if key[1] else (told_by(books, rows[0]) or account.name)
     before = max(
         (row for row in rows if row.posting_date < date(*gap, 1)), key=lambda row: row.posting_date
     )

@@ -9,6 +9,7 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.said import payee, said_of
 from corkpost.core.evidence.who import finder_for
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
@@ -89,8 +90,8 @@ def _side(books: Books, posted: Transaction) -> _Side:
         if len(word) > 3
     }
     (money,) = [x for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES]
-    party = finder_for(books).payee(posted)
-    says_so = party is None and bool(words_of(posted.memo or "") & (_MOVES | own))
+    party = payee(books, finder_for(books), posted)
+    says_so = party is None and bool(words_of(said_of(books, posted)) & (_MOVES | own))
     return _Side(posted, money.account, abs(money.amount), party, says_so)
 
 

@@ -25,6 +25,8 @@ CUT_AT_END, SHORTENED, SLIPPED, JOINED = 0.92, 0.85, 0.85, 0.95
 """What a word counts that the end of the line cut, that was shortened, keyed with a slip, run together."""
 MISSING_BEHIND_A_CUT = 0.3
 """What a word weighs that the line had no room for."""
+WITHOUT_ITS_FIRST = 0.8
+"""The first word of a name tells most: the others are what many do."""
 LEAST_CUT = 12
 """A text of fewer letters was not cut by the end of its line."""
 LEAST_JOINED = 7
@@ -135,10 +137,15 @@ class PartyFinder:
             return None
         best = wanted[0]
         others = [row for row in full if row.party != best.party]
-        rivals = [row for row in others if row.party in self._wanted]
-        stranger = max((row.likeness for row in others if row not in rivals), default=0.0)
-        rival = max((row.likeness for row in rivals), default=0.0)
+        rival = max((r.likeness for r in others if r.party in self._wanted), default=0.0)
         # One that is known as customer and supplier has the same name on both sides.
+        named = self._called[best.party]
+        strangers = (
+            row.likeness
+            for row in others
+            if row.party not in self._wanted and not self._called[row.party] & named
+        )
+        stranger = max(strangers, default=0.0)
         own = best.likeness >= stranger + (0 if best.likeness >= SURELY else MARGIN)
         return best.party if own and best.likeness - rival >= MARGIN else None
 
@@ -153,6 +160,14 @@ class PartyFinder:
                 if words:
                     found.append(_Name(party.code, words, "".join(words)))
         return tuple(found)
+
+    @cached_property
+    def _called(self) -> Mapping[str, set[str]]:
+        """Each party's names, run together. Two of one kind with one name are told apart by nothing."""
+        found: dict[str, set[str]] = defaultdict(set)
+        for name in self._names:
+            found[name.party].add(name.joined)
+        return found
 
     @cached_property
     def _weights(self) -> Mapping[str, float]:
@@ -222,7 +237,10 @@ def _by_words(name: _Name, words: tuple[str, ...], weights: Mapping[str, float])
         reached_end = (bool(best) and by == words[-1]) or (reached_end and not best)
         said += weight * best
         of += weight
-    return Named(name.party, said / of if of else 0.0, frozenset(spoke))
+    likeness = said / of if of else 0.0
+    if not any(_alike(name.words[0], other, is_last=False) for other in words):
+        likeness *= WITHOUT_ITS_FIRST
+    return Named(name.party, likeness, frozenset(spoke))
 
 
 def _alike(word: str, said: str, is_last: bool) -> float:
@@ -257,6 +275,6 @@ def _run_together(name: _Name, words: tuple[str, ...]) -> Named:
     if length == len(name.joined):
         return Named(name.party, JOINED, spoke)
     share = length / len(name.joined)
-    if joined.endswith(name.joined[:length]):
+    if joined.endswith(name.joined[:length]) and len(joined) >= LEAST_CUT:
         return Named(name.party, CUT_AT_END * (0.6 + 0.4 * share), spoke)
     return Named(name.party, share * SHORTENED, spoke)

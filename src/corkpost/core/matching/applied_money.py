@@ -6,13 +6,13 @@ own words.
 
 import re
 from collections import Counter, defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import NamedTuple
 
-from corkpost.core.bank.sides import BankSides, bank_sides, own_accounts
 from corkpost.core.books import Allocation, Books, Transaction
+from corkpost.core.evidence.said import statement_words
 from corkpost.core.evidence.who import PartyFinder, finder_for
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
 from corkpost.core.matching.names import words_of
@@ -26,6 +26,8 @@ SIDES = (
     (TransactionKind.CUSTOMER_RECEIPT, AccountRole.RECEIVABLES, PartyKind.CUSTOMER, 1),
     (TransactionKind.SUPPLIER_PAYMENT, AccountRole.PAYABLES, PartyKind.SUPPLIER, -1),
 )
+ITSELF = 0.5
+"""A text that looks so much like its own party's name is taken to bear it."""
 _DIGITS = re.compile(r"\d+")
 PAPERS = frozenset({TransactionKind.SALES_INVOICE, TransactionKind.PURCHASE_BILL})
 
@@ -215,25 +217,9 @@ def _applied(
     return Applied(posted, posted.party or "", amount, papers, text, who, quoted, in_part, runs)
 
 
-def statement_words(books: Books) -> Mapping[str, str]:
-    """What the bank wrote of each transaction that is agreed with a statement line."""
-    sides = tuple(bank_sides(books, code) for code in own_accounts(books))
-    groups = tuple(side.groups for side in sides)
-    return books.kept.once("statement words", groups, lambda: _statement_words(sides))
-
-
-def _statement_words(sides: Iterable[BankSides]) -> Mapping[str, str]:
-    return {
-        entry.posted.id: group.lines[0].words
-        for side in sides
-        for group in side.groups.values()
-        if len(group.lines) == 1
-        for entry in group.entries
-    }
-
-
 def names_itself(books: Books, applied: Applied) -> bool:
     """Whether its text bears a word of its own party's names."""
     party = books.parties.get(applied.party)
     own = [party.name, *party.aliases] if party else []
-    return any(words_of(name) & words_of(applied.text) for name in own)
+    bears = any(words_of(name) & words_of(applied.text) for name in own)
+    return bears or finder_for(books).likeness(applied.text, applied.party) >= ITSELF

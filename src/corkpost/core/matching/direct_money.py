@@ -12,9 +12,9 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.said import payee, said_of
 from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, AccountType, PartyKind, TransactionKind
-from corkpost.core.matching.applied_money import statement_words
 from corkpost.core.matching.references import numbers_of, quotes, runs_in
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
@@ -65,11 +65,13 @@ RECEIPTS = Side(
 
 
 class Direct(NamedTuple):
-    """Money coded straight. *amount* is positive; *party* None where nobody is named."""
+    """Money coded straight. *amount* is positive; *party* None where nobody is named. *said*: what the
+    books and the bank say of it."""
 
     posted: Transaction
     party: str | None
     amount: Minor
+    said: str
 
 
 class Open(NamedTuple):
@@ -167,7 +169,6 @@ def _is_paper(posted: Transaction) -> bool:
 def _directs(run: CheckRun, side: Side) -> Iterator[Direct]:
     books = run.books
     finder = finder_for(books, side.party_kind)
-    statement = statement_words(books)
     rows = books.rows_by(
         f"coded straight, {side.kind}",
         lambda posted: (_coded(books, posted, side),),
@@ -176,8 +177,8 @@ def _directs(run: CheckRun, side: Side) -> Iterator[Direct]:
     for amount, coded in rows.items():
         for posted in coded if amount > 0 else ():
             if not books.is_answered(posted.id):
-                said = finder.payee(posted) or finder.named_in(statement.get(posted.id))
-                yield Direct(posted, said, amount)
+                who = payee(books, finder, posted)
+                yield Direct(posted, who, amount, said_of(books, posted))
 
 
 def _coded(books: Books, posted: Transaction, side: Side) -> Minor:
@@ -231,7 +232,7 @@ def _sureness(direct: Direct, open_: Open) -> float:
 def is_quoted(direct: Direct, open_: Open) -> bool:
     """Whether the money's text or reference names the paper's number."""
     reference = open_.item.transaction.reference
-    return quotes(direct.posted.memo, reference) or quotes(direct.posted.reference, reference)
+    return quotes(direct.said, reference) or quotes(direct.posted.reference, reference)
 
 
 def _unequal(direct: Direct, opens: Iterable[Open]) -> Iterator[Found]:
@@ -249,7 +250,7 @@ def _unequal(direct: Direct, opens: Iterable[Open]) -> Iterator[Found]:
 def _by_number_alone(direct: Direct, by_run: Mapping[str, list[Open]]) -> Iterator[Found]:
     """A part of the one open paper whose number the text quotes, though it names nobody."""
     day = direct.posted.posting_date
-    said = {run for text in (direct.posted.memo, direct.posted.reference) for run in runs_in(text)}
+    said = {run for text in (direct.said, direct.posted.reference) for run in runs_in(text)}
     found = {
         open_.item.transaction.id: open_
         for run in said

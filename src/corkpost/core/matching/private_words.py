@@ -11,8 +11,8 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Party, Transaction
+from corkpost.core.evidence.said import said_of, statement_words
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, PartyKind, TransactionKind
-from corkpost.core.matching.applied_money import statement_words
 from corkpost.core.matching.names import words_of
 from corkpost.core.points import CheckRun
 
@@ -65,12 +65,6 @@ def telling(text: str) -> frozenset[str]:
     )
 
 
-def text_of(books: Books, posted: Transaction) -> str:
-    """All that the books and the bank say of it."""
-    words = (posted.memo, statement_words(books).get(posted.id))
-    return " ".join(word for word in words if word)
-
-
 def private_words(books: Books) -> PrivateWords:
     """What the client's books teach, worked out once."""
     found: PrivateWords | None = books.derived.get("private words")
@@ -102,7 +96,7 @@ def _teaches(books: Books, posted: Transaction) -> Iterator[tuple[str, frozenset
     """Whose words it bears, the owner's or the business's, and which."""
     if posted.change is not None:
         return
-    words = telling(text_of(books, posted))
+    words = telling(said_of(books, posted))
     if _is_owners(books, posted):
         yield "owner", words
     elif any(books.accounts[line.account].is_profit_and_loss for line in posted.lines):
@@ -132,7 +126,7 @@ def said_business(run: CheckRun) -> frozenset[frozenset[str]]:
     """The telling words of each text that people left as the business's: they teach as the books do."""
     books = run.books
     return frozenset(
-        telling(text_of(books, books.transactions[name]))
+        telling(said_of(books, books.transactions[name]))
         for name in run.business
         if name in books.transactions
     )
@@ -190,7 +184,7 @@ def coded_money(books: Books, kind: TransactionKind) -> Iterator[Coded]:
 def _coded(books: Books, posted: Transaction) -> Iterator[tuple[str, bool, bool, frozenset[str]]]:
     if not _is_coded(books, posted):
         return
-    text = text_of(books, posted)
+    text = said_of(books, posted)
     own = books.parties.get(posted.party or "")
     owner = own if own and own.kind is PartyKind.OWNER else owner_named(books, text)
     cash_machine = bool(words_of(text) & CASH_MACHINE)

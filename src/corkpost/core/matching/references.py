@@ -9,6 +9,8 @@ from rapidfuzz.distance import OSA
 # Bookkeepers key O for 0 and I for 1. Folded only to compare: people always see what was keyed.
 _LOOK_ALIKES = str.maketrans("OIL", "011")
 LEAST_DIGITS = 6
+LONG_RUN = 5
+"""A run of so many digits tells a number whatever stands about it: not a year, and no day of a month."""
 _DIGITS = re.compile(r"\d+")
 _JOINED = re.compile(r"(?<!\d)\d+(?:[-/._]\d+)+")
 
@@ -83,7 +85,12 @@ def quotes(text: str | None, reference: str | None) -> bool:
         return any(folded(word) == needle for word in words) or any(
             folded(run) == needle for run in (*_DIGITS.findall(text), *_JOINED.findall(text))
         )
-    return needle in folded(text) or _digits_alone(reference) in _DIGITS.findall(text)
+    said = _DIGITS.findall(text)
+    return (
+        needle in folded(text)
+        or _digits_alone(reference) in said
+        or any(len(run) >= LONG_RUN and run in said for run in _DIGITS.findall(reference or ""))
+    )
 
 
 def _digits_alone(reference: str | None) -> str:

@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 from datetime import datetime, time, timedelta
 from random import Random
 
-from corkpost.core.books import Account, Party, Tables, Transaction
-from corkpost.core.kinds import TransactionKind
+from corkpost.core.books import Account, AgreementRow, Books, Line, Party, Tables, Transaction
+from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.statements import Statement, StatementLine
 from corkpost.demo.labelled import REPORTED_FROM, Labelled, labelled
 from corkpost.demo.untidy.hands import REPORTED, TUNED, Hand
 
@@ -17,6 +18,8 @@ DIRECT = frozenset({TransactionKind.DIRECT_PAYMENT, TransactionKind.DIRECT_RECEI
 ROLES_LEFT_OUT = 0.35
 NAMED_IN_TEXT_ALONE = 0.6
 STALE = 0.03
+WITH_STATEMENT = 0.6
+SAID_BY_THE_BANK_ALONE = 0.5
 LEAST_LEFT = 8
 """So many signs of a name stay however short a bank cuts its lines: with fewer nobody can tell."""
 _LEGAL = re.compile(
@@ -58,16 +61,49 @@ def untidy(seed: int) -> Labelled:
     tables = made.books.tables
     names = _names(tables.parties, rng, hand)
     parties = tuple(row._replace(name=names.get(row.name, row.name)) for row in tables.parties)
-    books = replace(
-        made.books,
-        tables=replace(
-            tables,
-            accounts=tuple(_accounts(tables.accounts, rng, way)),
-            parties=parties,
-            transactions=tuple(_transactions(tables, names, rng, way)),
-        ),
+    transactions = tuple(_transactions(tables, names, rng, way))
+    tables = replace(
+        tables,
+        accounts=tuple(_accounts(tables.accounts, rng, way)),
+        parties=parties,
+        transactions=transactions,
     )
+    books = replace(made.books, tables=tables)
+    if rng.random() < WITH_STATEMENT:
+        books = _with_statement(books, rng, way)
     return Labelled(books, made.faults)
+
+
+def _with_statement(books: Books, rng: Random, way: Untidiness) -> Books:
+    """The bank's side, agreed line by line. What the books said of half the money, the bank alone says."""
+    bank = books.with_role(AccountRole.BANK)[0].code
+    lines: list[StatementLine] = []
+    agreed: list[AgreementRow] = []
+    rows = []
+    opening = 0
+    last = max(row.posting_date for row in books.tables.transactions)
+    for posted in books.tables.transactions:
+        on_bank = [line for line in posted.lines if line.account == bank]
+        rows.append(posted)
+        if posted.kind is TransactionKind.OPENING:
+            opening += sum(line.amount for line in on_bank)
+        elif len(on_bank) == 1:
+            name = f"statements/bank.csv#{len(lines) + 1}"
+            day = min(last, posted.posting_date + timedelta(days=rng.randint(0, 2)))
+            text = posted.memo or posted.kind.replace("-", " ")
+            lines.append(StatementLine(name, 1, day, on_bank[0].amount, text))
+            group = f"a{len(lines)}"
+            agreed.append(AgreementRow(group, bank, posted.id, on_bank[0].number))
+            agreed.append(AgreementRow(group, bank, statement_line=name))
+            if posted.kind in SETTLING | DIRECT and rng.random() < SAID_BY_THE_BANK_ALONE:
+                rows[-1] = posted._replace(memo=rng.choice(way.hand.vague))
+    closing = opening + sum(line.amount for line in lines)
+    first = min(line.day for line in lines)
+    statement = Statement(
+        1, bank, "statements/bank.csv", first, last, opening, closing, 0, None, (), tuple(lines)
+    )
+    tables = replace(books.tables, transactions=tuple(rows), agreements=tuple(agreed))
+    return replace(books, tables=tables, statements=(statement,))
 
 
 def _names(parties: tuple[Party, ...], rng: Random, hand: Hand) -> dict[str, str]:
@@ -124,7 +160,7 @@ def _transactions(
         yield row
 
 
-def _without_party(posted: Transaction, party: str):  # type: ignore[no-untyped-def]
+def _without_party(posted: Transaction, party: str) -> tuple[Line, ...]:
     return tuple(
         line._replace(party=None) if line.party == party else line for line in posted.lines
     )

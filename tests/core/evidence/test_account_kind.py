@@ -1,0 +1,47 @@
+"""A check may take an account without a role for what it looks like: less surely, and figures never do."""
+
+from dataclasses import replace
+
+from corkpost.core.checks import run_checks
+from corkpost.core.evidence.account_kind import AS_SURE, assumed
+from corkpost.core.kinds import AccountRole
+from corkpost.core.points import CheckRun
+from tests.builders import CODES, TODAY, books_with, posted
+
+RAISED = posted(
+    "Dr office 100.00, Cr accruals 100.00", id="A1", on="2026-03-31", memo="power to come"
+)
+
+
+def called(name: str, role: AccountRole = AccountRole.ORDINARY):
+    """Books with an accrual that nothing took back, on an account of that name."""
+    books = books_with(RAISED)
+    accounts = tuple(
+        row._replace(name=name, role=role) if row.code == CODES["accruals"] else row
+        for row in books.tables.accounts
+    )
+    return replace(books, tables=replace(books.tables, accounts=accounts))
+
+
+def points(books):
+    return [p for p in run_checks(CheckRun(books, TODAY)) if p.check == "accrual-not-reversed"]
+
+
+def test_an_accrual_is_seen_by_its_name_in_any_of_the_charts_languages_and_says_so():
+    (sure,) = points(called("Accruals", AccountRole.ACCRUAL))
+    for name in ("Accrued expenses", "Charges à payer", "Nog te betalen kosten"):
+        (point,) = points(called(name))
+        assert (point.id, point.certainty) == (sure.id, round(sure.certainty * AS_SURE, 4))
+        assert "is taken for accrual" in point.because[-1]
+        assert "confirm it" in point.because[-1]
+    assert points(called("Sundry balances")) == []
+
+
+def test_no_figure_counts_what_an_account_only_looks_like():
+    looks = called("Accrued expenses")
+    found = assumed(looks)
+    assert found is not None
+    assert list(found[1]) == [CODES["accruals"]]
+    assert looks.with_role(AccountRole.ACCRUAL) == ()
+    assert looks.accounts[CODES["accruals"]].role is AccountRole.ORDINARY
+    assert assumed(called("Accruals", AccountRole.ACCRUAL)) is None
