@@ -46,6 +46,16 @@ def test_a_line_that_the_books_lack_is_told_with_what_the_bank_wrote():
     ]
 
 
+def test_an_entry_and_its_line_of_one_sum_on_one_day_are_one_movement_whoever_is_named():
+    paid = payment("2026-05-01", "211.56", id="P1")
+    soon = bank_line("2026-05-02", "-211.56", "KITTIWAKE SIGNS")
+    assert points(with_statement(books_with(paid), soon)) == []
+    # Weeks later it is another's.
+    late = bank_line("2026-06-12", "-211.56", "KITTIWAKE SIGNS")
+    told = [check for check, _ in points(with_statement(books_with(paid), late))]
+    assert told == ["bank-missing", "bank-not-presented"]
+
+
 @pytest.mark.parametrize(
     ("extra", "says"),
     [

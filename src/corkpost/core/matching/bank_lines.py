@@ -28,6 +28,9 @@ EARLIEST = -10
 LATEST = 185
 LATEST_IN = 60
 SUM_LATEST = 35
+SAME_DAYS = 2
+SAME_MOVEMENT = 0.7
+"""Enough to report neither as missing, too little to propose it."""
 MOST_AT_ONCE = 60
 NEARLY = 12
 
@@ -274,7 +277,8 @@ def _are_twins(matcher: Matcher, one: Entry, other: Entry) -> bool:
 
 def _certainty(likeness: Likeness, rivals: int) -> float:
     if likeness.other_payee:
-        return 0.4
+        # One sum on one day is one movement, whoever is named; who it was is another matter.
+        return SAME_MOVEMENT if 0 <= likeness.days <= SAME_DAYS and not rivals else 0.4
     if likeness.other_number:
         return 0.6
     if rivals:
