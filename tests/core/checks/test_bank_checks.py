@@ -56,6 +56,17 @@ def test_an_entry_and_its_line_of_one_sum_on_one_day_are_one_movement_whoever_is
     assert told == ["bank-missing", "bank-not-presented"]
 
 
+def test_a_stopped_payment_that_was_taken_back_and_the_opening_wait_for_no_bank():
+    opening = posted("Dr bank 900.00, Cr capital 900.00", on="2025-12-31", kind=Kind.OPENING)
+    stopped = payment("2026-01-10", "80.00", id="P1")
+    back = posted("Dr bank 80.00, Cr payables (Reedwharf) 80.00", on="2026-02-02", id="P2")
+    fee = bank_line("2026-12-30", "-6.50", "FEE")
+    books = books_with(opening, stopped, back, direct_payment("2026-12-29", office="6.50"))
+    assert points(with_statement(books, fee, first="2025-12-01")) == []
+    alone = books_with(stopped, direct_payment("2026-12-29", office="6.50"))
+    assert [check for check, _ in points(with_statement(alone, fee))] == ["bank-not-presented"]
+
+
 @pytest.mark.parametrize(
     ("extra", "says"),
     [

@@ -169,6 +169,16 @@ def test_private_spending_in_costs_is_seen_by_name_machine_or_learned_word(memo,
     assert first.title == "Move it to drawings"
 
 
+def test_an_employee_of_the_owner_s_family_is_not_the_owner_by_an_initial():
+    spent = direct_payment("2026-05-02", id="T1", office="40.00", memo="B FENNEL WAGES")
+    employee = Party("E1", "Ben Fennel", PartyKind.OTHER)
+    books = books_with(spent, parties=(*PARTIES, employee))
+    assert seen(books, "owner-spending") == []
+    in_full = spent._replace(memo="TRANSFER BEA FENNEL")
+    books = books_with(in_full, parties=(*PARTIES, employee))
+    assert seen(books, "owner-spending") == [(("T1",), "likely")]
+
+
 def test_without_an_earlier_private_entry_a_word_means_nothing():
     spent = direct_payment("2026-05-02", id="T1", office="40.00", memo="CARD RIDING LESSONS")
     assert seen(books_of(spent), "owner-spending") == []

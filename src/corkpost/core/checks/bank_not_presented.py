@@ -1,11 +1,18 @@
 """bank-not-presented: an entry that never reached the bank: payments over 6 months, receipts over 10
-days old at the statement's end."""
+days old at the statement's end.
 
+Keeps quiet: about what the books began with, and about a payment that was stopped and taken back.
+"""
+
+from collections import defaultdict
 from collections.abc import Iterator
 from datetime import timedelta
 
+from corkpost.core.bank.sides import Entry, EntryKey
 from corkpost.core.formatting import format_date
-from corkpost.core.matching.bank_look import bank_looks
+from corkpost.core.kinds import TransactionKind
+from corkpost.core.matching.bank_look import BankLook, bank_looks
+from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
@@ -22,7 +29,7 @@ RECEIPTS_AFTER = timedelta(days=10)
 def find(run: CheckRun) -> Iterator[Point]:
     for bank in bank_looks(run.books):
         last = bank.state.statement.last_day
-        for entry in bank.lone:
+        for entry in _awaited(bank):
             age = last - entry.day
             if age <= (PAYMENTS_AFTER if entry.amount < 0 else RECEIPTS_AFTER):
                 continue
@@ -41,3 +48,19 @@ def find(run: CheckRun) -> Iterator[Point]:
                 short=f"{age.days} days",
                 because=(f"no statement line up to {format_date(last)} fits it",),
             )
+
+
+def _awaited(bank: BankLook) -> Iterator[Entry]:
+    """The entries that the bank should show: not what the books began with, nor what was stopped and taken
+    back in the books."""
+    came = [e for e in bank.lone if e.posted.kind is not TransactionKind.OPENING]
+    waiting: dict[tuple[str, Minor], list[Entry]] = defaultdict(list)
+    gone: set[EntryKey] = set()
+    for entry in sorted(came, key=lambda entry: (entry.day, entry.key)):
+        who = bank.matcher.who(entry)
+        opposite = waiting[who, -entry.amount]
+        if opposite and entry.day - opposite[-1].day <= PAYMENTS_AFTER:
+            gone |= {opposite.pop().key, entry.key}
+        else:
+            waiting[who, entry.amount].append(entry)
+    yield from (entry for entry in came if entry.key not in gone)

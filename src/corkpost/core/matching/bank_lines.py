@@ -76,11 +76,15 @@ def text_key(text: str) -> str:
 
 
 def who_of(entry: Entry, finder: PartyFinder) -> str:
-    """Whose an entry is: its party, else the one that it names, else the account against the bank."""
+    """Whose an entry is: its party, else the one that it names, else the one on its other lines, else the
+    account against the bank."""
     party = finder.payee(entry.posted)
     if party:
         return party
-    others = (line for line in entry.posted.lines if line.account != entry.line.account)
+    others = [line for line in entry.posted.lines if line.account != entry.line.account]
+    on_lines = {line.party for line in others if line.party}
+    if len(on_lines) == 1:
+        return on_lines.pop()
     return next((line.account for line in others), entry.line.account)
 
 

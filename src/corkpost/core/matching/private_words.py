@@ -133,13 +133,32 @@ def said_business(run: CheckRun) -> frozenset[frozenset[str]]:
 
 
 def owner_named(books: Books, text: str) -> Party | None:
-    """The owner whom a text names: all of a name, or the last name with an initial."""
+    """The owner whom a text names: all of a name, or the last name with an initial that nobody else of that
+    name has."""
     names = _owner_names(books)
     words = words_of(text) if names else frozenset()
     for party, parts in names:
-        if parts[-1] in words and (parts[0][0] in words or words.issuperset(parts)):
+        if parts[-1] not in words:
+            continue
+        if words.issuperset(parts):
+            return party
+        shared = (parts[0][0], parts[-1])
+        if parts[0][0] in words and shared not in _initials_of_others(books):
             return party
     return None
+
+
+def _initials_of_others(books: Books) -> frozenset[tuple[str, str]]:
+    """Initial and last name of everybody who is no owner: an employee may be of the owner's family."""
+    kept: frozenset[tuple[str, str]] | None = books.derived.get("initials of others")
+    if kept is None:
+        kept = books.derived["initials of others"] = frozenset(
+            (parts[0][0], parts[-1])
+            for party in books.tables.parties
+            if party.kind is not PartyKind.OWNER
+            and len(parts := party.name.upper().replace(".", " ").split()) > 1
+        )
+    return kept
 
 
 def _owner_names(books: Books) -> tuple[tuple[Party, tuple[str, ...]], ...]:
