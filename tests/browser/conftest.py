@@ -143,7 +143,16 @@ class Page:
 
     def fill(self, name: str, text: str) -> WebElement:
         field = self.reach(name)
-        field.click()
+
+        def clicked() -> bool:
+            try:
+                field.click()
+            except ElementClickInterceptedException:
+                # What appears above it pushes it down: a person waits until the page stands still.
+                return False
+            return True
+
+        self.until(clicked, f"the field {name!r} to be reached")
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text)
         return field

@@ -4,7 +4,7 @@ What a check could lean on varies from seed to seed: how references look, accoun
 language of memos, who is named on a payment, how dense the business is.
 """
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from fractions import Fraction
@@ -27,6 +27,8 @@ from corkpost.demo.habits import (
     sell,
     sum_between,
 )
+from corkpost.demo.untidy import hands
+from corkpost.demo.untidy.look_alikes import Scene
 from corkpost.demo.wording import REPORTED, TUNED
 
 FIRST, LAST = date(2025, 1, 1), date(2026, 10, 31)
@@ -102,8 +104,9 @@ OWNER_NAMES = (
 )  # fmt: skip
 
 
-def labelled(seed: int, density: int = 1) -> Labelled:
-    """Books of about 700 transactions (times *density*) with 16 faults and as many look-alikes."""
+def labelled(seed: int, density: int = 1, more: Callable[[Scene], None] | None = None) -> Labelled:
+    """Books of about 700 transactions (times *density*) with 16 faults and as many look-alikes. *more*:
+    what else happens in them."""
     rng = Random(f"labelled {seed}")
     digits = rng.choice((3, 4, 5))
     entity = tuple(Entity)[seed % 4]
@@ -156,6 +159,9 @@ def labelled(seed: int, density: int = 1) -> Labelled:
     _plant_review(made, customers, numbers, accounts, owners, wrong)
     _plant_coding(made, suppliers, accounts, gap)
     _plant_proof(made, suppliers, accounts)
+    if more is not None:
+        hand = hands.TUNED if seed < REPORTED_FROM else hands.REPORTED
+        more(Scene(keeper, suppliers, customers, numbers, accounts.__getitem__, hand, FIRST, LAST))
     renumber_invoices(keeper, rng.choice(wording.own_forms), rng.randint(100, 4000))
     books, faults = made.books()
     return Labelled(books, faults)

@@ -1,6 +1,6 @@
 """capital-as-cost: one item over the client's capital limit in repairs or small costs.
 
-Keeps quiet: about repeated services.
+Keeps quiet: about repeated services, and what its text calls one.
 """
 
 from collections import defaultdict
@@ -8,6 +8,8 @@ from collections.abc import Iterator, Sequence
 from statistics import median
 
 from corkpost.core.books import Account, Books, Line, Transaction
+from corkpost.core.evidence.said import said_of
+from corkpost.core.evidence.services import is_service
 from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
@@ -62,6 +64,9 @@ def find(run: CheckRun) -> Iterator[Point]:
     )
     for posted in large.get(True, ()):
         if posted.id in told or books.is_answered(posted.id):
+            continue
+        # What is done lasts no longer than its year, whatever it costs.
+        if is_service(said_of(books, posted)):
             continue
         for line in _bought(posted, small):
             if line.amount >= limit and not usual.explains(posted, line):

@@ -2,8 +2,8 @@
 
 Finds: same party and total, with a reference that is the same after folding, or one keying slip
 away, or absent with dates within 5 days.
-Keeps quiet: monthly or weekly repeats; numbers that fit the party's own sequence; one that is
-credited or void; two documents of one day with their own numbers.
+Keeps quiet: monthly or weekly repeats; a fee that comes each year under one number; numbers that fit
+the party's own sequence; one that is credited or void; two documents of one day with their own numbers.
 """
 
 from collections import defaultdict
@@ -45,6 +45,8 @@ NAMES = {
 NEAR_DAYS = 5
 SLIP_DAYS = 12
 CREDIT_DAYS = 120
+YEAR = 365
+KEYED_SOON = 60
 FURTHEST = 200
 """A number further than so from its only neighbour is none of the sequence."""
 
@@ -110,6 +112,8 @@ def _alike(twins: Sequence[Document], all_of_party: Sequence[Document]) -> Itera
     for reference, same in by_reference.items():
         if reference and len(same) > 1 and not _is_habit(same):
             for bill, other in combinations(same, 2):
+                if _is_yearly(bill, other):
+                    continue
                 yield bill, other, likeness(bill.posted.reference, other.posted.reference)
     in_order = sorted(twins, key=lambda document: (document.posted.day, document.posted.id))
     for place, bill in enumerate(in_order):
@@ -126,6 +130,17 @@ def _alike(twins: Sequence[Document], all_of_party: Sequence[Document]) -> Itera
 def _is_habit(same: Sequence[Document]) -> bool:
     """Some suppliers put the same words on each bill: three or more of them, apart in time."""
     return len(same) > 2 and _usual_gap(same) >= 6
+
+
+def _is_yearly(one: Document, other: Document) -> bool:
+    """A fee of the year under a member's number: a year apart, and each keyed in its own time."""
+    if abs(abs((other.posted.day - one.posted.day).days) - YEAR) > NEAR_DAYS:
+        return False
+    keyed = [document.posted.entered_at for document in (one, other)]
+    return all(
+        at is not None and (at.date() - document.posted.day).days < KEYED_SOON
+        for at, document in zip(keyed, (one, other), strict=True)
+    )
 
 
 def _repeats(twins: Sequence[Document]) -> bool:

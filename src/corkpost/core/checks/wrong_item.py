@@ -29,7 +29,9 @@ IN_PARTS = 3
 
 def find(run: CheckRun) -> Iterator[Point]:
     for side in applied_sides(run):
-        in_parts = Counter(applied.party for applied in side.money if applied.in_part)
+        # One paper that is paid in parts is no habit: several are.
+        parted = {(a.party, p.id) for a in side.money if a.in_part for p in a.papers}
+        in_parts = Counter(party for party, _ in parted)
         used: set[str] = set()
         for applied in side.doubtful:
             found = _better(side, applied, in_parts[applied.party] >= IN_PARTS)

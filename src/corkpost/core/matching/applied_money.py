@@ -16,7 +16,7 @@ from corkpost.core.evidence.said import statement_words
 from corkpost.core.evidence.who import PartyFinder, finder_for
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
 from corkpost.core.matching.names import words_of
-from corkpost.core.matching.references import quotes, runs_in
+from corkpost.core.matching.references import all_digits, quotes, runs_in
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
 from corkpost.core.points import CheckRun
@@ -107,6 +107,8 @@ class AppliedSide:
         for item, runs in numbered:
             # Of two that are as rare the later, which is where a number runs on.
             found[min(reversed(runs), key=lambda run: shared[run], default="")].append(item)
+            if (whole := all_digits(item.item.transaction.reference)) not in runs:
+                found[whole].append(item)
         return found
 
     @cached_property
@@ -114,12 +116,14 @@ class AppliedSide:
         """The open papers whose number is quoted, by the id of the money; of money that is set against
         papers and quotes none of those."""
         return {
-            applied.posted.id: [
-                open_
-                for run in applied.runs
-                for open_ in self._by_number.get(run, ())
-                if quotes(applied.text, open_.item.transaction.reference)
-            ]
+            applied.posted.id: list(
+                {
+                    open_.item.transaction.id: open_
+                    for run in applied.runs
+                    for open_ in self._by_number.get(run, ())
+                    if quotes(applied.text, open_.item.transaction.reference)
+                }.values()
+            )
             for applied in self.money
             if applied.papers and not applied.quotes_own
         }

@@ -88,12 +88,12 @@ def quotes(text: str | None, reference: str | None) -> bool:
     said = _DIGITS.findall(text)
     return (
         needle in folded(text)
-        or _digits_alone(reference) in said
+        or all_digits(reference) in said
         or any(len(run) >= LONG_RUN and run in said for run in _DIGITS.findall(reference or ""))
     )
 
 
-def _digits_alone(reference: str | None) -> str:
+def all_digits(reference: str | None) -> str:
     """All digits of a number in parts, as some write it; a dash where those are too few to tell."""
     runs = _DIGITS.findall(reference or "")
     joined = "".join(runs)
@@ -111,4 +111,4 @@ def numbers_of(reference: str | None) -> tuple[str, ...]:
     """The runs of digits by which a paper may be quoted: each of four or more, and all of them together."""
     runs = [*_DIGITS.findall(folded(reference)), *_DIGITS.findall(reference or "")]
     found = [run.lstrip("0") for run in runs if len(run.lstrip("0")) >= 4]
-    return tuple(dict.fromkeys([*found, _digits_alone(reference).lstrip("0")]))
+    return tuple(dict.fromkeys([*found, all_digits(reference).lstrip("0")]))

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 class Hand:
     """*names*: of customers and suppliers. *around*: what a bank prints about a name. *ornaments*: what
     stands about a number. *vague*: texts that say nothing. *charts*: accounts' names by the books' role,
-    in several languages."""
+    in several languages. *services*: dear ones, which last no longer than their year. *relatives*: who
+    pays for a customer. *expenses*: what employees are given back."""
 
     names: tuple[str, ...]
     around: tuple[str, ...]
@@ -17,6 +18,9 @@ class Hand:
     ornaments: tuple[str, ...]
     vague: tuple[str, ...]
     charts: tuple[Mapping[str, str], ...]
+    services: tuple[str, ...]
+    relatives: tuple[str, ...]
+    expenses: tuple[str, ...]
 
 
 TUNED = Hand(
@@ -49,6 +53,11 @@ TUNED = Hand(
             "loan-interest": "Intérêts des emprunts", "bad-debt": "Pertes sur créances",
         },
     ),
+    services=(
+        "SOLICITORS FEE LEASE", "INSURANCE PREMIUM 2026", "AUDIT AND TAX RETURN", "STAFF TRAINING WEEK",
+    ),
+    relatives=("MRS J HOLT", "P A WINTERS", "DR C OAKES"),
+    expenses=("R TALBOT EXPENSES", "EXPENSES N ABARA", "MILEAGE G SORLEY"),
 )  # fmt: skip
 
 REPORTED = Hand(
@@ -84,4 +93,10 @@ REPORTED = Hand(
             "loan-interest": "Interest on borrowings", "bad-debt": "Irrecoverable debts",
         },
     ),
+    services=(
+        "RA DR HELM MANDAT PACHTVERTRAG", "PUBLIC LIABILITY POLICY", "EXPERT COMPTABLE BILAN",
+        "STAND AT REGIONAL FAIR", "COURS SECOURISTES", "GEBAEUDEVERSICHERUNG", "SURVEYOR PARTY WALL",
+    ),
+    relatives=("FRAU M TESSEN", "J & K OBUYA", "MME LEROUX"),
+    expenses=("AUSLAGEN S BEHR", "TRAIN FARES T IVESON", "NOTE DE FRAIS CLAIRE"),
 )  # fmt: skip

@@ -12,6 +12,7 @@ from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.statements import Statement, StatementLine
 from corkpost.demo.labelled import REPORTED_FROM, Labelled, labelled
 from corkpost.demo.untidy.hands import REPORTED, TUNED, Hand
+from corkpost.demo.untidy.look_alikes import happen
 
 SETTLING = frozenset({TransactionKind.CUSTOMER_RECEIPT, TransactionKind.SUPPLIER_PAYMENT})
 DIRECT = frozenset({TransactionKind.DIRECT_PAYMENT, TransactionKind.DIRECT_RECEIPT})
@@ -22,9 +23,8 @@ WITH_STATEMENT = 0.6
 SAID_BY_THE_BANK_ALONE = 0.5
 LEAST_LEFT = 8
 """So many signs of a name stay however short a bank cuts its lines: with fewer nobody can tell."""
-_LEGAL = re.compile(
-    r"[,\s]+(?:Ltd|GmbH(?: & Co KG)?|SARL|A/S|AS|AB|KG|ApS|S\.L\.|S\.r\.l\.|SCEA|Co)$"
-)
+_LEGAL = ("Ltd", "GmbH & Co KG", "GmbH", "SARL", "A/S", "AS", "AB", "KG", "ApS", "S.L.", "S.r.l.", "SCEA",
+          "Co")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -44,7 +44,7 @@ class Untidiness:
 
 def untidy(seed: int) -> Labelled:
     """Books with known faults whose evidence is untidy. Seeds below 100 are to set certainties on."""
-    made = labelled(seed)
+    made = labelled(seed, more=happen)
     rng = Random(f"untidy {seed}")
     hand = TUNED if seed < REPORTED_FROM else REPORTED
     way = Untidiness(
@@ -202,7 +202,8 @@ def _with_names(memo: str, names: Mapping[str, str], rng: Random, way: Untidines
 
 def _written(name: str, rng: Random, way: Untidiness) -> str:
     """A name as it is keyed or printed."""
-    said = _LEGAL.sub("", name)
+    form = next((form for form in _LEGAL if name.endswith(f" {form}")), "")
+    said = name.removesuffix(f" {form}") if form else name
     if rng.random() < 0.5:
         said = said.replace("&", rng.choice(("and", "u.", "+"))) if "&" in said else said
     words = said.split()
