@@ -7955,7 +7955,8 @@ export interface components {
          * PointView
          * @description *headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
          *     the client was asked about it last. *handed_in*: a correction of it that waits for approval.
-         *     *proposed*: a preparer left or waived it, and a reviewer's word is waited for.
+         *     *proposed*: a preparer left or waived it, and a reviewer's word is waited for. *taken_for*: the accounts
+         *     whose role it only guesses.
          */
         PointView: {
             /** Id */
@@ -7990,6 +7991,8 @@ export interface components {
             short: string;
             /** Because */
             because: string[];
+            /** Taken For */
+            taken_for: string[];
             /**
              * Date
              * Format: date

@@ -32,6 +32,19 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
           {[amountWords(data.point.amount), data.point.level, ...data.point.because].join(' · ')}
         </p>
       </header>
+      {data.point.taken_for.length > 0 && (
+        <p className="border-l-4 border-cork bg-sheet px-3 py-2">
+          It rests on a guess of what an account is.{' '}
+          <Link
+            className="text-tide hover:underline"
+            to={`/clients/${client.code}/books/accounts${search}`}
+          >
+            Confirm what {data.point.taken_for.join(' and ')}{' '}
+            {data.point.taken_for.length > 1 ? 'are' : 'is'}
+          </Link>
+          , and it is surer.
+        </p>
+      )}
       {data.point.changed && data.point.decision && (
         <p className="border-l-4 border-rust bg-sheet px-3 py-2">
           Open again: {data.changes.join('; ')}.{' '}

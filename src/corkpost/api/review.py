@@ -18,6 +18,7 @@ from corkpost.api.views import (
     slip_answer,
 )
 from corkpost.core.books import Books
+from corkpost.core.evidence.account_kind import TAKEN_FOR
 from corkpost.core.points import Point
 from corkpost.core.routes import route_named
 from corkpost.core.states import StatedPoint
@@ -46,13 +47,15 @@ class DecisionAnswer(Shape):
 class PointView(PointAnswer):
     """*headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
     the client was asked about it last. *handed_in*: a correction of it that waits for approval.
-    *proposed*: a preparer left or waived it, and a reviewer's word is waited for."""
+    *proposed*: a preparer left or waived it, and a reviewer's word is waited for. *taken_for*: the accounts
+    whose role it only guesses."""
 
     level: str
     family: str
     headline: str
     short: str
     because: list[str]
+    taken_for: list[str]
     date: Day
     changed: bool
     decision: DecisionAnswer | None
@@ -155,6 +158,7 @@ def _point(
         headline=_headline(point, books),
         short=point.short,
         because=list(point.because),
+        taken_for=point.hint(TAKEN_FOR).split(),
         date=service.day_of(point, books) or workplace().today,
         changed=stated.changed,
         decision=(

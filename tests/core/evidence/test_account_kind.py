@@ -2,9 +2,10 @@
 
 from dataclasses import replace
 
+from corkpost.core.books import Account
 from corkpost.core.checks import run_checks
-from corkpost.core.evidence.account_kind import AS_SURE, assumed
-from corkpost.core.kinds import AccountRole
+from corkpost.core.evidence.account_kind import AS_SURE, TAKEN_FOR, assumed
+from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.points import CheckRun
 from tests.builders import CODES, TODAY, books_with, posted
 
@@ -33,7 +34,7 @@ def test_an_accrual_is_seen_by_its_name_in_any_of_the_charts_languages_and_says_
         (point,) = points(called(name))
         assert (point.id, point.certainty) == (sure.id, round(sure.certainty * AS_SURE, 4))
         assert "is taken for accrual" in point.because[-1]
-        assert "confirm it" in point.because[-1]
+        assert point.hint(TAKEN_FOR) == CODES["accruals"]
     assert points(called("Sundry balances")) == []
 
 
@@ -45,3 +46,14 @@ def test_no_figure_counts_what_an_account_only_looks_like():
     assert looks.with_role(AccountRole.ACCRUAL) == ()
     assert looks.accounts[CODES["accruals"]].role is AccountRole.ORDINARY
     assert assumed(called("Accruals", AccountRole.ACCRUAL)) is None
+
+
+def test_what_is_found_without_a_guess_is_as_sure_as_ever():
+    (sure,) = points(called("Accruals", AccountRole.ACCRUAL))
+    books = called("Accruals", AccountRole.ACCRUAL)
+    stock = Account("1999", "Voorraad handelsgoederen", AccountType.ASSET)
+    books = replace(books, tables=replace(books.tables, accounts=(*books.tables.accounts, stock)))
+    with_guess = tuple(a for a in books.tables.accounts if a.role is not AccountRole.STOCK)
+    books = replace(books, tables=replace(books.tables, accounts=with_guess))
+    assert assumed(books) is not None
+    assert points(books) == [sure]

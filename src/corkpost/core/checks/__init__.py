@@ -70,7 +70,9 @@ def _found(run: CheckRun, registered: Registered) -> Iterator[Point]:
     if looks_like is None:
         return registered.find(run)
     books, taken = looks_like
-    return less_sure(books, registered.find(replace(run, books=books, found=run.found)), taken)
+    surely = {point.id: point for point in registered.find(run)}
+    found = registered.find(replace(run, books=books, found=run.found))
+    return less_sure(books, found, taken, surely)
 
 
 def run_checks(run: CheckRun) -> tuple[Point, ...]:

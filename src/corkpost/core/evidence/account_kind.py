@@ -25,6 +25,8 @@ ASSUMED = frozenset(
     }
 )
 """What a check may take an account for. Not control accounts, money, tax, owners: too much hangs there."""
+TAKEN_FOR = "taken for"
+"""The hint that names the accounts on which a point hangs so, with blanks between."""
 AS_SURE = 0.9
 """What an account looks like it is, in so many of ten."""
 
@@ -53,9 +55,18 @@ def assumed(books: Books) -> tuple[Books, Mapping[str, Guess]] | None:
     return found, taken
 
 
-def less_sure(books: Books, points: Iterable[Point], taken: Mapping[str, Guess]) -> Iterator[Point]:
-    """The points, with less certainty where one hangs on an account that was taken for something."""
+def less_sure(
+    books: Books,
+    points: Iterable[Point],
+    taken: Mapping[str, Guess],
+    surely: Mapping[str, Point],
+) -> Iterator[Point]:
+    """The points, with less certainty where one hangs on an account that was taken for something. *surely*:
+    what is found without taking any for anything, by id."""
     for point in points:
+        if point.id in surely:
+            yield surely[point.id]
+            continue
         hangs_on = [
             taken[code]
             for code in dict.fromkeys(
@@ -71,9 +82,12 @@ def less_sure(books: Books, points: Iterable[Point], taken: Mapping[str, Guess])
             continue
         says = tuple(
             f"{guess.account} {books.accounts[guess.account].name} is taken for "
-            f"{guess.role.replace('-', ' ')}, as {guess.why}; confirm it on Books, Accounts"
+            f"{guess.role.replace('-', ' ')}, as {guess.why}, which nobody has confirmed"
             for guess in hangs_on
         )
+        codes = " ".join(guess.account for guess in hangs_on)
         yield point._replace(
-            certainty=round(point.certainty * AS_SURE, 4), because=(*point.because, *says)
+            certainty=round(point.certainty * AS_SURE, 4),
+            because=(*point.because, *says),
+            hints=(*point.hints, (TAKEN_FOR, codes)),
         )
