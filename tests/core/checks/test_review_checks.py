@@ -136,6 +136,16 @@ def test_a_debt_long_overdue_is_doubtful_unless_it_is_being_paid_off():
     assert seen(books_with(recent), "doubtful-debt") == []
 
 
+def test_an_old_debt_is_not_silenced_by_a_receipt_that_can_t_be_for_it():
+    old = invoice("SK-101", on="2025-10-01", id="I1", sales="1200.00")
+    small = receipt("2026-06-20", "50.00", id="R1", memo="HARBOUR SCHOOL")
+    before = receipt("2025-09-20", "900.00", id="R2", memo="HARBOUR SCHOOL")
+    part = receipt("2026-06-20", "900.00", id="R3", memo="HARBOUR SCHOOL")
+    for money, seen_so in ((small, True), (before, True), (part, False)):
+        found_debts = seen(books_with(old, money), "doubtful-debt")
+        assert bool(found_debts) is seen_so, money.id
+
+
 def test_an_invoice_whose_money_was_set_elsewhere_is_not_called_doubtful():
     school = invoice("SK-101", on="2026-01-01", id="I1", sales="100.00")
     scouts = invoice("SK-202", "2026-01-04", "Averin Scouts", id="I2", sales="100.00")

@@ -3,6 +3,7 @@
 Keeps quiet: about a customer who pays it off in parts, and where another check says why it is open.
 """
 
+from collections import defaultdict
 from collections.abc import Iterator
 from datetime import date, timedelta
 
@@ -26,6 +27,8 @@ CHECK = Check(
     avoid="Tell us when a customer disputes an invoice or goes quiet.",
 )
 OVERDUE = timedelta(days=180)
+GOOD_PART = 2
+"""Money of half an invoice or more may be for it."""
 
 
 def find(run: CheckRun) -> Iterator[Point]:
@@ -33,16 +36,14 @@ def find(run: CheckRun) -> Iterator[Point]:
     # What these say of an invoice is why it stands open: it was paid, or is none.
     paid = {name for point in run.found_before(CHECK) for name in point.transactions}
     # Money that lies unmatched on the customer's account may be for it: that is told first.
-    unmatched = {
-        party
-        for point in run.found_before(CHECK, "unallocated")
-        if not point.named("item")
-        for party in point.parties
-    }
+    unmatched: dict[str, list[Point]] = defaultdict(list)
+    for point in run.found_before(CHECK, "unallocated"):
+        for party in point.parties if not point.named("item") else ():
+            unmatched[party].append(point)
     for item, left in run.items.open_on(accounts):
         if left <= 0 or item.party is None or item.transaction.id in paid:
             continue
-        if item.party in unmatched:
+        if any(_may_be_for(run, point, item, left) for point in unmatched.get(item.party, ())):
             continue
         kind = item.transaction.kind
         if kind not in (TransactionKind.SALES_INVOICE, TransactionKind.OPENING):
@@ -51,6 +52,18 @@ def find(run: CheckRun) -> Iterator[Point]:
             continue
         if run.today - item.due_date >= OVERDUE and not _moves(run, item):
             yield _point(run, item, left)
+
+
+def _may_be_for(run: CheckRun, unmatched: Point, item: OpenItem, left: int) -> bool:
+    """Whether money that lies on the customer's account came after the invoice and is a good part of it: a
+    small sum, or one of before, is for something else."""
+    days = [
+        run.books.transactions[name].posting_date
+        for name in unmatched.transactions
+        if name in run.books.transactions
+    ]
+    after = any(day >= item.transaction.posting_date for day in days)
+    return after and unmatched.amount * GOOD_PART >= left
 
 
 def _is_nobodys(run: CheckRun, item: OpenItem) -> bool:

@@ -29,12 +29,14 @@ IN_PARTS = 3
 
 def find(run: CheckRun) -> Iterator[Point]:
     for side in applied_sides(run):
-        # One paper that is paid in parts is no habit: several are.
-        parted = {(a.party, p.id) for a in side.money if a.in_part for p in a.papers}
-        in_parts = Counter(party for party, _ in parted)
+        parts = Counter((a.party, p.id) for a in side.money if a.in_part for p in a.papers)
+        # A paper that is paid in parts says so of itself; several papers that are make it a habit.
+        in_parts = Counter(party for party, _ in parts)
         used: set[str] = set()
         for applied in side.doubtful:
-            found = _better(side, applied, in_parts[applied.party] >= IN_PARTS)
+            of_it = max((parts[applied.party, paper.id] for paper in applied.papers), default=0)
+            by_parts = max(in_parts[applied.party], of_it) >= IN_PARTS
+            found = _better(side, applied, by_parts)
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
                 yield _point(run, applied, *found)
