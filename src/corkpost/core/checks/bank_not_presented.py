@@ -1,7 +1,8 @@
 """bank-not-presented: an entry that never reached the bank: payments over 6 months, receipts over 10
 days old at the statement's end.
 
-Keeps quiet: about what the books began with, and about a payment that was stopped and taken back.
+Keeps quiet: about what the books began with, what an adjusting entry of ours brought, and a payment that
+was stopped and taken back.
 """
 
 from collections import defaultdict
@@ -10,7 +11,7 @@ from datetime import timedelta
 
 from corkpost.core.bank.sides import Entry, EntryKey
 from corkpost.core.formatting import format_date
-from corkpost.core.kinds import TransactionKind
+from corkpost.core.kinds import EntryKind, TransactionKind
 from corkpost.core.matching.bank_look import BankLook, bank_looks
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
@@ -51,9 +52,14 @@ def find(run: CheckRun) -> Iterator[Point]:
 
 
 def _awaited(bank: BankLook) -> Iterator[Entry]:
-    """The entries that the bank should show: not what the books began with, nor what was stopped and taken
-    back in the books."""
-    came = [e for e in bank.lone if e.posted.kind is not TransactionKind.OPENING]
+    """The entries that the bank should show: not what the books began with, nor what was brought to it, nor
+    what was stopped and taken back in the books."""
+    came = [
+        entry
+        for entry in bank.lone
+        if entry.posted.kind is not TransactionKind.OPENING
+        and entry.posted.entry_kind is not EntryKind.ADJUSTING
+    ]
     waiting: dict[tuple[str, Minor], list[Entry]] = defaultdict(list)
     gone: set[EntryKey] = set()
     for entry in sorted(came, key=lambda entry: (entry.day, entry.key)):
