@@ -447,6 +447,7 @@ def test_a_body_that_does_not_fit_is_refused_in_words(shared_desk, sent, status)
         ("/api/clients/SMALL/figures?at=9999-12-31", 422),
         ("/api/clients/SMALL/figures?at=0001-01-01", 422),
         ("/api/clients/SMALL?year=1", 404),
+        ("/api/clients/SMALL?year=4010", 404),
         ("/api/clients/SMALL/accounts/9999?first=2026-01-01&last=2026-02-01", 404),
         ("/api/clients/SMALL/aged/debts?at=2026-01-01", 404),
         ("/api/clients/NONE", 404),

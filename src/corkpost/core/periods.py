@@ -109,9 +109,11 @@ class Calendar:
         for year in self.named_years:
             if year.label == label:
                 return year
-        if not (len(label) == 4 and label.isascii() and label.isdigit() and label >= "1900"):
+        if not (len(label) == 4 and label.isascii() and label.isdigit()):
             return None
-        year = self.year_of(month_end(min(int(label), 9000), *self.year_end))
+        if not FIRST_DAY.year < int(label) <= LAST_DAY.year:
+            return None
+        year = self.year_of(month_end(int(label), *self.year_end))
         return year if year.label == label else None
 
     def _year_end_on_or_after(self, day: date) -> date:
