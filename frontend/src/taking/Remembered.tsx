@@ -58,7 +58,7 @@ export function Remembered({ client }: { client: string }) {
           </button>
         )}
         <label className={`${LINK} cursor-pointer focus-within:outline-2`}>
-          bring such a file
+          {data.layouts.length > 0 ? 'bring such a file' : 'bring answers from a file'}
           <input
             type="file"
             accept=".json"
