@@ -190,6 +190,11 @@ def test_answers_are_named_changed_one_by_one_and_brought_to_another_practice(of
     spoiled = json.loads(json.dumps(document).replace("dmy", "soon"))
     with pytest.raises(BadAnswers, match="Layout 1"):
         listing_answers.brought(*of, spoiled)
+    # Whose files are, and a column before the first, come by no such file.
+    for about, answer in (("whose", "take-in"), ("columns", '{"day": -1}')):
+        row = {"layout": "heron boats", "answers": {about: answer}}
+        with pytest.raises(BadAnswers):
+            listing_answers.brought(*of, {"form": document["form"], "layouts": [row]})
     assert listing_answers.brought(*of, document) == 1
     (again,), names = listing_answers.answers(*of)
     assert (again.answer, names) == ("dmy", {kept.layout: "their monthly ledger"})

@@ -100,6 +100,11 @@ def all_digits(reference: str | None) -> str:
     return joined if len(runs) > 1 and len(joined) >= LEAST_DIGITS else "-"
 
 
+def _is_year(run: str) -> bool:
+    """Whether it may be a year, which many texts bear."""
+    return len(run) == 4 and 1990 <= int(run) <= 2100
+
+
 def runs_in(text: str | None) -> tuple[str, ...]:
     """The runs of digits in a text, as they stand and as they are compared, without leading noughts."""
     found = _DIGITS.findall(text or "") + _DIGITS.findall(folded(text))
@@ -110,5 +115,6 @@ def runs_in(text: str | None) -> tuple[str, ...]:
 def numbers_of(reference: str | None) -> tuple[str, ...]:
     """The runs of digits by which a paper may be quoted: each of four or more, and all of them together."""
     runs = [*_DIGITS.findall(folded(reference)), *_DIGITS.findall(reference or "")]
-    found = [run.lstrip("0") for run in runs if len(run.lstrip("0")) >= 4]
+    bare = [run.lstrip("0") for run in runs]
+    found = [run for run in bare if len(run) >= 4 and not _is_year(run)]
     return tuple(dict.fromkeys([*found, all_digits(reference).lstrip("0")]))

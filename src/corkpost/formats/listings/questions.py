@@ -65,6 +65,8 @@ class Answers:
         try:
             found = json.loads(said)
             columns = {str(role): int(place) for role, place in found.items()}
+            if min(columns.values(), default=0) < 0:
+                raise ValueError("a place before the first")
         except (ValueError, AttributeError, TypeError) as wrong:
             raise BadEntry(
                 [f"{COLUMNS}:{file}: write columns as a JSON object of places."]
@@ -87,7 +89,8 @@ class Answers:
         name = f"{about}:{file}"
         kept_as = f"{about}:{layout}"
         values = {choice.value for choice in choices}
-        lent = self._lent.get(kept_as) if layout else None
+        # Whose files are is asked of each client anew.
+        lent = self._lent.get(kept_as) if layout and about is not About.WHOSE else None
         if lent is not None and lent[0] in values:
             proposed = lent[0]
             text = f"{text} For {lent[1]} it was answered as is proposed here."

@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 from corkpost.core.refusals import BadAnswers
 from corkpost.formats.listings.questions import COLUMNS, About, Choice
+from corkpost.formats.listings.sheets import MOST_COLUMNS
 from corkpost.formats.listings.understanding import KINDS, ORDER_WORDS
 
 YES_NO = (Choice("take-in", "yes"), Choice("refuse", "no"))
@@ -88,13 +89,18 @@ def _is_columns(answer: str) -> bool:
         found = json.loads(answer)
     except ValueError:
         return False
-    return isinstance(found, dict) and all(type(place) is int for place in found.values())
+    return isinstance(found, dict) and all(
+        type(place) is int and 0 <= place < MOST_COLUMNS for place in found.values()
+    )
 
 
 def as_document(answers: list[Remembered], names: Mapping[str, str]) -> dict[str, Any]:
-    """All of a client's, to be brought to another."""
+    """All of a client's, to be brought to another. That files which name somebody else are this client's is
+    nobody else's answer."""
     layouts: dict[str, dict[str, Any]] = {}
     for row in answers:
+        if row.about == About.WHOSE:
+            continue
         made = layouts.setdefault(
             row.layout, {"layout": row.layout, "name": names.get(row.layout, ""), "answers": {}}
         )
@@ -118,6 +124,9 @@ def of_document(document: Any) -> tuple[list[Remembered], dict[str, str]]:
         if isinstance(row.get("name"), str) and row["name"]:
             names[layout] = row["name"][:NAME_LENGTH]
         for about, answer in said.items():
+            if about == About.WHOSE:
+                faults.append(f"Layout {number}: whose files are is asked of each client anew.")
+                continue
             try:
                 must_fit(about, str(answer))
                 answers.append(Remembered(layout, about, str(answer)))
