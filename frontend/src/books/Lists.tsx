@@ -63,7 +63,7 @@ export function Lists() {
           </tr>
         </thead>
         <tbody>
-          {shown.data.lists.map((list) => (
+          {shown.data.lists.map((list, place) => (
             <tr key={list.name} className="border-b border-rule align-baseline">
               <th scope="row" className="py-1 pr-10 text-left font-normal">
                 {list.title}
@@ -74,9 +74,9 @@ export function Lists() {
                   <Button
                     key={form}
                     look="bare"
+                    autoFocus={place === 0 && form === 'csv'}
                     className="py-0!"
                     aria-label={`${list.title} as ${FORMS[form]}`}
-                    disabled={save.isPending}
                     onClick={() => save.mutate({ name: list.name, form })}
                   >
                     {FORMS[form]}
@@ -87,12 +87,7 @@ export function Lists() {
           ))}
         </tbody>
       </table>
-      <Button
-        className="mt-4"
-        hint="w"
-        disabled={save.isPending}
-        onClick={() => save.mutate({ name: null, form: 'xlsx' })}
-      >
+      <Button className="mt-4" hint="w" onClick={() => save.mutate({ name: null, form: 'xlsx' })}>
         All of them in one workbook
       </Button>
     </section>

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { answered, api, type Schemas } from '../api/client'
 import { shortDayWords } from '../ledger/words'
 import { ProblemNote } from '../ui/ProblemNote'
@@ -12,6 +12,7 @@ const LINK = 'text-tide hover:underline'
 /** What was answered about this client's lists before, and so is not asked again. */
 export function Remembered({ client }: { client: string }) {
   const queries = useQueryClient()
+  const section = useRef<HTMLElement>(null)
   const params = { path: { client } }
   const queryKey = ['client', client, 'listing answers']
   const { data } = useQuery({
@@ -20,7 +21,13 @@ export function Remembered({ client }: { client: string }) {
   })
   const change = useMutation({
     mutationFn: (does: () => Promise<unknown>) => does(),
-    onSuccess: () => queries.invalidateQueries({ queryKey }),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey })
+      // What was forgotten is gone, and the keys go on from the list of the others.
+      requestAnimationFrame(() => {
+        if (document.activeElement === document.body) section.current?.focus()
+      })
+    },
   })
   const answer = (body: Schemas['AnswerBody']) =>
     change.mutate(() =>
@@ -43,7 +50,12 @@ export function Remembered({ client }: { client: string }) {
   }
   if (!data) return null
   return (
-    <section aria-label="Remembered answers" className="space-y-3 border-t border-rule pt-2">
+    <section
+      ref={section}
+      tabIndex={-1}
+      aria-label="Remembered answers"
+      className="space-y-3 border-t border-rule pt-2"
+    >
       <h2 className="font-semibold text-deep">Remembered of their lists</h2>
       {data.layouts.length === 0 && (
         <p className="text-quiet">Nothing yet: what you answer is asked once.</p>
