@@ -113,6 +113,50 @@ def test_a_bank_s_statement_that_came_with_the_lists_is_taken_in_after_them(offi
     assert found.account == "1200"
 
 
+IN_A_TABLE = """Date;Details;Money in;Money out;Balance
+01/01/2026;OPENING BALANCE;;;0.00
+20/01/2026;MOSS HALL;120.00;;120.00
+21/01/2026;QUAY ESTATES;;50.00;70.00
+"""
+WITH_TWO_BANKS = SMALL + (
+    "9,2026-01-22,1210,Savings bank account,,,,10.00,\n9,2026-01-22,1200,Bank account,,,,,10.00\n"
+)
+
+
+def test_a_bank_s_table_among_the_lists_is_told_from_them_and_its_account_asked_once(
+    office, tmp_path
+):
+    ledger = file(tmp_path, "ledger.csv", WITH_TWO_BANKS)
+    bank = file(tmp_path, "bank January.csv", IN_A_TABLE)
+    (asked,) = take(office, ledger, bank).questions
+    # Its balance runs, so it is a statement; what the ledger has of its sums is on 1200.
+    assert (asked.about, asked.proposed) == ("bank-account", "1200")
+    assert [choice.value for choice in asked.choices] == ["1200", "1210", "later"]
+    outcome = take(office, ledger, bank, answers={asked.id: "1200"})
+    assert "bank January.csv: new lines on 1200: 2." in outcome.taken.warnings
+    (found,) = books_of(office).statements
+    assert (found.account, found.closing) == ("1200", 70_00)
+    february = IN_A_TABLE.replace("/01/", "/02/").replace("120.00\n", "190.00\n")
+    february = february.replace("70.00\n", "140.00\n").replace(";0.00\n", ";70.00\n")
+    outcome = take(office, ledger, file(tmp_path, "bank Feb 2026.csv", february))
+    assert outcome.questions == ()
+    assert "bank Feb 2026.csv: new lines on 1200: 2." in outcome.taken.warnings
+
+
+def test_a_table_that_no_balance_proves_is_a_statement_only_where_somebody_says_so(
+    office, tmp_path
+):
+    ledger = file(tmp_path, "ledger.csv", SMALL)
+    bare = "\n".join(
+        line.rpartition(";")[0] for line in IN_A_TABLE.splitlines() if "OPEN" not in line
+    )
+    bank = file(tmp_path, "bank.csv", bare)
+    (asked,) = take(office, ledger, bank).questions
+    assert (asked.about, asked.proposed) == ("bank-or-list", "bank-statement")
+    outcome = take(office, ledger, bank, answers={asked.id: "bank-statement"})
+    assert "bank.csv: new lines on 1200: 2." in outcome.taken.warnings
+
+
 def test_an_account_is_what_one_of_that_name_is_in_the_practice_s_other_charts(office, tmp_path):
     named = SMALL.replace("Rent", "Hull insurance and moorings")
     take(office, file(tmp_path, "ledger.csv", named))

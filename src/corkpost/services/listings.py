@@ -107,7 +107,7 @@ def _read(
     client = _client(code, known, new, preview=preview)
     asked = Answers(answers or {}, _kept(workplace, code), _lent(workplace, person, code))
     tell("reading")
-    lists, statements = listing_statements.apart(paths)
+    lists, statements = listing_statements.apart(paths, asked)
     sheets = _each(read_sheets, lists)
     banked = _each(lambda path: [listing_statements.seen(path)], statements)
     tell("understanding")
@@ -115,6 +115,11 @@ def _read(
     made = _made(understood, client, known, asked, _words(workplace, person, code))
     if known is not None:
         _ask_whose(understood, client, asked)
+    accounts = (
+        listing_statements.ask_accounts(statements, made, known, client.currency, asked)
+        if made
+        else {}
+    )
     read = Outcome(
         client.currency,
         (*understood.files, *banked),
@@ -135,7 +140,7 @@ def _read(
     name = ", ".join(path.name for path in paths)
     taken = books.take_in_made(workplace, person, folder, name, tell)
     _keep(workplace, person, code, asked)
-    told = listing_statements.take_in(workplace, person, code, statements)
+    told = listing_statements.take_in(workplace, person, code, statements, accounts)
     return read._replace(taken=taken._replace(warnings=(*taken.warnings, *told)))
 
 

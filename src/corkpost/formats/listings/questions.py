@@ -15,6 +15,8 @@ COLUMNS = "columns"
 class About(StrEnum):
     WHOSE = "whose"
     WHAT_IS_IT = "what-is-it"
+    BANK_OR_LIST = "bank-or-list"
+    BANK_ACCOUNT = "bank-account"
     DATE_ORDER = "date-order"
     DECIMAL = "decimal-mark"
     SIGN = "amount-sign"
@@ -24,6 +26,10 @@ class About(StrEnum):
     OPENING = "opening"
     WITHOUT_CODE = "account-code"
     DIFFERENCE = "difference"
+
+
+OF_ONE_CLIENT = frozenset({About.WHOSE, About.BANK_ACCOUNT})
+"""What is asked of each client anew: whose files are, and of which of its accounts a statement is."""
 
 
 class Choice(NamedTuple):
@@ -89,8 +95,7 @@ class Answers:
         name = f"{about}:{file}"
         kept_as = f"{about}:{layout}"
         values = {choice.value for choice in choices}
-        # Whose files are is asked of each client anew.
-        lent = self._lent.get(kept_as) if layout and about is not About.WHOSE else None
+        lent = self._lent.get(kept_as) if layout and about not in OF_ONE_CLIENT else None
         if lent is not None and lent[0] in values:
             proposed = lent[0]
             text = f"{text} For {lent[1]} it was answered as is proposed here."

@@ -5,7 +5,7 @@ from collections.abc import Mapping
 from typing import Any, NamedTuple
 
 from corkpost.core.refusals import BadAnswers
-from corkpost.formats.listings.questions import COLUMNS, About, Choice
+from corkpost.formats.listings.questions import COLUMNS, OF_ONE_CLIENT, About, Choice
 from corkpost.formats.listings.sheets import MOST_COLUMNS
 from corkpost.formats.listings.understanding import KINDS, ORDER_WORDS
 
@@ -13,6 +13,10 @@ YES_NO = (Choice("take-in", "yes"), Choice("refuse", "no"))
 CHOICES: Mapping[str, tuple[Choice, ...]] = {
     About.WHOSE: YES_NO,
     About.WHAT_IS_IT: tuple(Choice(kind, words) for kind, words in KINDS.items()),
+    About.BANK_OR_LIST: (
+        Choice("bank-statement", "a statement of the bank"),
+        Choice("list", "a list of the books"),
+    ),
     About.DATE_ORDER: tuple(Choice(order, words) for order, words in ORDER_WORDS.items()),
     About.DECIMAL: (Choice(".", "a point"), Choice(",", "a comma")),
     About.SIGN: (Choice("debit", "a debit"), Choice("credit", "a credit")),
@@ -30,6 +34,8 @@ file alone."""
 ASKED: Mapping[str, str] = {
     About.WHOSE: "is theirs",
     About.WHAT_IS_IT: "is",
+    About.BANK_OR_LIST: "is",
+    About.BANK_ACCOUNT: "is a statement of",
     About.DATE_ORDER: "days stand as",
     About.DECIMAL: "before the cents stands",
     About.SIGN: "a positive amount is",
@@ -95,11 +101,10 @@ def _is_columns(answer: str) -> bool:
 
 
 def as_document(answers: list[Remembered], names: Mapping[str, str]) -> dict[str, Any]:
-    """All of a client's, to be brought to another. That files which name somebody else are this client's is
-    nobody else's answer."""
+    """All of a client's, to be brought to another, but for what can be no other client's answer."""
     layouts: dict[str, dict[str, Any]] = {}
     for row in answers:
-        if row.about == About.WHOSE:
+        if row.about in OF_ONE_CLIENT:
             continue
         made = layouts.setdefault(
             row.layout, {"layout": row.layout, "name": names.get(row.layout, ""), "answers": {}}
@@ -124,8 +129,8 @@ def of_document(document: Any) -> tuple[list[Remembered], dict[str, str]]:
         if isinstance(row.get("name"), str) and row["name"]:
             names[layout] = row["name"][:NAME_LENGTH]
         for about, answer in said.items():
-            if about == About.WHOSE:
-                faults.append(f"Layout {number}: whose files are is asked of each client anew.")
+            if about in OF_ONE_CLIENT:
+                faults.append(f"Layout {number}: {about} is asked of each client anew.")
                 continue
             try:
                 must_fit(about, str(answer))

@@ -63,27 +63,31 @@ class Sheet(NamedTuple):
 
 def read_sheets(path: Path) -> list[Sheet]:
     """The tables of a file that have anything in them. Raises Unreadable, which says what to do."""
-    content = path.read_bytes()
+    return sheets_in(path.name, path.read_bytes())
+
+
+def sheets_in(name: str, content: bytes) -> list[Sheet]:
+    """The tables of what a file of that name holds. Raises Unreadable, which says what to do."""
     if not content.strip():
-        raise Unreadable(f"{path.name} is empty. Ask for it once more.")
+        raise Unreadable(f"{name} is empty. Ask for it once more.")
     if content.startswith(_PICTURES):
         raise Unreadable(
-            f"{path.name} is a picture or a printed page, and no table. Ask for the list as CSV or XLSX."
+            f"{name} is a picture or a printed page, and no table. Ask for the list as CSV or XLSX."
         )
     if content.startswith((_ZIP, _OLE)):
-        return list(_workbook(path, content))
-    return [Sheet(path.name, "", tuple(_rows_of_text(path.name, content)))]
+        return list(_workbook(name, content))
+    return [Sheet(name, "", tuple(_rows_of_text(name, content)))]
 
 
 # -- spreadsheets
 
 
-def _workbook(path: Path, content: bytes) -> Iterator[Sheet]:
+def _workbook(file: str, content: bytes) -> Iterator[Sheet]:
     from python_calamine import CalamineError, PasswordError, load_workbook
 
     if "EncryptedPackage".encode("utf-16-le") in content:
         raise Unreadable(
-            f"{path.name} is locked with a password. Save it without one, and take that in."
+            f"{file} is locked with a password. Save it without one, and take that in."
         )
     try:
         book = load_workbook(io.BytesIO(content))
@@ -93,19 +97,19 @@ def _workbook(path: Path, content: bytes) -> Iterator[Sheet]:
         ]
     except PasswordError as wrong:
         raise Unreadable(
-            f"{path.name} is locked with a password. Save it without one, and take that in."
+            f"{file} is locked with a password. Save it without one, and take that in."
         ) from wrong
     except (CalamineError, OSError, ValueError) as wrong:
         raise Unreadable(
-            f"{path.name} is no whole spreadsheet: it may have been cut off. Ask for it once more."
+            f"{file} is no whole spreadsheet: it may have been cut off. Ask for it once more."
         ) from wrong
     full = [(name, rows) for name, rows in found if any(cell != "" for row in rows for cell in row)]
     if not full:
-        raise Unreadable(f"{path.name} has nothing in it.")
+        raise Unreadable(f"{file} has nothing in it.")
     for name, rows in full:
-        _refuse_too_much(path.name, len(rows), max(map(len, rows)))
+        _refuse_too_much(file, len(rows), max(map(len, rows)))
         yield Sheet(
-            path.name,
+            file,
             name if len(full) > 1 else "",
             tuple(Row(line, tuple(map(_cell, row))) for line, row in enumerate(rows, 1)),
         )

@@ -284,7 +284,7 @@ def _without_heading(layout: Layout) -> Iterator[Columns]:
             replace(plain_one, money_in=i, money_out=o, balance=b)
             for i in sums for o in sums for b in sums if len({i, o, b}) == 3
         ]  # fmt: skip
-        proved = [columns for columns in readings if _proves(layout, columns)]
+        proved = [columns for columns in readings if proves(layout, columns)]
         yield from proved or [replace(plain_one, amount=p) for p in sums[:1]]
 
 
@@ -297,7 +297,7 @@ def _all_sums(cells: Sequence[str]) -> bool:
 def certain_columns(layout: Layout) -> Columns | None:
     """The guess, where it needs no asking: the balance proves it, or no other reading fits."""
     if not layout.has_heading:
-        proved = [columns for columns in _without_heading(layout) if _proves(layout, columns)]
+        proved = [columns for columns in _without_heading(layout) if proves(layout, columns)]
         return proved[0] if len(proved) == 1 else None
     guessed = guessed_columns(layout)
     if guessed is None:
@@ -313,7 +313,7 @@ def certain_columns(layout: Layout) -> Columns | None:
         for order in orders
         for turned in (False, True)
     ]
-    proved = [columns for columns in readings if _proves(layout, columns)]
+    proved = [columns for columns in readings if proves(layout, columns)]
     if proved:
         return proved[0] if len({columns.day_order for columns in proved}) == 1 else None
     # Without a balance: one order of the days, and a sign that says itself which way the money went.
@@ -330,7 +330,8 @@ def _is_signed(layout: Layout, columns: Columns) -> bool:
     return len(signs) == 2
 
 
-def _proves(layout: Layout, columns: Columns) -> bool:
+def proves(layout: Layout, columns: Columns) -> bool:
+    """Whether the balance beside each line follows from the one before, in either order of the lines."""
     if columns.balance is None:
         return False
     try:
