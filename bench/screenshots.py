@@ -90,6 +90,7 @@ def walk(page: Page, arrived: Path) -> None:
     page.until(lambda: page.find("button", "Take it in").is_enabled(), "what comes")
     shoot(page, "take-in")
     take(page, "books", "/clients/SALT/books", "What came when")
+    take(page, "lists", "/clients/SALT/books/lists", "Ledger")
     page.open("/clients/SALT/books/accounts")
     page.press("row", "6300 Card fees")
     page.says("its name says")
@@ -142,8 +143,6 @@ def walk(page: Page, arrived: Path) -> None:
     take(page, "bookkeeper", "/clients/SALT/entries/bookkeeper", "So that it does not happen")
     take(page, "sign-off", "/clients/BRIG/sign-off", "Sign-offs so far")
     take(page, "practice", "/practice/clients", "client agrees first")
-    page.driver.execute_script("localStorage.setItem('corkpost theme', '\"dark\"')")
-    take(page, "review-dark", "/clients/SALT/review", "As it will stand")
 
 
 def main() -> None:
