@@ -7956,7 +7956,8 @@ export interface components {
          * @description *headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
          *     the client was asked about it last. *handed_in*: a correction of it that waits for approval.
          *     *proposed*: a preparer left or waived it, and a reviewer's word is waited for. *taken_for*: the accounts
-         *     whose role it only guesses.
+         *     whose role it only guesses. *because*, *against*: what speaks for it, and against it; *consequences*:
+         *     what is so because of it, or was told otherwise of the same entries.
          */
         PointView: {
             /** Id */
@@ -7991,6 +7992,10 @@ export interface components {
             short: string;
             /** Because */
             because: string[];
+            /** Against */
+            against: string[];
+            /** Consequences */
+            consequences: string[];
             /** Taken For */
             taken_for: string[];
             /**

@@ -18,6 +18,11 @@ export function PointCase({ point, onDone }: { point: string; onDone: () => void
     <article aria-label="The case" className="flex flex-col gap-3">
       <h2 className="font-display text-lg font-semibold">{data.point.summary}</h2>
       <p className="text-quiet">{data.point.because.join(' · ')}</p>
+      {data.point.against.length > 0 && (
+        <p className="text-quiet">
+          <span className="font-semibold">against it</span> {data.point.against.join(' · ')}
+        </p>
+      )}
       <StatementLines lines={data.point.statement_lines} />
       {data.prepared.length > 0 && (
         <Routes

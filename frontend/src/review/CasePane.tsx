@@ -31,7 +31,24 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
         <p className="mt-0.5 text-quiet">
           {[amountWords(data.point.amount), data.point.level, ...data.point.because].join(' · ')}
         </p>
+        {data.point.against.length > 0 && (
+          <p className="text-quiet">
+            <span className="font-semibold">against it</span> {data.point.against.join(' · ')}
+          </p>
+        )}
       </header>
+      {data.point.consequences.length > 0 && (
+        <details className="border-l-4 border-rule pl-3" open={data.point.consequences.length < 3}>
+          <summary className="cursor-pointer text-quiet">
+            With it goes, or was seen otherwise: {data.point.consequences.length}
+          </summary>
+          <ul className="mt-1 list-disc pl-5">
+            {data.point.consequences.map((said) => (
+              <li key={said}>{said}</li>
+            ))}
+          </ul>
+        </details>
+      )}
       {data.point.taken_for.length > 0 && (
         <p className="border-l-4 border-cork bg-sheet px-3 py-2">
           It rests on a guess of what an account is.{' '}

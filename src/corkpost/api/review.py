@@ -48,13 +48,16 @@ class PointView(PointAnswer):
     """*headline*: whose point it is. *changed*: its facts moved since somebody decided it. *query*: what
     the client was asked about it last. *handed_in*: a correction of it that waits for approval.
     *proposed*: a preparer left or waived it, and a reviewer's word is waited for. *taken_for*: the accounts
-    whose role it only guesses."""
+    whose role it only guesses. *because*, *against*: what speaks for it, and against it; *consequences*:
+    what is so because of it, or was told otherwise of the same entries."""
 
     level: str
     family: str
     headline: str
     short: str
     because: list[str]
+    against: list[str]
+    consequences: list[str]
     taken_for: list[str]
     date: Day
     changed: bool
@@ -158,6 +161,8 @@ def _point(
         headline=_headline(point, books),
         short=point.short,
         because=list(point.because),
+        against=list(point.against),
+        consequences=list(point.consequences),
         taken_for=point.hint(TAKEN_FOR).split(),
         date=service.day_of(point, books) or workplace().today,
         changed=stated.changed,

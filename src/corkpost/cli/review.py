@@ -60,7 +60,13 @@ def routes(work: Work, client: str, point: str, as_json: bool) -> None:
     if as_json:
         print_json(listed)
         return
-    click.echo(found.stated.point.summary)
+    looked = found.stated.point
+    click.echo(looked.summary)
+    for words, said in (("for it", looked.because), ("against it", looked.against)):
+        if said:
+            click.echo(f"  {words}: {'; '.join(said)}")
+    for consequence in looked.consequences:
+        click.echo(f"  with it goes: {consequence}")
     for row in listed:
         settings = " ".join(f"--set {name}={value}" for name, value in row["settings"].items())
         click.echo(f"\n{row['title']}\n  --route {row['route']} {settings}")

@@ -36,11 +36,14 @@ class Level(StrEnum):
     LOOK = "look"
 
 
+SURE, LIKELY = 0.95, 0.75
+
+
 def level_of(certainty: float) -> Level:
     """The word for a probability (handbook, section 6)."""
-    if certainty >= 0.95:
+    if certainty >= SURE:
         return Level.SURE
-    return Level.LIKELY if certainty >= 0.75 else Level.LOOK
+    return Level.LIKELY if certainty >= LIKELY else Level.LOOK
 
 
 class PointState(StrEnum):
@@ -74,6 +77,10 @@ class Point(NamedTuple):
     statement_lines: tuple[str, ...] = ()
     hints: tuple[tuple[str, str], ...] = ()
     """What the check worked out for the routes, by name: no part of the identity."""
+    against: tuple[str, ...] = ()
+    """What speaks against it, as *because* speaks for it."""
+    consequences: tuple[str, ...] = ()
+    """What other checks saw that comes of this, or told otherwise of it, in words (`stories.py`)."""
 
     def hint(self, name: str) -> str:
         """What the check worked out under that name; empty where it did not."""
@@ -91,7 +98,8 @@ class Point(NamedTuple):
 def point_from(fields: Mapping[str, Any]) -> Point:
     """A point as it was kept: fields by their names, those that came later with their defaults."""
     known = {name: value for name, value in fields.items() if name in Point._fields}
-    for name in ("transactions", "accounts", "parties", "because", "routes", "statement_lines"):
+    for name in ("transactions", "accounts", "parties", "because", "routes", "statement_lines", "against",
+                 "consequences"):  # fmt: skip
         known[name] = tuple(known.get(name, ()))
     for name in ("subjects", "hints"):
         known[name] = tuple((key, value) for key, value in known.get(name, ()))
@@ -197,6 +205,10 @@ class Check:
     """The checks that have to speak first, by id: this one may ask what they found. ALL_OTHERS for what
     comes last."""
     avoid: str = field(default="")
+    explains: tuple[str, ...] = ()
+    """The roles of its subjects of whose movement of money its point is the one explanation."""
+    follows: tuple[str, ...] = ()
+    """The checks of whose points one of this is only a consequence, where they speak of the same entry."""
     assumes: bool = False
     """It may take an account for what it looks like (`evidence/account_kind.py`): what it finds so is less
     certain, and says why."""
@@ -211,6 +223,7 @@ class Check:
         summary: str,
         short: str,
         because: tuple[str, ...],
+        against: tuple[str, ...] = (),
         related: tuple[str, ...] = (),
         bank: Mapping[str, tuple[StatementLine, ...]] | None = None,
         account: str | None = None,
@@ -249,6 +262,7 @@ class Check:
             summary=summary,
             short=short,
             because=because,
+            against=against,
             subjects=pairs,
             facts=facts_of(amount, certainty, seen, lines),
             routes=self.routes if routes is None else routes,

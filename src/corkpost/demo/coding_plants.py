@@ -64,7 +64,12 @@ def of_last_year(books: Bookkeeper, planted: Planted, supplier: Supplier, year: 
     on = date(year, 1, rng.randint(4, 25))
     gross = sum_between(rng, supplier.low, supplier.high)
     bill = books.bill(
-        supplier.code, on, gross, supplier.account, reference=supplier.numbers.next(rng)
+        supplier.code,
+        on,
+        gross,
+        supplier.account,
+        reference=supplier.numbers.next(rng),
+        taxed=supplier.taxed,
     )
     books.transactions[bill] = books.transactions[bill]._replace(document_date=paper)
     books.pay(supplier.code, on + timedelta(days=18), gross, [bill])

@@ -369,7 +369,9 @@ def _plant(
         gross = sum_between(rng, supplier.low, supplier.high)
         # A number of the day that it is from: a twin is measured against the supplier's sequence.
         reference = _number_of_day(keeper, supplier, day)
-        bill = keeper.bill(supplier.code, day, gross, supplier.account, reference=reference)
+        bill = keeper.bill(
+            supplier.code, day, gross, supplier.account, reference=reference, taxed=supplier.taxed
+        )
         if rng.random() < 0.6:
             keeper.pay(supplier.code, day + timedelta(days=20), gross, [bill], memo=reference)
         plants.twice(keeper, planted, bill, distort)

@@ -146,7 +146,12 @@ def part_paid_direct(
     gross = sum_between(rng, supplier.low, supplier.high)
     reference = supplier.numbers.next(rng)
     bill = books.bill(
-        supplier.code, on - timedelta(days=20), gross, supplier.account, reference=reference
+        supplier.code,
+        on - timedelta(days=20),
+        gross,
+        supplier.account,
+        reference=reference,
+        taxed=supplier.taxed,
     )
     money = books.direct_payment(
         on,
@@ -217,7 +222,14 @@ def on_account(
         gross = sum_between(rng, customer.low, customer.high)
         day = on - timedelta(days=rng.randint(5, 40))
         made.append(
-            books.invoice(customer.code, day, gross, customer.account, reference=numbers.next(rng))
+            books.invoice(
+                customer.code,
+                day,
+                gross,
+                customer.account,
+                reference=numbers.next(rng),
+                taxed=customer.taxed,
+            )
         )
         total += gross
     parts = [total] if receipts == 1 else [total * 2 // 5, total - total * 2 // 5]
@@ -240,7 +252,12 @@ def payment_on_account(
         day = on - timedelta(days=rng.randint(5, 30))
         made.append(
             books.bill(
-                supplier.code, day, gross, supplier.account, reference=supplier.numbers.next(rng)
+                supplier.code,
+                day,
+                gross,
+                supplier.account,
+                reference=supplier.numbers.next(rng),
+                taxed=supplier.taxed,
             )
         )
         total += gross
@@ -256,7 +273,12 @@ def same_price_same_day(books: Bookkeeper, supplier: Supplier, on: date, gross: 
     """Two deliveries of one day, of one price, each with its own number; both paid."""
     names = [
         books.bill(
-            supplier.code, on, gross, supplier.account, reference=supplier.numbers.next(books.rng)
+            supplier.code,
+            on,
+            gross,
+            supplier.account,
+            reference=supplier.numbers.next(books.rng),
+            taxed=supplier.taxed,
         )
         for _ in range(2)
     ]
@@ -267,9 +289,16 @@ def same_price_same_day(books: Bookkeeper, supplier: Supplier, on: date, gross: 
 def credited(books: Bookkeeper, supplier: Supplier, on: date, gross: Minor) -> None:
     """A bill that came twice, and the supplier's credit for the second."""
     reference = supplier.numbers.next(books.rng)
-    first = books.bill(supplier.code, on, gross, supplier.account, reference=reference)
+    first = books.bill(
+        supplier.code, on, gross, supplier.account, reference=reference, taxed=supplier.taxed
+    )
     again = books.bill(
-        supplier.code, on + timedelta(days=3), gross, supplier.account, reference=reference
+        supplier.code,
+        on + timedelta(days=3),
+        gross,
+        supplier.account,
+        reference=reference,
+        taxed=supplier.taxed,
     )
     credit = books.bill(
         supplier.code,
@@ -278,6 +307,7 @@ def credited(books: Bookkeeper, supplier: Supplier, on: date, gross: Minor) -> N
         supplier.account,
         reference=f"C{reference}",
         kind=Kind.PURCHASE_CREDIT,
+        taxed=supplier.taxed,
     )
     books.allocate(supplier.code, credit, again, gross)
     books.pay(supplier.code, on + timedelta(days=25), gross, [first])
@@ -286,9 +316,16 @@ def credited(books: Bookkeeper, supplier: Supplier, on: date, gross: Minor) -> N
 def voided(books: Bookkeeper, supplier: Supplier, on: date, gross: Minor) -> None:
     """A bill keyed twice that the bookkeeper took back."""
     reference = supplier.numbers.next(books.rng)
-    first = books.bill(supplier.code, on, gross, supplier.account, reference=reference)
+    first = books.bill(
+        supplier.code, on, gross, supplier.account, reference=reference, taxed=supplier.taxed
+    )
     again = books.bill(
-        supplier.code, on + timedelta(days=1), gross, supplier.account, reference=reference
+        supplier.code,
+        on + timedelta(days=1),
+        gross,
+        supplier.account,
+        reference=reference,
+        taxed=supplier.taxed,
     )
     mirror = books.add(
         Kind.JOURNAL,

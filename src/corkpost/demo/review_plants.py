@@ -28,12 +28,10 @@ def wrong_party(
     gross = sum_between(rng, payer.low, payer.high)
     theirs = books.invoice(
         payer.code, on - timedelta(days=rng.randint(8, 30)), gross, payer.account,
-        reference=numbers.next(rng),
-    )  # fmt: skip
+        reference=numbers.next(rng), taxed=payer.taxed)  # fmt: skip
     other = books.invoice(
         wrong.code, on - timedelta(days=rng.randint(8, 30)), gross + rng.choice((0, 0, 130)),
-        wrong.account, reference=numbers.next(rng),
-    )  # fmt: skip
+        wrong.account, reference=numbers.next(rng), taxed=wrong.taxed)  # fmt: skip
     reference = books.transactions[theirs].reference or ""
     memo = payer.name if named else rng.choice(books.style.wording.number_alone).format(reference)
     money = books.receive(wrong.code, on, gross, [other], memo=memo)
@@ -54,12 +52,10 @@ def wrong_item(
     gross = sum_between(rng, customer.low, customer.high)
     early = books.invoice(
         customer.code, on - timedelta(days=40), gross + 1_870, customer.account,
-        reference=numbers.next(rng),
-    )  # fmt: skip
+        reference=numbers.next(rng), taxed=customer.taxed)  # fmt: skip
     late = books.invoice(
         customer.code, on - timedelta(days=15), gross, customer.account,
-        reference=numbers.next(rng),
-    )  # fmt: skip
+        reference=numbers.next(rng), taxed=customer.taxed)  # fmt: skip
     memo = (
         rng.choice(books.style.wording.number_alone).format(books.transactions[late].reference)
         if quoted
@@ -95,7 +91,14 @@ def doubtful(
     rng = books.rng
     on = today - timedelta(days=rng.randint(240, 420))
     gross = sum_between(rng, customer.low, customer.high) + 3
-    invoice = books.invoice(customer.code, on, gross, customer.account, reference=numbers.next(rng))
+    invoice = books.invoice(
+        customer.code,
+        on,
+        gross,
+        customer.account,
+        reference=numbers.next(rng),
+        taxed=customer.taxed,
+    )
     planted.add("doubtful-debt", invoice)
 
 
@@ -170,16 +173,30 @@ def pays_for_another(
     for place in range(5):
         day = on + timedelta(days=35 * place)
         gross = sum_between(rng, other.low, other.high)
-        invoice = books.invoice(other.code, day, gross, other.account, reference=numbers.next(rng))
+        invoice = books.invoice(
+            other.code, day, gross, other.account, reference=numbers.next(rng), taxed=other.taxed
+        )
         books.receive(other.code, day + timedelta(days=12), gross, [invoice], memo=payer.name)
 
 
 def oldest_first(books: Bookkeeper, customer: Customer, numbers: Numbers, on: date) -> None:
     """One who pays round sums, set against the oldest; one of them is another invoice's sum."""
     rng = books.rng
-    first = books.invoice(customer.code, on, 90_000, customer.account, reference=numbers.next(rng))
+    first = books.invoice(
+        customer.code,
+        on,
+        90_000,
+        customer.account,
+        reference=numbers.next(rng),
+        taxed=customer.taxed,
+    )
     second = books.invoice(
-        customer.code, on + timedelta(days=6), 30_000, customer.account, reference=numbers.next(rng)
+        customer.code,
+        on + timedelta(days=6),
+        30_000,
+        customer.account,
+        reference=numbers.next(rng),
+        taxed=customer.taxed,
     )
     for place in range(3):
         day = on + timedelta(days=20 + 15 * place)
@@ -194,7 +211,14 @@ def payment_plan(books: Bookkeeper, customer: Customer, numbers: Numbers, today:
     rng = books.rng
     on = today - timedelta(days=400)
     gross = 120_000 + rng.randint(1, 900)
-    invoice = books.invoice(customer.code, on, gross, customer.account, reference=numbers.next(rng))
+    invoice = books.invoice(
+        customer.code,
+        on,
+        gross,
+        customer.account,
+        reference=numbers.next(rng),
+        taxed=customer.taxed,
+    )
     reference = books.transactions[invoice].reference
     for place in range(8):
         day = today - timedelta(days=20 + 30 * place)

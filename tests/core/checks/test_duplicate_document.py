@@ -113,7 +113,7 @@ def test_a_second_payment_makes_a_true_twin_less_certain():
     links = [allocated(money, to, "246.00") for money, to in zip(paid, twins, strict=True)]
     (point,) = found(*twins, *paid, allocations=links)
     assert point.certainty < found(*twins)[0].certainty
-    assert "both are settled" in point.because
+    assert "each of them is settled" in point.against
 
 
 def test_its_identity_survives_a_new_run_and_its_facts_tell_when_they_change():

@@ -33,7 +33,7 @@ def test_an_accrual_is_seen_by_its_name_in_any_of_the_charts_languages_and_says_
     for name in ("Accrued expenses", "Charges à payer", "Nog te betalen kosten"):
         (point,) = points(called(name))
         assert (point.id, point.certainty) == (sure.id, round(sure.certainty * AS_SURE, 4))
-        assert "is taken for accrual" in point.because[-1]
+        assert "is taken for accrual" in point.against[-1]
         assert point.hint(TAKEN_FOR) == CODES["accruals"]
     assert points(called("Sundry balances")) == []
 

@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 from corkpost.core.evidence.account_kind import assumed, less_sure
 from corkpost.core.points import ALL_OTHERS, Check, CheckRun, Family, Find, Point
+from corkpost.core.stories import settled
 
 
 class Registered(NamedTuple):
@@ -76,11 +77,14 @@ def _found(run: CheckRun, registered: Registered) -> Iterator[Point]:
 
 
 def run_checks(run: CheckRun) -> tuple[Point, ...]:
-    """The points of every check, most at stake first within a family."""
-    points = [point for name in order() for point in found_by(run, name)]
-    families = {registered.check.id: registered.check.family for registered in registry().values()}
+    """The points of every check, settled, most at stake first within a family."""
+    checks = {name: registered.check for name, registered in registry().items()}
+    found = [point for name in order() for point in found_by(run, name)]
+    points = list(settled(found, checks))
     turns = list(Family)
-    points.sort(key=lambda point: (turns.index(families[point.check]), -point.amount, point.id))
+    points.sort(
+        key=lambda point: (turns.index(checks[point.check].family), -point.amount, point.id)
+    )
     return tuple(points)
 
 

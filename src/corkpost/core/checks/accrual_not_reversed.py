@@ -1,11 +1,13 @@
 """accrual-not-reversed: an accrual, prepayment or deferral with no reversal in the next period.
 
-Keeps quiet: about those meant to stand, which are released in parts or were raised more than once alike.
+Keeps quiet: about those meant to stand, which are released in parts, were raised more than once alike, or
+say that they are for years.
 """
 
 from collections.abc import Iterator
 from datetime import timedelta
 
+from corkpost.core.evidence.provisions import stands_for_years
 from corkpost.core.formatting import format_date
 from corkpost.core.matching.accruals import NEXT_PERIOD, Accrued, pairs_of
 from corkpost.core.points import Check, CheckRun, Family, Point
@@ -26,8 +28,15 @@ CHECK = Check(
 
 def find(run: CheckRun) -> Iterator[Point]:
     for accrued in pairs_of(run.books).standing:
-        if accrued.posted.change is None and run.today - accrued.day > NEXT_PERIOD:
+        over = accrued.posted.change is None and run.today - accrued.day > NEXT_PERIOD
+        if over and not _is_for_years(run, accrued):
             yield _point(run, accrued)
+
+
+def _is_for_years(run: CheckRun, accrued: Accrued) -> bool:
+    year_ends = run.books.calendar.year_of(accrued.day).last_day
+    name = run.books.accounts[accrued.holding].name
+    return stands_for_years(accrued.posted.memo or "", name, accrued.day, year_ends)
 
 
 def _point(run: CheckRun, accrued: Accrued) -> Point:

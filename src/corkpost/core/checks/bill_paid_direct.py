@@ -8,13 +8,15 @@ Keeps quiet: when the amount differs otherwise and no set of open bills adds up 
 from collections.abc import Iterator
 
 from corkpost.core.matching.direct_money import PAYMENTS, find_direct
-from corkpost.core.matching.direct_points import direct_points
+from corkpost.core.matching.direct_points import direct_points, twins_told
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "bill-paid-direct",
     family=Family.PAID_STILL_OPEN,
     routes=("settle", "ask", "leave"),
+    after=("duplicate-document",),
+    explains=("payment",),
     finds="an open bill whose payment was coded to a cost",
     avoid=(
         "When you enter a payment, look whether the supplier's bill is open, and pay the "
@@ -24,4 +26,6 @@ CHECK = Check(
 
 
 def find(run: CheckRun) -> Iterator[Point]:
-    yield from direct_points(CHECK, run, find_direct(run, PAYMENTS), money="payment", paper="bill")
+    twins = twins_told(CHECK, run)
+    found = find_direct(run, PAYMENTS, twins)
+    yield from direct_points(CHECK, run, found, money="payment", paper="bill")

@@ -20,8 +20,8 @@ CHECK = Check(
     "capital-as-cost",
     family=Family.CODING,
     routes=("adjust", "ask", "leave", "waive"),
-    after=(
-        "duplicate-party",
+    after=("duplicate-party",),
+    follows=(
         "bill-paid-direct",
         "duplicate-document",
         "owner-spending",
@@ -52,10 +52,6 @@ def find(run: CheckRun) -> Iterator[Point]:
         return
     small = _small_accounts(books)
     usual = _Usual(run, small)
-    explained = run.found_before(
-        CHECK, *(name for name in CHECK.after if name != "duplicate-party")
-    )
-    told = {name for point in explained for name in point.transactions}
     large = books.rows_by(
         "large among them",
         lambda posted: (True,) if any(x.amount >= limit for x in _bought(posted, small)) else (),
@@ -63,7 +59,7 @@ def find(run: CheckRun) -> Iterator[Point]:
         ground=limit,
     )
     for posted in large.get(True, ()):
-        if posted.id in told or books.is_answered(posted.id):
+        if books.is_answered(posted.id):
             continue
         # What is done lasts no longer than its year, whatever it costs.
         if is_service(said_of(books, posted)):

@@ -46,6 +46,7 @@ NEAR_DAYS = 5
 SLIP_DAYS = 12
 CREDIT_DAYS = 120
 YEAR = 365
+HALF_A_YEAR = 180
 KEYED_SOON = 60
 FURTHEST = 200
 """A number further than so from its only neighbour is none of the sequence."""
@@ -247,7 +248,12 @@ def _point(run: CheckRun, kept: Document, twin: Document, alike: Likeness) -> Po
     certainty = _certainty(run, kept, twin, alike, days)
     apart = {0: "dated the same day", 1: "one day apart"}.get(days, f"{days} days apart")
     settled = [document for document in (kept, twin) if _is_settled(run, document)]
-    paid = {0: "neither is settled", 1: "only one of them is settled", 2: "both are settled"}
+    far = abs((twin.posted.day - kept.posted.day).days) > HALF_A_YEAR
+    against = [f"{days} days lie between them"] if far else []
+    if _is_settled(run, twin):
+        against.append("each of them is settled" if len(settled) == 2 else "the second is settled")
+    if alike is Likeness.ABSENT:
+        against.append(WORDS[alike])
     reference = kept.posted.reference or twin.posted.reference or "no number"
     paper = "" if what == "credit" else (" from" if what == "bill" else " to")
     return CHECK.point(
@@ -257,7 +263,13 @@ def _point(run: CheckRun, kept: Document, twin: Document, alike: Likeness) -> Po
         certainty=certainty,
         summary=f"The same {what}{paper or ' for'} {name} is in the books twice.",
         short=f"{what} {reference}, {kept.posted.day:%-d %b} and {twin.posted.day:%-d %b}",
-        because=(f"same party and total, {apart}", WORDS[alike], paid[len(settled)]),
+        because=(
+            f"same party and total, {apart}",
+            *(() if alike is Likeness.ABSENT else (WORDS[alike],)),
+            *(() if settled else ("neither is settled",)),
+        ),
+        against=tuple(against),
+        hints={"twin": twin.posted.id},
     )
 
 
@@ -273,7 +285,7 @@ WORDS = {
 def _certainty(run: CheckRun, kept: Document, twin: Document, alike: Likeness, days: int) -> float:
     # A second payment of its own makes a true twin less likely; half a year apart does too.
     doubt = 0.04 if _is_settled(run, twin) else 0.0
-    doubt += 0.06 if days > 180 else 0.0
+    doubt += 0.06 if days > HALF_A_YEAR else 0.0
     if alike in (Likeness.SAME, Likeness.FOLDED):
         return (0.99 if days <= 31 else 0.97) - doubt
     if alike is Likeness.SLIP:

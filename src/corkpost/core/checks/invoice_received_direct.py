@@ -8,13 +8,15 @@ Keeps quiet: when the amount differs otherwise and no set of open invoices adds 
 from collections.abc import Iterator
 
 from corkpost.core.matching.direct_money import RECEIPTS, find_direct
-from corkpost.core.matching.direct_points import direct_points
+from corkpost.core.matching.direct_points import direct_points, twins_told
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "invoice-received-direct",
     family=Family.PAID_STILL_OPEN,
     routes=("settle", "ask", "leave"),
+    after=("duplicate-document",),
+    explains=("receipt",),
     finds="an open invoice whose receipt was coded to income",
     avoid=(
         "When money comes in, look whether the customer's invoice is open, and settle the "
@@ -24,6 +26,6 @@ CHECK = Check(
 
 
 def find(run: CheckRun) -> Iterator[Point]:
-    yield from direct_points(
-        CHECK, run, find_direct(run, RECEIPTS), money="receipt", paper="invoice"
-    )
+    twins = twins_told(CHECK, run)
+    found = find_direct(run, RECEIPTS, twins)
+    yield from direct_points(CHECK, run, found, money="receipt", paper="invoice")

@@ -41,11 +41,15 @@ def find(run: CheckRun) -> Iterator[Point]:
     loans = books.with_role(AccountRole.LOAN)
     if not loans:
         return
+    loan_codes = {loan.code for loan in loans}
+    # An instalment that bears interest says nothing of another loan's.
     with_interest = {
         (posted.posting_date.year, posted.posting_date.month)
         for account in books.with_role(AccountRole.LOAN_INTEREST)
         for posted, line in books.lines_on(account.code)
-        if line.amount > 0 and posted.id not in books.never_was
+        if line.amount > 0
+        and posted.id not in books.never_was
+        and not any(x.account in loan_codes and x.amount > 0 for x in posted.lines)
     }
     told = {name for p in run.found_before(CHECK) for name in p.transactions}
     for key, rows in _series(books).items():

@@ -19,6 +19,7 @@ CHECK = Check(
     "owner-money-in",
     family=Family.OWNERS,
     routes=("to-owner", "ask", "leave", "waive"),
+    explains=("owner",),
     finds="an owner's own money among the income",
     avoid="Money that the owner puts in is no income: it goes to the owner's account.",
 )

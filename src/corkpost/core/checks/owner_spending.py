@@ -1,26 +1,31 @@
 """owner-spending: an owner's private spending coded to a cost of the business.
 
-Finds payments that name the owner, cash machine withdrawals, and payees and words that are private for
-this client, learned from its own owner entries.
+Finds payments that name the owner, cash machine withdrawals, payees and words that are private for this
+client, learned from its own owner entries; and lines within a bill that bear them.
 Keeps quiet: when the payee is a regular supplier of the business.
 """
 
 from collections.abc import Iterator
 
-from corkpost.core.books import Transaction
+from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import Entity, TransactionKind
 from corkpost.core.matching.private_words import (
     REGULAR,
+    PrivateWords,
     coded_money,
+    owner_named,
     private_words,
     said_business,
+    telling,
 )
+from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "owner-spending",
     family=Family.OWNERS,
     routes=("to-owner", "ask", "leave", "waive"),
+    explains=("owner",),
     finds="private spending among the costs",
     avoid="Private spending goes to the owner's account, without tax, whichever card paid for it.",
 )
@@ -52,23 +57,69 @@ def find(run: CheckRun) -> Iterator[Point]:
             else:
                 yield _point(run, posted, certainty, f"{said} went to the owner before", "")
 
+    yield from _within(run, learned)
 
-def _point(run: CheckRun, posted: Transaction, certainty: float, why: str, owner: str) -> Point:
+
+PAPERS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)
+
+
+def _within(run: CheckRun, learned: PrivateWords) -> Iterator[Point]:
+    """Single lines among others whose own text is private."""
     books = run.books
-    coded = next(x for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
-    total = abs(sum(x.amount for x in posted.lines if x.amount > 0))
+    rows = books.rows_by("papers of several lines", lambda posted: _several(books, posted), *PAPERS)
+    for posted in rows.get(True, ()):
+        if books.is_answered(posted.id) or posted.id in run.business:
+            continue
+        found = [line for line in _costs(books, posted) if _is_private(books, line, learned)]
+        if found and len(found) < len(_costs(books, posted)):
+            said = " and ".join(line.description or "" for line in found)
+            total = sum(line.amount for line in found)
+            yield _point(run, posted, 0.8, f"“{said}” within it", "", found, total)
+
+
+def _several(books: Books, posted: Transaction) -> tuple[bool, ...]:
+    costs = _costs(books, posted) if posted.change is None else []
+    return (True,) if len(costs) > 1 and any(line.description for line in costs) else ()
+
+
+def _costs(books: Books, posted: Transaction) -> list[Line]:
+    return [line for line in posted.lines if books.accounts[line.account].is_profit_and_loss]
+
+
+def _is_private(books: Books, line: Line, learned: PrivateWords) -> bool:
+    text = line.description or ""
+    return owner_named(books, text) is not None or bool(learned.learned(telling(text)))
+
+
+def _point(
+    run: CheckRun,
+    posted: Transaction,
+    certainty: float,
+    why: str,
+    owner: str,
+    only: list[Line] | None = None,
+    amount: Minor | None = None,
+) -> Point:
+    """*only*: the lines that look private, where others are the business's; *amount*: theirs."""
+    books = run.books
+    coded = only[0] if only else _costs(books, posted)[0]
+    total = amount or abs(sum(x.amount for x in posted.lines if x.amount > 0))
+    hints = {"owner": owner}
+    if only:
+        hints["lines"] = ",".join(str(line.number) for line in only)
     return CHECK.point(
         books,
         subjects={"owner": (posted.id,)},
         amount=total,
         certainty=certainty,
         summary=(
-            f"{posted.memo or posted.id} of {posted.posting_date:%-d %B %Y} was coded to "
-            f"{books.accounts[coded.account].name} and looks private."
+            f"{posted.memo or posted.reference or posted.id} of {posted.posting_date:%-d %B %Y} "
+            f"was coded to {books.accounts[coded.account].name} and looks private"
+            f"{' in part' if only else ''}."
         ),
         short=f"{posted.memo or posted.id}",
         because=(why,),
         # Nobody may take money of an association: what it was is asked for.
         routes=ASKED if books.client.entity is Entity.ASSOCIATION else None,
-        hints={"owner": owner},
+        hints=hints,
     )

@@ -19,6 +19,7 @@ CHECK = Check(
     "payroll-not-cleared",
     family=Family.PROOF,
     routes=("reclassify", "ask", "leave", "waive"),
+    explains=("payment",),
     finds="wages or payroll taxes that stand owed beside the payment that cleared them",
     avoid=(
         "Wages and payroll taxes that leave the bank go to the account on which they stand "
@@ -58,7 +59,8 @@ def find(run: CheckRun) -> Iterator[Point]:
 def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
     """What is left owed of each journal, and after how many days the others were cleared.
 
-    Equal sums first, then the oldest: a payment of several months' taxes clears them in their order.
+    Equal sums first, those of a line and of a whole journal, then the oldest: a payment of several months'
+    taxes clears them in their order.
     """
     rows = [row for row in books.lines_on(account) if row[0].id not in books.never_was]
     rows.sort(key=lambda row: row[0].posting_date)
@@ -66,8 +68,20 @@ def _uncleared(books: Books, account: str) -> tuple[list[_Owed], list[int]]:
     debits = [_Owed(posted, line.amount) for posted, line in rows if line.amount > 0]
     left = [owed.amount for owed in credits]
     lags, rest = _paid_in_one(credits, left, debits)
-    lags += _paid_in_turn(credits, left, rest)
+    credits, left = _by_journal(credits, left)
+    more, rest = _paid_in_one(credits, left, rest)
+    lags += more + _paid_in_turn(credits, left, rest)
     return [owed._replace(amount=x) for owed, x in zip(credits, left, strict=True) if x], lags
+
+
+def _by_journal(credits: list[_Owed], left: list[Minor]) -> tuple[list[_Owed], list[Minor]]:
+    """What several lines of one journal leave owed, as one."""
+    sums: dict[str, _Owed] = {}
+    for owed, amount in zip(credits, left, strict=True):
+        if amount:
+            before = sums.get(owed.posted.id, owed._replace(amount=0))
+            sums[owed.posted.id] = before._replace(amount=before.amount + amount)
+    return list(sums.values()), [owed.amount for owed in sums.values()]
 
 
 def _paid_in_one(

@@ -1,11 +1,15 @@
-"""tax-code-odd: tax that is not its rate of the net within 2 minor units, or a party's document without
-the tax that all its others bear."""
+"""tax-code-odd: tax that is not its rate of the net within 2 minor units; tax on what has none (wages,
+owners, transfers, bank charges, interest); a party's document without the tax that all its others bear, or
+with tax that none of them does.
+
+Keeps quiet: about charges that bear tax as a rule.
+"""
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
 
 from corkpost.core.books import Books, Line, Transaction
-from corkpost.core.kinds import AccountRole, TransactionKind
+from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, TransactionKind
 from corkpost.core.money import Minor, rounded, tax_within
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import Moving, Side
@@ -27,33 +31,62 @@ PAPERS = frozenset(
         TransactionKind.DIRECT_RECEIPT,
     }
 )
+CHARGES = frozenset({AccountRole.BANK_CHARGES, AccountRole.LOAN_INTEREST})
+WITHOUT = (
+    OWNER_ROLES
+    | CHARGES
+    | MONEY_ROLES
+    | {
+        AccountRole.WAGES,
+        AccountRole.DIRECTOR_PAY,
+        AccountRole.EMPLOYER_CONTRIBUTIONS,
+        AccountRole.PAYROLL_NET,
+        AccountRole.PAYROLL_TAX,
+        AccountRole.LOAN,
+        AccountRole.DIVIDENDS,
+    }
+)
+"""What no tax is on, whoever is paid."""
+LOOKED_AT = PAPERS | {TransactionKind.TRANSFER, TransactionKind.PAYROLL}
 
 
 def find(run: CheckRun) -> Iterator[Point]:
     books = run.books
     by_party: dict[str, list[Transaction]] = defaultdict(list)
-    rows = books.rows_by("taxed papers", lambda posted: _sorts(books, posted), *PAPERS)
+    rows = books.rows_by("taxed papers", lambda posted: _sorts(books, posted), *LOOKED_AT)
     for posted in rows.get(ODD, ()):
         odd = _odd(books, posted)
         if odd and not books.is_answered(posted.id):
             yield _point(run, posted, *odd)
-    for (what, party), bare in rows.items():
-        live = [posted for posted in bare if not books.is_answered(posted.id)]
-        if what == "bare" and len(live) == 1:
-            taxed = rows.get(("taxed", party), ())
-            by_party[party] = [*(t for t in taxed if not books.is_answered(t.id)), *live]
+    yield from _on_what_has_none(run, rows)
+    for (what, party), few in rows.items():
+        live = [posted for posted in few if not books.is_answered(posted.id)]
+        other = {"bare": "taxed", "taxed": "bare"}.get(what)
+        if other and len(live) == 1:
+            many = rows.get((other, party), ())
+            by_party[party] = [*(t for t in many if not books.is_answered(t.id)), *live]
     for found in by_party.values():
         yield from _departing(run, found)
 
 
 ODD = ("odd", "")
+NONE_DUE = "none due"
+UNTAXED_CHARGES = "untaxed charges"
 
 
 def _sorts(books: Books, posted: Transaction) -> Iterator[tuple[str, str]]:
     """Whether its tax is odd; else, where it is a party's paper, whose and whether it bears tax."""
     if posted.change is not None:
         return
-    if _odd(books, posted):
+    charge = next((x for x in posted.lines if books.accounts[x.account].role in CHARGES), None)
+    without = _without(books, posted)
+    if without is not None:
+        yield NONE_DUE, without.account
+    elif charge is not None and not _tax_lines(books, posted):
+        yield UNTAXED_CHARGES, charge.account
+    elif posted.kind not in PAPERS:
+        return
+    elif _odd(books, posted):
         yield ODD
     elif posted.party and posted.kind in (
         TransactionKind.SALES_INVOICE,
@@ -64,6 +97,36 @@ def _sorts(books: Books, posted: Transaction) -> Iterator[tuple[str, str]]:
 
 def _tax_lines(books: Books, posted: Transaction) -> list[Line]:
     return [x for x in posted.lines if books.accounts[x.account].role is AccountRole.TAX]
+
+
+def _without(books: Books, posted: Transaction) -> Line | None:
+    """The largest line of one that bears tax though nothing in it may; None for any other."""
+    on_tax = _tax_lines(books, posted)
+    tax = sum(line.amount for line in on_tax)
+    other = [x for x in posted.lines if x not in on_tax]
+    if not tax or any(books.accounts[x.account].role not in WITHOUT for x in other):
+        return None
+    # What left the bank, or came in, is the other side of it.
+    own = [x for x in other if (x.amount > 0) == (tax > 0)]
+    return max(own, key=lambda x: abs(x.amount), default=None)
+
+
+def _on_what_has_none(
+    run: CheckRun, rows: Mapping[tuple[str, str], Iterable[Transaction]]
+) -> Iterator[Point]:
+    books = run.books
+    for (what, code), found in rows.items():
+        if what != NONE_DUE:
+            continue
+        live = [posted for posted in found if not books.is_answered(posted.id)]
+        account = books.accounts[code]
+        bare = len(list(rows.get((UNTAXED_CHARGES, code), ())))
+        if account.role in CHARGES and len(live) > max(bare, HABIT):
+            continue
+        for posted in live:
+            over = sum(line.amount for line in _tax_lines(books, posted))
+            why = f"it bears tax, and {account.name} has none"
+            yield _point(run, posted, over, why, own=_without(books, posted))
 
 
 def _odd(books: Books, posted: Transaction) -> tuple[Minor, str] | None:
@@ -91,35 +154,52 @@ def _departing(run: CheckRun, rows: list[Transaction]) -> Iterator[Point]:
     books = run.books
     bare = [posted for posted in rows if not _tax_lines(books, posted)]
     taxed = [posted for posted in rows if _tax_lines(books, posted)]
-    if len(taxed) < HABIT or len(bare) != 1:
-        return
-    code = _tax_lines(books, taxed[-1])[0].tax_code
-    tax = books.taxes.get(code or "")
-    (posted,) = bare
-    own = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
-    if tax is None or len(own) != 1:
-        return
-    amount = tax_within(own[0].amount, tax.rate)
-    party = books.party_name(posted.party)
-    why = f"it bears no tax, and {len(taxed)} others of {party} bear {tax.code}"
-    yield _point(run, posted, -amount, why, code)
+    party = books.party_name(rows[0].party)
+    if len(taxed) >= HABIT and len(bare) == 1:
+        code = _tax_lines(books, taxed[-1])[0].tax_code
+        tax = books.taxes.get(code or "")
+        (posted,) = bare
+        own = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
+        if tax is not None and len(own) == 1:
+            amount = tax_within(own[0].amount, tax.rate)
+            why = f"it bears no tax, and {len(taxed)} others of {party} bear {tax.code}"
+            yield _point(run, posted, -amount, why, code)
+    elif len(bare) >= HABIT and len(taxed) == 1:
+        (posted,) = taxed
+        own = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
+        # Who charges it from now on has been registered.
+        last = all(other.posting_date < posted.posting_date for other in bare)
+        if len(own) == 1:
+            over = sum(line.amount for line in _tax_lines(books, posted))
+            why = f"it bears tax, and {len(bare)} others of {party} bear none"
+            yield _point(run, posted, over, why, certainty=AT_LAST if last else NEVER_BEFORE)
+
+
+AT_LAST, NEVER_BEFORE = 0.6, 0.82
 
 
 def _point(
-    run: CheckRun, posted: Transaction, over: Minor, why: str, code: str | None = None
+    run: CheckRun,
+    posted: Transaction,
+    over: Minor,
+    why: str,
+    code: str | None = None,
+    *,
+    own: Line | None = None,
+    certainty: float | None = None,
 ) -> Point:
-    """*over*: what stands on tax and should be on the other side."""
+    """*over*: what stands on tax and should be on the other side, which is *own*, else what it cost."""
     books = run.books
     on_tax = _tax_lines(books, posted)
     account = on_tax[0].account if on_tax else books.with_role(AccountRole.TAX)[0].code
-    own = next(x for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
+    own = own or next(x for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
     code = code or on_tax[0].tax_code
     words = books.client.currency.format_amount
     return CHECK.point(
         books,
         subjects={"odd": (posted.id,)},
         amount=abs(over),
-        certainty=0.86 if on_tax else 0.8,
+        certainty=certainty or (0.86 if on_tax else 0.8),
         summary=(
             f"{posted.reference or posted.memo or posted.id} of {posted.posting_date:%-d %B %Y}: {why}. "
             f"{words(abs(over))} moves between tax and {books.accounts[own.account].name}."

@@ -14,6 +14,7 @@ from corkpost.core.evidence.who import finder_for
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
 from corkpost.core.matching.names import words_of
+from corkpost.core.matching.private_words import telling
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 
@@ -21,10 +22,13 @@ CHECK = Check(
     "transfer-miscoded",
     family=Family.BANK,
     routes=("pair-transfer", "ask", "leave"),
+    explains=("out", "in"),
     finds="a move between own accounts coded to cost and income",
     avoid="Money that moves between two accounts of the business is neither cost nor income.",
 )
 NEAR_DAYS = 4
+NAMED_BY = 2
+"""Texts of so many telling words each that share none are about two."""
 _MOVES = frozenset("TRANSFER TRANSFERS TFR XFER UEBERTRAG VIREMENT INTERNAL SAVINGS".split())
 
 
@@ -34,6 +38,7 @@ class _Side(NamedTuple):
     amount: Minor
     party: str | None
     says_so: bool
+    says: frozenset[str]
 
 
 def find(run: CheckRun) -> Iterator[Point]:
@@ -92,14 +97,19 @@ def _side(books: Books, posted: Transaction) -> _Side:
     (money,) = [x for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES]
     party = payee(books, finder_for(books), posted)
     says_so = party is None and bool(words_of(said_of(books, posted)) & (_MOVES | own))
-    return _Side(posted, money.account, abs(money.amount), party, says_so)
+    says = telling(said_of(books, posted))
+    return _Side(posted, money.account, abs(money.amount), party, says_so, says)
 
 
 def _are_one(out: _Side, in_: _Side) -> bool:
     days = (in_.posted.posting_date - out.posted.posting_date).days
     if out.account == in_.account or out.amount != in_.amount or not -1 <= days <= NEAR_DAYS:
         return False
-    return not (out.party and in_.party)
+    if out.says_so or in_.says_so:
+        return True
+    # Whom nobody keeps as a party is named by words all the same.
+    apart = min(len(out.says), len(in_.says)) >= NAMED_BY and not out.says & in_.says
+    return not (out.party and in_.party) and not apart
 
 
 def _point(run: CheckRun, out: _Side, in_: _Side, *, said_so: bool) -> Point:
@@ -121,4 +131,5 @@ def _point(run: CheckRun, out: _Side, in_: _Side, *, said_so: bool) -> Point:
             "the same sum out of one account and into the other",
             "the text says that it is a move" if said_so else "nobody else is named on both",
         ),
+        against=() if said_so else ("no text says that it is a move",),
     )

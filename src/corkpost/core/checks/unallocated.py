@@ -21,6 +21,13 @@ CHECK = Check(
     family=Family.ON_ACCOUNT,
     routes=("allocate", "ask", "leave"),
     after=("entered-too",),
+    follows=(
+        "wrong-item",
+        "wrong-party",
+        "bill-paid-direct",
+        "invoice-received-direct",
+        "duplicate-payment",
+    ),
     finds="money on account beside what it pays",
     avoid="When you enter a payment or receipt, say which documents it pays.",
 )
@@ -61,6 +68,7 @@ class Offer(NamedTuple):
     items: tuple[Loose, ...]
     certainty: float
     why: str
+    against: str = ""
 
 
 Chosen = tuple[Offer, ...]
@@ -133,12 +141,16 @@ def _exact(payment: Loose, items: Sequence[Loose]) -> Iterator[Offer]:
         if quotes(_text(payment), item.item.transaction.reference):
             yield Offer((payment,), (item,), 0.99, "the same sum, and it quotes the number")
         elif not _in_time(payment, item):
-            yield Offer((payment,), (item,), 0.7, "the same sum, far apart in time")
+            yield Offer((payment,), (item,), 0.7, "the same sum", "they lie far apart in time")
         elif len(same) == 1:
             yield Offer((payment,), (item,), 0.97, "the same sum, and no other open item has it")
         else:
             yield Offer(
-                (payment,), (item,), 0.88, "the same sum; others have it too, the oldest first"
+                (payment,),
+                (item,),
+                0.88,
+                "the same sum, the oldest of several",
+                "others have it too",
             )
 
 
@@ -204,4 +216,5 @@ def _point(run: CheckRun, offer: Offer) -> Point:
         summary=f"{many} {direction} {name} {verb} on account, {beside}.",
         short=f"{what} {day:%-d %b}, on account",
         because=(offer.why,),
+        against=(offer.against,) if offer.against else (),
     )

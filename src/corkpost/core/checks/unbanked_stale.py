@@ -16,6 +16,7 @@ CHECK = Check(
     "unbanked-stale",
     family=Family.BANK,
     routes=("bank-receipts", "reclassify", "ask", "leave"),
+    explains=("banked",),
     finds="receipts in hand that should be at the bank",
     avoid=(
         "Take receipts to the bank within a week, and enter the paying-in as one sum of what "

@@ -1,5 +1,5 @@
 """wrong-item: money set against the wrong item of the right party: it quotes another number, or the sum
-is exactly another open item's.
+is exactly another open item's; or two sums are each set against the other's item.
 
 Keeps quiet: about part payments set against the oldest first; about a text that quotes a paper of another
 sum while what the money is set against has its very sum.
@@ -15,12 +15,15 @@ from corkpost.core.matching.applied_money import (
     Open,
     applied_sides,
 )
+from corkpost.core.matching.exchange_points import exchange_point
+from corkpost.core.matching.exchanged import exchanges
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "wrong-item",
     family=Family.WRONG_ONE,
     routes=("move-allocation", "ask", "leave", "waive"),
+    explains=("money",),
     finds="money set against the wrong item of its party",
     avoid="Set money against the document whose number it quotes.",
 )
@@ -29,11 +32,17 @@ IN_PARTS = 3
 
 def find(run: CheckRun) -> Iterator[Point]:
     for side in applied_sides(run):
+        crossed = tuple(exchanges(run.books, side, parties=False))
+        for exchange in crossed:
+            yield exchange_point(CHECK, run, exchange)
+        told = {row.posted.id for found in crossed for row in (found.one, found.other)}
         parts = Counter((a.party, p.id) for a in side.money if a.in_part for p in a.papers)
         # A paper that is paid in parts says so of itself; several papers that are make it a habit.
         in_parts = Counter(party for party, _ in parts)
         used: set[str] = set()
         for applied in side.doubtful:
+            if applied.posted.id in told:
+                continue
             of_it = max((parts[applied.party, paper.id] for paper in applied.papers), default=0)
             by_parts = max(in_parts[applied.party], of_it) >= IN_PARTS
             found = _better(side, applied, by_parts)

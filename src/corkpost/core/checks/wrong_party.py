@@ -1,4 +1,5 @@
-"""wrong-party: money set against one party where the payer's name or the number points to another.
+"""wrong-party: money set against one party where the payer's name or the number points to another; or two
+sums of which each is set against the other's party.
 
 Keeps quiet: when the payer is a known alias, or pays for the other by habit.
 """
@@ -13,12 +14,15 @@ from corkpost.core.matching.applied_money import (
     applied_sides,
     names_itself,
 )
+from corkpost.core.matching.exchange_points import exchange_point
+from corkpost.core.matching.exchanged import exchanges
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
     "wrong-party",
     family=Family.WRONG_ONE,
     routes=("move-allocation", "ask", "leave", "waive"),
+    explains=("money",),
     finds="money set against a party that did not pay it",
     avoid="Take the customer or supplier from the statement's text, and mind names that are nearly alike.",
 )
@@ -29,8 +33,12 @@ EARLY_DAYS, LATE_DAYS = 10, 200
 def find(run: CheckRun) -> Iterator[Point]:
     for side in applied_sides(run):
         used: set[str] = set()
+        crossed = tuple(exchanges(run.books, side, parties=True))
+        for exchange in crossed:
+            yield exchange_point(CHECK, run, exchange)
+        told = {row.posted.id for found in crossed for row in (found.one, found.other)}
         for applied in side.doubtful:
-            found = _better(run, side, applied)
+            found = _better(run, side, applied) if applied.posted.id not in told else None
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
                 yield _point(run, applied, *found)
@@ -75,6 +83,7 @@ def _point(
     run: CheckRun, applied: Applied, right: Open, certainty: float, because: tuple[str, ...]
 ) -> Point:
     books = run.books
+    own = names_itself(books, applied)
     wrong, theirs = books.party_name(applied.party), books.party_name(right.item.party)
     paper = right.item.transaction
     what = "receipt" if applied.posted.kind is TransactionKind.CUSTOMER_RECEIPT else "payment"
@@ -90,5 +99,6 @@ def _point(
         ),
         short=f"{applied.posted.id}: {theirs}, not {wrong}",
         because=because,
+        against=(f"its text bears words of {wrong}'s name too",) if own else (),
         related=tuple(paper.id for paper in applied.papers),
     )

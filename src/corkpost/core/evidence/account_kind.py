@@ -88,6 +88,6 @@ def less_sure(
         codes = " ".join(guess.account for guess in hangs_on)
         yield point._replace(
             certainty=round(point.certainty * AS_SURE, 4),
-            because=(*point.because, *says),
+            against=(*point.against, *says),
             hints=(*point.hints, (TAKEN_FOR, codes)),
         )

@@ -93,6 +93,7 @@ class PartyFinder:
         self._parties = tuple(parties)
         self._wanted = frozenset(party.code for party in self._parties if party.kind in kinds)
         self._known: dict[tuple[str, ...], str | None] = {}
+        self._equally: dict[tuple[str, ...], tuple[str, ...]] = {}
 
     def named_in(self, text: str | None) -> str | None:
         """The party that the text names; None where nobody is, or two are nearly equally."""
@@ -101,6 +102,25 @@ class PartyFinder:
         if words not in self._known:
             self._known[words] = self._best(words)
         return self._known[words]
+
+    def likeliest(self, text: str | None) -> tuple[str, ...]:
+        """The parties that the text may name about equally well, where it names one at all."""
+        words = spoken(text or "")
+        if words not in self._equally:
+            ranked = [row for row in self.ranked(words) if row.party in self._wanted]
+            best = ranked[0].likeness if ranked else 0.0
+            near = tuple(row.party for row in ranked if best - row.likeness < MARGIN)
+            self._equally[words] = near if best >= ENOUGH else ()
+        return self._equally[words]
+
+    def namesakes(self, party: str) -> tuple[str, ...]:
+        """The other parties of these kinds that bear one of its names."""
+        own = self._called.get(party, set())
+        return tuple(
+            other
+            for other, names in self._called.items()
+            if other != party and other in self._wanted and names & own
+        )
 
     def payee(self, posted: Transaction) -> str | None:
         """The transaction's own party, else the one that its memo names."""
@@ -256,6 +276,21 @@ def _alike(word: str, said: str, is_last: bool) -> float:
     return 0.0
 
 
+def _of_beginnings(name: _Name, word: str) -> Named:
+    """A word that is put together of the beginnings of the name's words, the first ones at least."""
+    rest, used = word, 0
+    for part in name.words:
+        length = next(
+            (n for n in range(min(len(part), len(rest)), 2, -1) if rest.startswith(part[:n])), 0
+        )
+        if not length or (used == 0 and length < LEAST_SHORTENED):
+            break
+        rest, used = rest[length:], used + 1
+    if rest or used < 2:
+        return Named(name.party, 0.0, frozenset())
+    return Named(name.party, SHORTENED * JOINED * used / len(name.words), frozenset([word]))
+
+
 def _run_together(name: _Name, words: tuple[str, ...]) -> Named:
     """The name's words without gaps, as far as they stand in the text's without gaps."""
     joined = "".join(words)
@@ -265,7 +300,7 @@ def _run_together(name: _Name, words: tuple[str, ...]) -> Named:
             if OSA.distance(name.joined, word, score_cutoff=1) == 1:
                 return Named(name.party, SLIPPED, frozenset([word]))
     if len(name.joined) < LEAST_JOINED or name.joined[:LEAST_JOINED] not in joined:
-        return nothing
+        return max((_of_beginnings(name, word) for word in words), default=nothing)
     length = len(name.joined)
     while name.joined[:length] not in joined:
         length -= 1

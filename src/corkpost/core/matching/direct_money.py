@@ -5,7 +5,7 @@ Payments and receipts are mirror images: one search serves both checks.
 
 from bisect import bisect_left, bisect_right
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
 from corkpost.core.evidence.said import payee, said_of
-from corkpost.core.evidence.who import finder_for
+from corkpost.core.evidence.who import PartyFinder, finder_for
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, AccountType, PartyKind, TransactionKind
 from corkpost.core.matching.references import numbers_of, quotes, runs_in
 from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
@@ -24,7 +24,9 @@ from corkpost.core.points import CheckRun
 EARLY_DAYS = 10
 LATE_DAYS = 400
 LATE_DAYS_UNNAMED = 90
+STOOD_OPEN, STOOD_OPEN_ALONE = 0.88, 0.78
 NUMBER_ALONE = 0.86
+MOST_CREDITS = 6
 MOST_NEAR = 120
 """How many open items of one party are looked at singly for one payment."""
 
@@ -32,6 +34,7 @@ MOST_NEAR = 120
 class Match(StrEnum):
     ONE = "the same sum"
     SET = "exactly the sum of several"
+    NETTED = "exactly what is left of them after a credit"
     PART = "a part that quotes its number"
     SHORT = "short by up to 3%: a discount, or charges kept"
     UNNAMED = "the same sum, and no other open item has it"
@@ -75,10 +78,11 @@ class Direct(NamedTuple):
 
 
 class Open(NamedTuple):
-    """An open item, with what is left of it, positive."""
+    """An open item, with what is left of it, positive. *credit*: it makes what is owed smaller."""
 
     item: OpenItem
     left: Minor
+    credit: bool = False
 
     @property
     def day(self) -> date:
@@ -93,13 +97,17 @@ class Found(NamedTuple):
     match: Match
     certainty: float
     rivals: int
+    since: Transaction | None = None
+    """The paper that stood open on the day, where other money was set against it since."""
 
 
 class PartyOpens:
     """The open items of one party, oldest first, found by day or by sum without looking at all."""
 
     def __init__(self, opens: Iterable[Open]) -> None:
-        self.all = sorted(opens, key=lambda item: (item.day, item.item.transaction.id))
+        every = sorted(opens, key=lambda item: (item.day, item.item.transaction.id))
+        self.all = [item for item in every if not item.credit]
+        self.credits = [item for item in every if item.credit]
         self._days = [item.day for item in self.all]
         self._by_sum: dict[Minor, list[Open]] = defaultdict(list)
         for item in self.all:
@@ -120,13 +128,14 @@ def _in_time(paper: date, money: date) -> bool:
     return -EARLY_DAYS <= (money - paper).days <= LATE_DAYS
 
 
-def find_direct(run: CheckRun, side: Side) -> Iterator[Found]:
-    """Each coded payment or receipt with the open item(s) it settles; none is used twice.
+def find_direct(run: CheckRun, side: Side, twins: frozenset[str]) -> Iterator[Found]:
+    """Each coded payment or receipt with the open item(s) it settles; none is used twice. *twins*: papers
+    that stand for others, which are open too.
 
     Better matches choose first: quoted numbers, then single sums by nearness, sets, parts, shorts.
     """
     open_by_party = _open_by_party(run, side)
-    directs = list(_directs(run, side))
+    directs = list(_directs(run, side, open_by_party))
     kept = run.books.kept
     given = (
         (direct.posted.id, (direct, open_by_party[direct.party]))
@@ -136,6 +145,10 @@ def find_direct(run: CheckRun, side: Side) -> Iterator[Found]:
     found_of = kept.each(f"offers of {side.kind}", given, lambda _, pair: tuple(_offers(*pair)))
     offers = [found for offered in found_of for found in offered]
     offers += _unnamed_offers(directs, open_by_party)
+    offers += _stood_open(
+        run, side, directs, open_by_party, {row.direct.posted.id for row in offers}
+    )
+    offers = [row for row in offers if not any(_is_twin(x, row, twins) for x in row.items)]
     offers.sort(key=lambda found: (-found.certainty, _days(found), found.direct.posted.id))
     used: set[str] = set()
     for found in offers:
@@ -145,17 +158,76 @@ def find_direct(run: CheckRun, side: Side) -> Iterator[Found]:
             yield found
 
 
+def _is_twin(open_: Open, found: Found, twins: frozenset[str]) -> bool:
+    return found.rivals > 1 and open_.item.transaction.id in twins
+
+
+def _stood_open(
+    run: CheckRun,
+    side: Side,
+    directs: Iterable[Direct],
+    open_by_party: Mapping[str | None, PartyOpens],
+    told: set[str],
+) -> Iterator[Found]:
+    """What a paper of the very sum that stood open on the day explains, though other money was set against
+    it since: that is for another paper of the sum, which is open now, or one too many."""
+    accounts = {account.code for account in run.books.with_role(side.control)}
+    for direct in directs:
+        if direct.party is None or direct.posted.id in told:
+            continue
+        paper = _stood(run, side, direct, accounts)
+        if paper is None:
+            continue
+        mine = open_by_party.get(direct.party)
+        now = [x for x in mine.all if x.left == direct.amount] if mine else []
+        open_ = now[0] if now else Open(paper, abs(paper.amount))
+        certainty = STOOD_OPEN if now else STOOD_OPEN_ALONE
+        yield Found(direct, (open_,), Match.ONE, certainty, len(now), paper.transaction)
+
+
+def _stood(run: CheckRun, side: Side, direct: Direct, accounts: set[str]) -> OpenItem | None:
+    """The one paper of that sum which was open, whole, on the day of the money and is settled now by money
+    that does not quote it."""
+    day = direct.posted.posting_date
+    found = []
+    for key in run.items.by_party.get(direct.party, ()):
+        item = run.items.items[key]
+        whole = item.account in accounts and item.amount * side.sign == direct.amount
+        if not whole or run.items.open_now[key] or not _is_paper(item.transaction):
+            continue
+        if not -EARLY_DAYS <= (day - item.transaction.day).days <= LATE_DAYS_UNNAMED:
+            continue
+        settled = [row for row in run.items.by_item.get(key, ()) if row.until is None]
+        if all(row.since > day and row.allocation.change is None for row in settled):
+            found.append((item, settled))
+    if len(found) != 1:
+        return None
+    ((item, settled),) = found
+    money = {x for row in settled for x in (row.debit[0], row.credit[0])} - {item.transaction.id}
+    quoted = any(
+        quotes(run.books.transactions[name].memo, item.transaction.reference)
+        for name in money
+        if name in run.books.transactions
+    )
+    return None if quoted else item
+
+
 def _open_by_party(run: CheckRun, side: Side) -> Mapping[str | None, PartyOpens]:
     accounts = {account.code for account in run.books.with_role(side.control)}
     found: dict[str | None, list[Open]] = defaultdict(list)
     for item, left in run.items.open_on(accounts):
         if left * side.sign > 0 and _is_paper(item.transaction):
             found[item.party].append(Open(item, abs(left)))
+        elif left * side.sign < 0 and item.transaction.kind in CREDITS:
+            found[item.party].append(Open(item, abs(left), credit=True))
     given = ((party, tuple(opens)) for party, opens in found.items())
     made = run.books.kept.each(
         f"open beside {side.kind}", given, lambda _, opens: PartyOpens(opens)
     )
     return dict(zip(found, made, strict=True))
+
+
+CREDITS = frozenset({TransactionKind.SALES_CREDIT, TransactionKind.PURCHASE_CREDIT})
 
 
 def _is_paper(posted: Transaction) -> bool:
@@ -166,7 +238,7 @@ def _is_paper(posted: Transaction) -> bool:
     )
 
 
-def _directs(run: CheckRun, side: Side) -> Iterator[Direct]:
+def _directs(run: CheckRun, side: Side, opens: Mapping[str | None, PartyOpens]) -> Iterator[Direct]:
     books = run.books
     finder = finder_for(books, side.party_kind)
     rows = books.rows_by(
@@ -177,8 +249,31 @@ def _directs(run: CheckRun, side: Side) -> Iterator[Direct]:
     for amount, coded in rows.items():
         for posted in coded if amount > 0 else ():
             if not books.is_answered(posted.id):
+                said = said_of(books, posted)
                 who = payee(books, finder, posted)
-                yield Direct(posted, who, amount, said_of(books, posted))
+                if (
+                    who is None
+                    or who not in opens
+                    or not opens[who].of_sum(amount, posted.posting_date)
+                ):
+                    who = _namesake(finder, opens, who, said, posted, amount) or who
+                yield Direct(posted, who, amount, said)
+
+
+def _namesake(
+    finder: PartyFinder,
+    opens: Mapping[str | None, PartyOpens],
+    who: str | None,
+    said: str,
+    posted: Transaction,
+    amount: Minor,
+) -> str | None:
+    """Of those who are named equally, as one who stands twice is, the one of whom that sum is open."""
+    names = finder.namesakes(who) if who else finder.likeliest(said)
+    mine = [
+        name for name in names if name in opens and opens[name].of_sum(amount, posted.posting_date)
+    ]
+    return mine[0] if len(mine) == 1 else None
 
 
 def _coded(books: Books, posted: Transaction, side: Side) -> Minor:
@@ -218,7 +313,26 @@ def _offers(direct: Direct, mine: PartyOpens) -> Iterator[Found]:
         chosen = tuple(field[place] for place in places)
         yield Found(direct, chosen, Match.SET, certainty, len(sets.sets))
     if not sets.sets:
-        yield from _unequal(direct, near)
+        netted = list(_less_a_credit(direct, field, mine.credits))
+        yield from netted or _unequal(direct, near)
+
+
+def _less_a_credit(
+    direct: Direct, field: Sequence[Open], credits: Sequence[Open]
+) -> Iterator[Found]:
+    """One paper or several less one open credit, to the cent."""
+    near = [row for row in credits if _in_time(row.day, direct.posted.posting_date)]
+    for credit in near[-MOST_CREDITS:]:
+        wanted = direct.amount + credit.left
+        chosen: list[tuple[int, ...]] = [
+            (place,) for place, open_ in enumerate(field) if open_.left == wanted
+        ]
+        chosen += exact_sets([open_.left for open_ in field], wanted).sets
+        if chosen:
+            items = (*(field[place] for place in chosen[0]), credit)
+            certainty = 0.93 if len(chosen) == 1 and len(items) <= 4 else 0.75
+            yield Found(direct, items, Match.NETTED, certainty, len(chosen))
+            return
 
 
 def _sureness(direct: Direct, open_: Open) -> float:

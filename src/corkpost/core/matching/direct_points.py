@@ -5,6 +5,12 @@ from collections.abc import Iterable, Iterator
 from corkpost.core.matching.direct_money import Found, Match, is_quoted
 from corkpost.core.points import Check, CheckRun, Point
 
+
+def twins_told(check: Check, run: CheckRun) -> frozenset[str]:
+    """The documents of which it was told that they are in the books twice: the one kept is meant."""
+    return frozenset(point.hint("twin") for point in run.found_before(check, "duplicate-document"))
+
+
 MORE_THAN_ONE = {2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}
 
 
@@ -33,21 +39,34 @@ def _direct_point(check: Check, run: CheckRun, found: Found, *, money: str, pape
         if books.accounts[line.account].is_profit_and_loss
     )
     direction = "to" if money == "payment" else "from"
+    owed = [open_ for open_ in found.items if not open_.credit]
     many = len(papers) > 1
-    of_them = f"{MORE_THAN_ONE[len(papers)]} {paper}s" if many else f"the {paper}"
+    of_them = f"{MORE_THAN_ONE[len(owed)]} {paper}s" if len(owed) > 1 else f"the {paper}"
+    if len(owed) < len(papers):
+        of_them += " and a credit"
     stand = "stand" if many else "stands"
-    settled = min(found.direct.amount, sum(open_.left for open_ in found.items))
+    settled = min(found.direct.amount, sum(open_.left for open_ in owed))
     return check.point(
         books,
         subjects={money: (posted.id,), paper: tuple(transaction.id for transaction in papers)},
         amount=settled,
         certainty=found.certainty,
         summary=(
-            f"A {money} {direction} {name} was coded to {coded}, and {of_them} still {stand} open."
+            f"A {money} {direction} {name} was coded to {coded}, and {of_them} "
+            + (
+                f"still {stand} open."
+                if not _is_settled(run, found)
+                else "was settled once more since."
+            )
         ),
         short=f"{money} {posted.posting_date:%-d %b}, coded to {coded}",
-        because=(_why(found, paper), *_quoting(found), *_doubts(found, paper)),
+        because=(_why(found, paper), *_quoting(found)),
+        against=_doubts(found, paper),
     )
+
+
+def _is_settled(run: CheckRun, found: Found) -> bool:
+    return not any(run.items.open_now[open_.item.key] for open_ in found.items)
 
 
 def _why(found: Found, paper: str) -> str:
@@ -67,4 +86,9 @@ def _doubts(found: Found, paper: str) -> tuple[str, ...]:
         doubts.append("nobody is named on the payment")
     if found.rivals > 1:
         doubts.append(f"other open {paper}s fit equally well")
+    if found.since:
+        reference = found.since.reference or found.since.id
+        doubts.append(
+            f"on that day {reference} of this sum stood open; it was paid by other money since"
+        )
     return tuple(doubts)

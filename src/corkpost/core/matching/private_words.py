@@ -28,9 +28,16 @@ CASH_MACHINE = frozenset(
     "ATM CASHPOINT WITHDRAWAL GELDAUTOMAT BARGELDAUSZAHLUNG RETRAIT DAB".split()
 )
 COMMON = frozenset(
-    "PAYMENT CARD PURCHASE TRANSFER DIRECT DEBIT CREDIT ONLINE POS VISA ZAHLUNG KARTE KARTENZAHLUNG "
-    "LASTSCHRIFT UBERWEISUNG PAIEMENT CARTE ACHAT VIREMENT TO FROM AT REF NO BY FOR".split()
+    "PAYMENT PAYMENTS CARD PURCHASE TRANSFER DIRECT DEBIT CREDIT ONLINE POS VISA ZAHLUNG KARTE "
+    "KARTENZAHLUNG LASTSCHRIFT UBERWEISUNG UEBERWEISUNG PAIEMENT CARTE ACHAT VIREMENT TO FROM AT REF NO BY "
+    "FOR THE AND BANK BANKING INTERNET MOBILE APP WEB FASTER PMT BGC BACS CHAPS SEPA IBAN BIC STANDING "
+    "ORDER MANDATE CONTACTLESS CHIP MASTERCARD MAESTRO DEBITCARD TERMINAL REFERENCE DATE VALUE EUR GBP USD "
+    "PLN SEK DKK NOK CHF GIROCARD BUCHUNG KONTO ONLINEBANKING DAUERAUFTRAG GUTSCHRIFT FOLGENR VERFALLD "
+    "PRELEVEMENT PRLV CARTE FACTURE EUROS BETALING BETAALPAS PASVOLGNR OVERBOEKING INCASSO PAGO TARJETA "
+    "COMPRA TRANSFERENCIA RECIBO PAGAMENTO CARTA BONIFICO ADDEBITO PLATNOSC KARTA PRZELEW "
+    "SUMUP STRIPE PAYPAL".split()
 )
+"""What banks print about a payment: it says nothing of what was bought."""
 TEACHING = ("owner-spending", "owner-money-in")
 """Leaving a point of these says that such a text is the business's."""
 REGULAR = 3
@@ -97,14 +104,16 @@ def _teaches(books: Books, posted: Transaction) -> Iterator[tuple[str, frozenset
     if posted.change is not None:
         return
     words = telling(said_of(books, posted))
-    if _is_owners(books, posted):
+    owners = any(books.accounts[line.account].role in OWNER_ROLES for line in posted.lines)
+    business = any(books.accounts[line.account].is_profit_and_loss for line in posted.lines)
+    # Of what is shared the text says nothing; its lines do.
+    if owners and not business:
         yield "owner", words
-    elif any(books.accounts[line.account].is_profit_and_loss for line in posted.lines):
+    elif business and not owners:
         yield "business", words
-
-
-def _is_owners(books: Books, posted: Transaction) -> bool:
-    return any(books.accounts[line.account].role in OWNER_ROLES for line in posted.lines)
+    for line in posted.lines if owners and business else ():
+        if said := telling(line.description or ""):
+            yield "owner" if books.accounts[line.account].role in OWNER_ROLES else "business", said
 
 
 def left_as_business(left: Iterable[tuple[str, Iterable[Sequence[str]]]]) -> frozenset[str]:

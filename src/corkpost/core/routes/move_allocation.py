@@ -1,5 +1,6 @@
 """move-allocation: undoes a wrong allocation, moves the money to the right party where needed, and
-allocates it to the right item; dated by the rule for allocations."""
+allocates it to the right item; dated by the rule for allocations. Two that were exchanged go each to the
+other's item."""
 
 from corkpost.core.books import Allocation, Books, Line, Transaction
 from corkpost.core.change import (
@@ -12,6 +13,7 @@ from corkpost.core.change import (
 )
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
+from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point
 from corkpost.core.refusals import NothingToDo, UnknownName
@@ -30,6 +32,9 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     names = point.named("item")
     if not names:
         return ()
+    if point.named("other"):
+        title = "Set each against the document that it is for"
+        return (Option(ROUTE.id, {}, title, _exchange_reason(point)),)
     shown = ", ".join(books.transaction(name).reference or name for name in names)
     party = books.party_name(_item_of(books, names[0]).party)
     title = f"Set {money} against {shown} of {party}"
@@ -39,6 +44,11 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
 
 def _reason(books: Books, money: str, shown: str, party: str) -> str:
     return f"{money} pays {shown} of {party}; it had been set against another."
+
+
+def _exchange_reason(point: Point) -> str:
+    (money,), (other,) = point.named("money"), point.named("other")
+    return f"{money} and {other} had each been set against the other's document."
 
 
 def _item_of(books: Books, name: str) -> OpenItem:
@@ -55,12 +65,9 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     (name,) = point.named("money")
     if settings.get("free"):
         return _freed(books, name, settings["free"].split(","))
-    wanted = settings.get("items") or ",".join(point.named("item"))
-    targets = [_item_of(books, part.strip()) for part in wanted.split(",") if part.strip()]
-    if not targets:
-        raise UnknownName("open item", wanted)
-    if len({(item.account, item.party) for item in targets}) > 1:
-        raise UnknownName("single party that owns all of", wanted)
+    if point.named("other") and not settings.get("items"):
+        return _exchanged(books, point)
+    targets = _targets(books, settings.get("items") or ",".join(point.named("item")))
     money = _item_of(books, name)
     posted, to = money.transaction, targets[0]
     items = open_items(books)
@@ -100,6 +107,59 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     )
 
 
+def _targets(books: Books, wanted: str) -> list[OpenItem]:
+    targets = [_item_of(books, part.strip()) for part in wanted.split(",") if part.strip()]
+    if not targets:
+        raise UnknownName("open item", wanted)
+    if len({(item.account, item.party) for item in targets}) > 1:
+        raise UnknownName("single party that owns all of", wanted)
+    return targets
+
+
+def _exchanged(books: Books, point: Point) -> Plan:
+    """Each of two sums against the other's item. Raises UnknownName where one of them is gone."""
+    pairs = [
+        (_item_of(books, point.named(money)[0]), _item_of(books, point.named(item)[0]))
+        for money, item in (("money", "item"), ("other", "its item"))
+    ]
+    writer, entries = AllocationWriter(books), list[Transaction]()
+    standing = open_items(books).standing_on
+    names = {side.transaction.id for pair in pairs for side in pair}
+    freed = [
+        row
+        for money, _ in pairs
+        for row in standing(money.transaction.id)
+        if {row.debit_transaction, row.credit_transaction} <= names
+    ]
+    if not freed:
+        raise NothingToDo("They are not set against each other's documents any more.")
+    for row in freed:
+        writer.free(row)
+    for money, to in pairs:
+        source = money.transaction
+        if (money.account, money.party) != (to.account, to.party):
+            source = _to_party(books, money, [to], len(entries) + 1)
+            entries.append(source)
+            writer.between(money.party or "", money.transaction, source, money.amount)
+        open_now = abs(open_items(books).open_now[to.key]) + _of(freed, to)
+        part = min(abs(money.amount), open_now)
+        writer.between(to.party or "", to.transaction, source, part if to.amount > 0 else -part)
+    return Plan(
+        kind=ChangeKind.CORRECTION,
+        route=ROUTE.id,
+        entries=tuple(entries),
+        allocations=tuple(writer.rows),
+        proposed_reason=_exchange_reason(point),
+        notes=_notes(books, [side.transaction for pair in pairs for side in pair], writer.rows),
+        about=tuple(sorted(names)),
+    )
+
+
+def _of(rows: list[Allocation], item: OpenItem) -> Minor:
+    name = item.transaction.id
+    return sum(x.amount for x in rows if name in (x.debit_transaction, x.credit_transaction))
+
+
 def _freed(books: Books, name: str, rows: list[str]) -> Plan:
     standing = {row.id: row for row in open_items(books).standing_on(books.transaction(name).id)}
     writer = AllocationWriter(books)
@@ -120,7 +180,9 @@ def _freed(books: Books, name: str, rows: list[str]) -> Plan:
     )
 
 
-def _to_party(books: Books, money: OpenItem, targets: list[OpenItem]) -> Transaction:
+def _to_party(
+    books: Books, money: OpenItem, targets: list[OpenItem], number: int = 1
+) -> Transaction:
     """The money taken from one party's account and put on the other's; no account moves."""
     posted, to = money.transaction, targets[0]
     days = (posted.posting_date, *(target.transaction.posting_date for target in targets))
@@ -129,7 +191,7 @@ def _to_party(books: Books, money: OpenItem, targets: list[OpenItem]) -> Transac
         Line(1, money.account, -money.amount, party=money.party),
         Line(2, to.account, money.amount, party=to.party),
     )
-    entry = entry_of(new_entry(1), on, EntryKind.CORRECTING, posted)
+    entry = entry_of(new_entry(number), on, EntryKind.CORRECTING, posted)
     return entry._replace(
         lines=with_tax_dates(books, lines, on),
         party=to.party,

@@ -101,11 +101,22 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
 def _allocations(
     books: Books, items: OpenItems, entry: Transaction, papers: list[OpenItem], amount: int
 ) -> tuple[Allocation, ...]:
+    """What the money settles, after the credits among the *papers* have settled what they can."""
     writer = AllocationWriter(books)
-    left = abs(amount)
-    for item in papers:
-        part = min(left, abs(items.open_now[item.key]))
-        left -= part
+    left = {item.key: abs(items.open_now[item.key]) for item in papers}
+    owed = [item for item in papers if (item.amount > 0) != (amount > 0)]
+    credits = [item for item in papers if (item.amount > 0) == (amount > 0)]
+    money = abs(amount)
+    for item in owed:
+        for credit in credits:
+            part = min(left[credit.key], left[item.key])
+            left[credit.key] -= part
+            left[item.key] -= part
+            if part:
+                signed = part if item.amount > 0 else -part
+                writer.between(item.party or "", item.transaction, credit.transaction, signed)
+        part = min(money, left[item.key])
+        money -= part
         if part:
             writer.between(
                 item.party or "", item.transaction, entry, part if item.amount > 0 else -part

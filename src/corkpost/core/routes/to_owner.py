@@ -34,7 +34,7 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
     """To each account that it could go to, the owner's first whom it names. Where it may be any of
     several owners', the first way asks whose."""
     moved = books.transaction(point.named("owner")[0])
-    total = _total(_coded(books, moved))
+    total = _total(_coded(books, moved, point.hint("lines")))
     try:
         accounts = owner_accounts(books, comes_in=total < 0, owner=point.hint("owner") or None)
     except NoOwners:
@@ -95,9 +95,19 @@ def _reason(books: Books, moved: Transaction, to: str) -> str:
     return f"{what} is the owner's own and not the business's: to {to}."
 
 
-def _coded(books: Books, moved: Transaction) -> list[Line]:
-    """What the money was coded to: neither bank nor cash, nor an owner's account already."""
-    return [line for line in moved.lines if books.accounts[line.account].role not in MONEY_ROLES]
+def _coded(books: Books, moved: Transaction, only: str = "") -> list[Line]:
+    """What the money was coded to: neither bank nor cash, nor an owner's account already. *only*: the
+    numbers of the lines that are the owner's, with the tax on them, where the others are not."""
+    lines = [line for line in moved.lines if books.accounts[line.account].role not in MONEY_ROLES]
+    if not only:
+        return lines
+    own = [line for line in lines if str(line.number) in only.split(",")]
+    for tax in (x for x in lines if books.accounts[x.account].role is AccountRole.TAX):
+        taxed = [x.amount for x in lines if x.tax_code == tax.tax_code and x is not tax]
+        mine = sum(x.amount for x in own if x.tax_code == tax.tax_code)
+        if mine and sum(taxed):
+            own.append(tax._replace(amount=rounded(Fraction(tax.amount * mine, sum(taxed)))))
+    return own
 
 
 def _total(lines: Iterable[Line]) -> Minor:
@@ -130,7 +140,7 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
     moved = books.transaction(point.named("owner")[0])
     if moved.id in books.corrected:
         raise NothingToDo(f"{moved.id} was put right already, by {books.corrected[moved.id]}.")
-    coded = _coded(books, moved)
+    coded = _coded(books, moved, point.hint("lines"))
     account = chosen_owner_account(
         books,
         settings.get("account") or point.hint("account"),

@@ -1,0 +1,309 @@
+"""What was missed, or said wrongly, in books that somebody else wrote: each a small scene, seen by all
+checks together; and what is found is put right by each of its ways."""
+
+import pytest
+
+from corkpost.core.books import Account, Line, Party
+from corkpost.core.checks import run_checks
+from corkpost.core.kinds import AccountRole, AccountType, PartyKind
+from corkpost.core.kinds import TransactionKind as Kind
+from corkpost.core.points import CheckRun
+from tests.builders import (
+    ACCOUNTS,
+    CODES,
+    PARTIES,
+    TODAY,
+    allocated,
+    bill,
+    books_with,
+    direct_payment,
+    direct_receipt,
+    invoice,
+    payment,
+    posted,
+)
+from tests.core.laws import breaches, looked_at, posting_options
+from tests.notation import eur
+
+LATER = direct_payment("2026-10-30", office="1.00", id="LATER")
+
+
+def taxed(text, kind, *accounts, code="S23"):
+    """One whose lines on those accounts bear that code."""
+    made = posted(text, "2026-03-05", kind, id="X")
+    codes = {CODES[name] for name in accounts}
+    lines = (x._replace(tax_code=code) if x.account in codes else x for x in made.lines)
+    return made._replace(lines=tuple(lines))
+
+
+def found(books, *checks):
+    """Check and entries of each point."""
+    return {
+        (point.check, frozenset(name for role, name in point.subjects))
+        for point in run_checks(CheckRun(books, TODAY))
+        if not checks or point.check in checks
+    }
+
+
+def put_right(books, check):
+    before = looked_at(books)
+    (point,) = (point for point in before.values() if point.check == check)
+    options = list(posting_options(books, point))
+    assert options, point.summary
+    return [what for option in options for what in breaches(books, point, option, before)]
+
+
+@pytest.mark.parametrize(
+    ("text", "kind", "account"),
+    [
+        ("Dr charges 10.00, Dr tax 2.30, Cr bank 12.30", Kind.DIRECT_PAYMENT, "charges"),
+        ("Dr wages 1000.00, Dr tax 230.00, Cr bank 1230.00", Kind.DIRECT_PAYMENT, "wages"),
+        ("Dr drawings 1000.00, Dr tax 230.00, Cr bank 1230.00", Kind.DIRECT_PAYMENT, "drawings"),
+        ("Dr savings 1000.00, Dr tax 230.00, Cr bank 1230.00", Kind.TRANSFER, "savings"),
+    ],
+)
+def test_tax_on_what_has_none_goes_back_to_it(text, kind, account):
+    books = books_with(taxed(text, kind, account, "tax"), LATER)
+    assert found(books) == {("tax-code-odd", frozenset({"X"}))}
+    assert put_right(books, "tax-code-odd") == []
+
+
+def test_charges_that_bear_tax_as_a_rule_are_left_alone():
+    rows = [
+        taxed("Dr charges 10.00, Dr tax 2.30, Cr bank 12.30", Kind.DIRECT_PAYMENT, "charges", "tax")
+        ._replace(id=f"X{month}") for month in range(8)
+    ]  # fmt: skip
+    assert found(books_with(*rows, LATER), "tax-code-odd") == set()
+
+
+def test_one_bill_with_tax_of_a_supplier_who_never_charges_it():
+    rows = [bill(f"R{n}", on=f"2026-{n:02d}-03", office="50.00") for n in range(1, 9)]
+    lone = bill("R99", on="2026-05-20", office="50.00", tax="11.50", id="X")
+    lines = (x._replace(tax_code="S23") if x.account != "2100" else x for x in lone.lines)
+    books = books_with(*rows, lone._replace(lines=tuple(lines)), LATER)
+    assert found(books, "tax-code-odd") == {("tax-code-odd", frozenset({"X"}))}
+
+
+ONE = bill("RW-1017", on="2026-03-01", fuel="100.00", id="B1")
+TWO = bill("RW-1029", on="2026-03-10", fuel="140.00", id="B2")
+
+
+@pytest.mark.parametrize("memos", [("RW-1017", "RW-1029"), ("Reedwharf", "Reedwharf")])
+def test_two_payments_that_are_each_set_against_the_other_s_bill_are_one_point(memos):
+    first = payment("2026-04-01", "100.00", id="P1", memo=memos[0])
+    second = payment("2026-04-02", "140.00", id="P2", memo=memos[1])
+    links = [allocated(first, TWO, "100.00"), allocated(second, ONE, "100.00")]
+    books = books_with(ONE, TWO, first, second, LATER, allocations=links)
+    assert found(books) == {("wrong-item", frozenset({"P1", "P2", "B1", "B2"}))}
+    assert put_right(books, "wrong-item") == []
+
+
+def test_so_are_two_that_were_posted_to_each_other_s_supplier():
+    other = bill("TP-77", on="2026-03-02", party="Tern Print Ltd", office="100.00", id="B3")
+    first = payment("2026-04-01", "100.00", "Tern Print Ltd", id="P1", memo="REEDWHARF FUELS")
+    second = payment("2026-04-02", "100.00", id="P2", memo="TERN PRINT")
+    links = [allocated(first, other, "100.00"), allocated(second, ONE, "100.00")]
+    books = books_with(ONE, other, first, second, LATER, allocations=links)
+    assert found(books) == {("wrong-party", frozenset({"P1", "P2", "B1", "B3"}))}
+    assert put_right(books, "wrong-party") == []
+
+
+def test_bills_less_a_credit_note_that_were_paid_past_the_ledger():
+    credit = bill("RC-1", on="2026-03-12", fuel="-30.00", id="C", kind=Kind.PURCHASE_CREDIT)
+    money = direct_payment("2026-04-01", party="Reedwharf", fuel="210.00", id="X")
+    books = books_with(ONE, TWO, credit, money, LATER)
+    # The credit that stands on account is told with it, and not once more.
+    assert found(books) == {("bill-paid-direct", frozenset({"X", "B1", "B2", "C"}))}
+    assert put_right(books, "bill-paid-direct") == []
+    (point,) = run_checks(CheckRun(books, TODAY))
+    assert "credit from Reedwharf stands on account" in point.consequences[0]
+
+
+def test_a_bill_that_stands_twice_does_not_hide_that_it_was_paid_past_the_ledger():
+    again = bill("RW-1017", on="2026-03-03", fuel="100.00", id="B9")
+    money = direct_payment("2026-04-01", party="Reedwharf", fuel="100.00", id="X")
+    assert found(books_with(ONE, again, money, LATER)) == {
+        ("duplicate-document", frozenset({"B1", "B9"})),
+        ("bill-paid-direct", frozenset({"X", "B1"})),
+    }
+
+
+def test_a_bill_is_judged_as_it_stood_on_the_day_of_the_money():
+    """What is paid oldest first takes up, with a later payment, the bill that was paid directly."""
+    later = bill("RW-1044", on="2026-05-25", fuel="100.00", id="B4")
+    direct = direct_payment("2026-03-20", party="Reedwharf", fuel="100.00", id="X")
+    paid = payment("2026-06-01", "100.00", id="P")
+    links = [allocated(paid, ONE, "100.00")]
+    books = books_with(ONE, later, direct, paid, LATER, allocations=links)
+    assert found(books) == {("bill-paid-direct", frozenset({"X", "B4"}))}
+    assert put_right(books, "bill-paid-direct") == []
+    # Where nothing is open now, it was paid twice; a payment that quotes the bill is for it.
+    books = books_with(ONE, direct, paid, LATER, allocations=links)
+    assert found(books) == {("bill-paid-direct", frozenset({"X", "B1"}))}
+    quoting = paid._replace(memo="RW-1017")
+    books = books_with(ONE, direct, quoting, LATER, allocations=links)
+    assert found(books) == set()
+
+
+def test_a_private_line_within_a_bill_goes_to_the_owner_with_its_tax_alone():
+    habit = [
+        direct_payment(f"2026-{month:02d}-09", drawings="80.00", memo="private toys")
+        for month in (1, 2, 3, 5)
+    ]
+    mixed = posted(
+        "Dr office 40.00, Dr fuel 80.00, Dr tax 27.60, Cr payables (Reedwharf) 147.60",
+        "2026-06-01", Kind.PURCHASE_BILL, id="X", party="Reedwharf", reference="RW-2001",
+    )  # fmt: skip
+    lines = tuple(
+        x._replace(
+            tax_code="S23" if x.account != "2100" else None,
+            description="toys for the children" if x.account == "5200" else None,
+        )
+        for x in mixed.lines
+    )
+    books = books_with(*habit, mixed._replace(lines=lines), LATER)
+    assert found(books, "owner-spending") == {("owner-spending", frozenset({"X"}))}
+    assert put_right(books, "owner-spending") == []
+    (point,) = (p for p in looked_at(books).values() if p.check == "owner-spending")
+    assert point.amount == eur("80.00")
+
+
+def test_a_loan_without_interest_is_seen_beside_another_that_bears_it():
+    lender = Party("LN", "Averin Finance", PartyKind.LENDER)
+    rows = [
+        row
+        for month in range(1, 10)
+        for row in (
+            posted(
+                "Dr loan 400.00, Dr loan interest 100.00, Cr bank 500.00",
+                f"2026-{month:02d}-05", Kind.DIRECT_PAYMENT, memo="HARBOUR BANK LOAN 1",
+            ),
+            posted(
+                "Dr loan 300.00, Cr bank 300.00",
+                f"2026-{month:02d}-12", Kind.DIRECT_PAYMENT, memo="DD AVERIN FINANCE",
+            ),
+        )
+    ]  # fmt: skip
+    books = books_with(*rows, LATER, parties=(*PARTIES, lender))
+    (point,) = (
+        p for p in run_checks(CheckRun(books, TODAY)) if p.check == "loan-repayment-as-cost"
+    )
+    assert point.amount == eur("2700.00")
+
+
+def test_payroll_taxes_of_one_month_that_were_skipped_are_of_that_month():
+    rows = []
+    for month in range(1, 9):
+        wages = "Dr wages 1000.00, Dr contributions 100.00, Cr net pay owed 700.00"
+        taxes = "Cr payroll tax 250.00, Cr payroll tax 150.00"
+        on = f"2026-{month:02d}-28"
+        rows.append(posted(f"{wages}, {taxes}", on, Kind.PAYROLL, id=f"W{month}"))
+        rows.append(posted("Dr net pay owed 700.00, Cr bank 700.00", on, Kind.DIRECT_PAYMENT))
+        if month != 4:
+            due = f"2026-{month + 1:02d}-14"
+            rows.append(posted("Dr payroll tax 400.00, Cr bank 400.00", due, Kind.DIRECT_PAYMENT))
+    assert found(books_with(*rows, LATER), "payroll-not-cleared") == {
+        ("payroll-not-cleared", frozenset({"W4", "2260"}))
+    }
+
+
+@pytest.mark.parametrize("named", [None, "C9"])
+def test_a_payer_who_stands_twice_as_a_customer_is_the_one_whose_invoice_is_open(named):
+    again = Party("C9", "Harbour School", PartyKind.CUSTOMER)
+    owed = invoice("SK-9", on="2026-05-01", sales="100.00", id="I")
+    money = direct_receipt("2026-05-20", sales="100.00", id="X", memo="HARBOUR SCHOOL")
+    books = books_with(owed, money._replace(party=named), LATER, parties=(*PARTIES, again))
+    (point,) = (
+        p for p in run_checks(CheckRun(books, TODAY)) if p.check == "invoice-received-direct"
+    )
+    assert (point.transactions[:2], point.level) == (("X", "I"), "sure")
+    assert put_right(books, "invoice-received-direct") == []
+
+
+@pytest.mark.parametrize(
+    ("memo", "on", "quiet"),
+    [
+        ("provision for dilapidations", "2026-06-30", True),
+        ("set aside for the lease that ends 2031", "2026-06-30", True),
+        ("provision", "2025-12-31", True),
+        ("provision", "2026-06-30", False),
+        ("power to come", "2025-12-31", False),
+    ],
+)
+def test_a_provision_that_is_meant_to_stand_is_no_accrual_that_was_forgotten(memo, on, quiet):
+    books = books_with(posted("Dr office 5000.00, Cr accruals 5000.00", on, memo=memo), LATER)
+    assert (found(books, "accrual-not-reversed") == set()) is quiet
+
+
+def test_equal_sums_that_name_two_strangers_are_no_move_between_own_accounts():
+    out = direct_payment("2026-04-01", fuel="450.00", memo="JOES GARAGE CLUTCH", id="A")
+    came = posted(
+        "Dr savings 450.00, Cr sales 450.00", "2026-04-02", Kind.DIRECT_RECEIPT, id="R",
+        memo="Mrs Pemberton deposit hire",
+    )  # fmt: skip
+    assert found(books_with(out, came, LATER)) == set()
+    vague = out._replace(memo="online banking")
+    assert ("transfer-miscoded", frozenset({"A", "R"})) in found(books_with(vague, came, LATER))
+
+
+def test_of_two_stories_of_one_movement_the_one_that_explains_more_is_told_and_lists_the_other():
+    held = [
+        posted(
+            f"Dr in hand {amount}, Cr receivables ({who}) {amount}", "2026-04-01",
+            Kind.CUSTOMER_RECEIPT, party=who, id=name,
+        )
+        for name, who, amount in (("R1", "Harbour School", "120.00"), ("R2", "Averin Scouts", "80.00"))
+    ]  # fmt: skip
+    banked = posted(
+        "Dr bank 200.00, Cr sales 200.00", "2026-04-05", Kind.DIRECT_RECEIPT, id="D",
+        memo="CASH PAID IN BEA FENNEL",
+    )  # fmt: skip
+    books = books_with(*held, banked, LATER)
+    (point,) = (p for p in run_checks(CheckRun(books, TODAY)) if "D" in p.transactions)
+    assert point.check == "unbanked-stale"
+    assert "owner's own money" in point.consequences[0]
+
+
+def test_what_the_bank_prints_on_every_line_is_no_private_word():
+    habit = [
+        direct_payment(f"2026-{m:02d}-09", drawings="80.00", memo="POS 4411 ONLINE BANKING REF TOYSHOP")
+        for m in (1, 2, 3, 5)
+    ]  # fmt: skip
+    cost = direct_payment(
+        "2026-06-09", office="33.00", memo="POS 4411 ONLINE BANKING REF STATIONERS"
+    )
+    assert found(books_with(*habit, cost, LATER)) == set()
+
+
+@pytest.mark.parametrize(
+    "name", ["Verrechnungskonto", "Compte d'attente", "Cuenta transitoria", "Konto przejściowe"]
+)
+def test_a_suspense_account_is_known_by_its_name_in_other_languages(name):
+    accounts = tuple(
+        row._replace(name=name, role=AccountRole.ORDINARY) if row.code == CODES["clearing"] else row
+        for row in ACCOUNTS
+    )
+    left = posted("Dr clearing 66.00, Cr bank 66.00", "2026-03-03", Kind.DIRECT_PAYMENT, id="X")
+    books = books_with(left, LATER, accounts=accounts)
+    assert found(books) == {("clearing-balance", frozenset({"X"}))}
+
+
+def test_a_payroll_that_pays_the_director_too_is_left_alone():
+    accounts = (
+        *ACCOUNTS,
+        Account("5420", "director's pay", AccountType.EXPENSE, AccountRole.DIRECTOR_PAY),
+    )
+    rows = []
+    for month in range(1, 8):
+        on = f"2026-{month:02d}-28"
+        wages = posted(
+            "Dr wages 1000.00, Dr contributions 100.00, Cr net pay owed 700.00, Cr payroll tax 400.00",
+            on, Kind.PAYROLL, memo="Payroll incl. Bea Fennel director",
+        )  # fmt: skip
+        own = (Line(5, "5420", eur("2000.00")), Line(6, "2250", -eur("2000.00")))
+        rows.append(wages._replace(lines=(*wages.lines, *own)))
+        text = "Dr net pay owed 2700.00, Cr bank 2700.00"
+        rows.append(posted(text, on, Kind.DIRECT_PAYMENT, memo="wages and director Bea Fennel"))
+        due = f"2026-{month + 1:02d}-14"
+        rows.append(posted("Dr payroll tax 400.00, Cr bank 400.00", due, Kind.DIRECT_PAYMENT))
+    assert found(books_with(*rows, LATER, accounts=accounts)) == set()
