@@ -116,11 +116,8 @@ class PartyFinder:
     def namesakes(self, party: str) -> tuple[str, ...]:
         """The other parties of these kinds that bear one of its names."""
         own = self._called.get(party, set())
-        return tuple(
-            other
-            for other, names in self._called.items()
-            if other != party and other in self._wanted and names & own
-        )
+        found = dict.fromkeys(other for name in own for other in self._by_joined[name])
+        return tuple(other for other in found if other != party and other in self._wanted)
 
     def payee(self, posted: Transaction) -> str | None:
         """The transaction's own party, else the one that its memo names."""
@@ -188,6 +185,14 @@ class PartyFinder:
         for name in self._names:
             found[name.party].add(name.joined)
         return found
+
+    @cached_property
+    def _by_joined(self) -> Mapping[str, tuple[str, ...]]:
+        """The parties of each whole name."""
+        found: dict[str, list[str]] = defaultdict(list)
+        for name in self._names:
+            found[name.joined].append(name.party)
+        return {joined: tuple(parties) for joined, parties in found.items()}
 
     @cached_property
     def _weights(self) -> Mapping[str, float]:

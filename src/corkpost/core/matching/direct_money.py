@@ -172,10 +172,21 @@ def _stood_open(
     """What a paper of the very sum that stood open on the day explains, though other money was set against
     it since: that is for another paper of the sum, which is open now, or one too many."""
     accounts = {account.code for account in run.books.with_role(side.control)}
-    for direct in directs:
-        if direct.party is None or direct.posted.id in told:
-            continue
-        paper = _stood(run, side, direct, accounts)
+    looked_for = [row for row in directs if row.party is not None and row.posted.id not in told]
+    wanted = {(row.party, row.amount) for row in looked_for}
+    settled: dict[tuple[str | None, Minor], list[OpenItem]] = defaultdict(list)
+    for party in {party for party, _ in wanted}:
+        for key in run.items.by_party.get(party, ()):
+            item = run.items.items[key]
+            if (party, item.amount * side.sign) in wanted and not run.items.open_now[key]:
+                settled[party, item.amount * side.sign].append(item)
+    for direct in looked_for:
+        papers = [
+            item
+            for item in settled[direct.party, direct.amount]
+            if item.account in accounts and _is_paper(item.transaction)
+        ]
+        paper = _stood(run, direct, papers)
         if paper is None:
             continue
         mine = open_by_party.get(direct.party)
@@ -185,19 +196,15 @@ def _stood_open(
         yield Found(direct, (open_,), Match.ONE, certainty, len(now), paper.transaction)
 
 
-def _stood(run: CheckRun, side: Side, direct: Direct, accounts: set[str]) -> OpenItem | None:
-    """The one paper of that sum which was open, whole, on the day of the money and is settled now by money
-    that does not quote it."""
+def _stood(run: CheckRun, direct: Direct, papers: Iterable[OpenItem]) -> OpenItem | None:
+    """The one of the papers of that sum which was open, whole, on the day of the money, and which other
+    money, that does not quote it, settled since."""
     day = direct.posted.posting_date
     found = []
-    for key in run.items.by_party.get(direct.party, ()):
-        item = run.items.items[key]
-        whole = item.account in accounts and item.amount * side.sign == direct.amount
-        if not whole or run.items.open_now[key] or not _is_paper(item.transaction):
-            continue
+    for item in papers:
         if not -EARLY_DAYS <= (day - item.transaction.day).days <= LATE_DAYS_UNNAMED:
             continue
-        settled = [row for row in run.items.by_item.get(key, ()) if row.until is None]
+        settled = [row for row in run.items.by_item.get(item.key, ()) if row.until is None]
         if all(row.since > day and row.allocation.change is None for row in settled):
             found.append((item, settled))
     if len(found) != 1:

@@ -6,10 +6,12 @@ from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
 from corkpost.core.matching.applied_money import Applied, AppliedSide, names_itself
-from corkpost.core.matching.references import quotes, runs_in
+from corkpost.core.matching.references import numbers_of, quotes
 from corkpost.core.money import Minor
 
 BY_BOTH, BY_NUMBER, BY_SUM, BY_NAME = 0.97, 0.9, 0.85, 0.93
+TELLING = 4
+"""A run of digits in so many papers of a party still tells them from others."""
 
 
 class Exchange(NamedTuple):
@@ -43,11 +45,14 @@ def _within(singles: list[Applied]) -> Iterator[Exchange]:
     by_number: dict[tuple[str, str], list[Applied]] = defaultdict(list)
     for applied in doubted:
         by_sum[applied.party, applied.amount].append(applied)
-        for run in runs_in(_paper(applied).reference):
+        for run in numbers_of(_paper(applied).reference):
             by_number[applied.party, run].append(applied)
     for one in doubted:
-        others = by_sum[one.party, _paper(one).total] if one.amount != _paper(one).total else []
-        quoted = [row for run in one.runs if run for row in by_number[one.party, run]]
+        own = _paper(one).total
+        others = by_sum.get((one.party, own), []) if one.amount != own else []
+        # A run of digits that many numbers have tells none of them.
+        told = [by_number.get((one.party, run), ()) for run in one.runs if run]
+        quoted = [row for rows in told if len(rows) <= TELLING for row in rows]
         for other in {row.posted.id: row for row in (*others, *quoted)}.values():
             if other.posted.id > one.posted.id and _paper(one).id != _paper(other).id:
                 yield from _weighed(one, other)
