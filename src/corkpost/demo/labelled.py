@@ -28,7 +28,7 @@ from corkpost.demo.habits import (
     sum_between,
 )
 from corkpost.demo.untidy import hands
-from corkpost.demo.untidy.look_alikes import Scene
+from corkpost.demo.untidy.scene import Scene
 from corkpost.demo.wording import REPORTED, TUNED
 
 FIRST, LAST = date(2025, 1, 1), date(2026, 10, 31)
@@ -161,7 +161,13 @@ def labelled(seed: int, density: int = 1, more: Callable[[Scene], None] | None =
     _plant_proof(made, suppliers, accounts)
     if more is not None:
         hand = hands.TUNED if seed < REPORTED_FROM else hands.REPORTED
-        more(Scene(keeper, suppliers, customers, numbers, accounts.__getitem__, hand, FIRST, LAST))
+        role = _OWNERS[entity][0][0]
+        more(
+            Scene(
+                keeper, suppliers, customers, numbers, accounts.__getitem__, hand, FIRST, LAST,
+                owners, accounts[role], made.planted,
+            )
+        )  # fmt: skip
     renumber_invoices(keeper, rng.choice(wording.own_forms), rng.randint(100, 4000))
     books, faults = made.books()
     return Labelled(books, faults)

@@ -95,7 +95,7 @@ class _Usual:
         self._names: dict[str, list[str]] = defaultdict(list)
         for code, kept in self._kept_as.items():
             self._names[kept].append(code)
-        self._known: dict[tuple[str | None, str], float] = {}
+        self._known: dict[tuple[str | None, str], tuple[float, list[Minor]]] = {}
 
     def explains(self, posted: Transaction, line: Line) -> bool:
         """Whether such a sum of such a payee is a repeated service."""
@@ -109,7 +109,9 @@ class _Usual:
                 for transaction in self._bought.get((name, line.account), ())
             ]
             self._known[key] = _usual(self._books, rows, line.account)
-        return bool(self._known[key]) and line.amount < UNUSUAL * self._known[key]
+        usual, sums = self._known[key]
+        alike = sum(abs(amount - line.amount) * 7 <= line.amount for amount in sums)
+        return bool(usual) and (line.amount < UNUSUAL * usual or alike >= REPEATED)
 
 
 def _point(run: CheckRun, limit: Minor, likely: Account, posted: Transaction, line: Line) -> Point:
@@ -151,13 +153,13 @@ def _whose(posted: Transaction, small: set[str]) -> set[tuple[str | None, str]]:
     return {(posted.party or posted.memo, line.account) for line in _bought(posted, small)}
 
 
-def _usual(books: Books, rows: Sequence[Transaction], account: str) -> float:
-    """What these usually put on the account; nil where they are too few to repeat."""
+def _usual(books: Books, rows: Sequence[Transaction], account: str) -> tuple[float, list[Minor]]:
+    """What these usually put on the account, nil where they are too few to repeat; and all of it."""
     live = [posted for posted in rows if not books.is_answered(posted.id)]
     sums = [
         x.amount for posted in live for x in posted.lines if x.account == account and x.amount > 0
     ]
-    return median(sums) if len(sums) >= REPEATED else 0
+    return median(sums) if len(sums) >= REPEATED else 0, sums
 
 
 def _likely_asset(

@@ -269,7 +269,7 @@ def _point(run: CheckRun, kept: Document, twin: Document, alike: Likeness) -> Po
             *(() if settled else ("neither is settled",)),
         ),
         against=tuple(against),
-        hints={"twin": twin.posted.id},
+        hints={"twin": twin.posted.id, "kept": kept.posted.id},
     )
 
 

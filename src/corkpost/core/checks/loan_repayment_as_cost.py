@@ -41,16 +41,7 @@ def find(run: CheckRun) -> Iterator[Point]:
     loans = books.with_role(AccountRole.LOAN)
     if not loans:
         return
-    loan_codes = {loan.code for loan in loans}
-    # An instalment that bears interest says nothing of another loan's.
-    with_interest = {
-        (posted.posting_date.year, posted.posting_date.month)
-        for account in books.with_role(AccountRole.LOAN_INTEREST)
-        for posted, line in books.lines_on(account.code)
-        if line.amount > 0
-        and posted.id not in books.never_was
-        and not any(x.account in loan_codes and x.amount > 0 for x in posted.lines)
-    }
+    with_interest = set(_months_with_interest(books))
     told = {name for p in run.found_before(CHECK) for name in p.transactions}
     for key, rows in _series(books).items():
         if not _is_regular(rows) or {posted.id for posted in rows} & told:
@@ -64,6 +55,24 @@ def find(run: CheckRun) -> Iterator[Point]:
         ):
             continue
         yield _point(run, key, rows)
+
+
+def _months_with_interest(books: Books) -> Iterator[tuple[int, int]]:
+    """The months in which interest was booked: on its account, or out of a loan into any cost. An
+    instalment that bears interest says nothing of another loan's."""
+    loans = {loan.code for loan in books.with_role(AccountRole.LOAN)}
+    of_interest = {account.code for account in books.with_role(AccountRole.LOAN_INTEREST)}
+    for account in (*of_interest, *loans):
+        for posted, line in books.lines_on(account):
+            out_of_loan = line.account in loans and line.amount < 0 and _costs(books, posted)
+            interest = line.account in of_interest and line.amount > 0
+            paid_back = any(x.account in loans and x.amount > 0 for x in posted.lines)
+            if (interest or out_of_loan) and not paid_back and posted.id not in books.never_was:
+                yield posted.posting_date.year, posted.posting_date.month
+
+
+def _costs(books: Books, posted: Transaction) -> bool:
+    return any(books.accounts[x.account].is_profit_and_loss and x.amount > 0 for x in posted.lines)
 
 
 def _taken_to_loan(books: Books, key: Key, rows: Sequence[Transaction]) -> bool:

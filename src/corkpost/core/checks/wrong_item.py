@@ -1,8 +1,8 @@
 """wrong-item: money set against the wrong item of the right party: it quotes another number, or the sum
 is exactly another open item's; or two sums are each set against the other's item.
 
-Keeps quiet: about part payments set against the oldest first; about a text that quotes a paper of another
-sum while what the money is set against has its very sum.
+Keeps quiet: about part payments set against the oldest first, where they are round or come again; about a
+text that quotes a paper of another sum while what the money is set against has its very sum.
 """
 
 from collections import Counter
@@ -28,6 +28,7 @@ CHECK = Check(
     avoid="Set money against the document whose number it quotes.",
 )
 IN_PARTS = 3
+ROUND = 50_00
 
 
 def find(run: CheckRun) -> Iterator[Point]:
@@ -39,20 +40,22 @@ def find(run: CheckRun) -> Iterator[Point]:
         parts = Counter((a.party, p.id) for a in side.money if a.in_part for p in a.papers)
         # A paper that is paid in parts says so of itself; several papers that are make it a habit.
         in_parts = Counter(party for party, _ in parts)
+        sums = Counter((applied.party, applied.amount) for applied in side.money)
         used: set[str] = set()
         for applied in side.doubtful:
             if applied.posted.id in told:
                 continue
             of_it = max((parts[applied.party, paper.id] for paper in applied.papers), default=0)
             by_parts = max(in_parts[applied.party], of_it) >= IN_PARTS
-            found = _better(side, applied, by_parts)
+            again = sums[applied.party, applied.amount] > 1
+            found = _better(side, applied, pays_in_parts=by_parts, comes_again=again)
             if found and found[0].item.transaction.id not in used:
                 used.add(found[0].item.transaction.id)
                 yield _point(run, applied, *found)
 
 
 def _better(
-    side: AppliedSide, applied: Applied, pays_in_parts: bool
+    side: AppliedSide, applied: Applied, *, pays_in_parts: bool, comes_again: bool
 ) -> tuple[Open, float, str] | None:
     quoted = [open_ for open_ in side.quoted(applied) if open_.item.party == applied.party]
     if quoted:
@@ -61,7 +64,7 @@ def _better(
             # It is to the cent what it is set against: the text is one of before.
             return None
         return (exact or quoted)[0], 0.97 if exact else 0.88, "it quotes another number"
-    if pays_in_parts or not applied.in_part:
+    if not applied.in_part or (pays_in_parts and (comes_again or not applied.amount % ROUND)):
         return None
     same = [
         open_
@@ -72,7 +75,7 @@ def _better(
     ]
     if len(same) == 1:
         why = "the sum is exactly another open item's, and not that of what it is set against"
-        return same[0], 0.85, why
+        return same[0], 0.78 if pays_in_parts else 0.85, why
     return None
 
 

@@ -25,6 +25,8 @@ EARLY_DAYS = 10
 LATE_DAYS = 400
 LATE_DAYS_UNNAMED = 90
 STOOD_OPEN, STOOD_OPEN_ALONE = 0.88, 0.78
+TOGETHER = 0.85
+MOST_PARTS = 3
 NUMBER_ALONE = 0.86
 MOST_CREDITS = 6
 MOST_NEAR = 120
@@ -36,6 +38,7 @@ class Match(StrEnum):
     SET = "exactly the sum of several"
     NETTED = "exactly what is left of them after a credit"
     PART = "a part that quotes its number"
+    PART_OF_ALL = "with another payment it comes to exactly this sum"
     SHORT = "short by up to 3%: a discount, or charges kept"
     UNNAMED = "the same sum, and no other open item has it"
 
@@ -128,13 +131,13 @@ def _in_time(paper: date, money: date) -> bool:
     return -EARLY_DAYS <= (money - paper).days <= LATE_DAYS
 
 
-def find_direct(run: CheckRun, side: Side, twins: frozenset[str]) -> Iterator[Found]:
+def find_direct(run: CheckRun, side: Side, twins: Mapping[str, str]) -> Iterator[Found]:
     """Each coded payment or receipt with the open item(s) it settles; none is used twice. *twins*: papers
-    that stand for others, which are open too.
+    that stand for others, with those: the money is for the other, where that is open too.
 
     Better matches choose first: quoted numbers, then single sums by nearness, sets, parts, shorts.
     """
-    open_by_party = _open_by_party(run, side)
+    open_by_party = _open_by_party(run, side, twins)
     directs = list(_directs(run, side, open_by_party))
     kept = run.books.kept
     given = (
@@ -148,18 +151,47 @@ def find_direct(run: CheckRun, side: Side, twins: frozenset[str]) -> Iterator[Fo
     offers += _stood_open(
         run, side, directs, open_by_party, {row.direct.posted.id for row in offers}
     )
-    offers = [row for row in offers if not any(_is_twin(x, row, twins) for x in row.items)]
+    offers += _in_parts(directs, open_by_party, {row.direct.posted.id for row in offers})
     offers.sort(key=lambda found: (-found.certainty, _days(found), found.direct.posted.id))
     used: set[str] = set()
+    parts: dict[str, Minor] = defaultdict(int)
     for found in offers:
-        ids = {found.direct.posted.id, *(open_.item.transaction.id for open_ in found.items)}
-        if not ids & used:
-            used |= ids
-            yield found
+        papers = {open_.item.transaction.id for open_ in found.items}
+        if found.direct.posted.id in used or papers & used:
+            continue
+        used.add(found.direct.posted.id)
+        if found.match not in (Match.PART, Match.PART_OF_ALL):
+            if papers & parts.keys():
+                continue
+            used |= papers
+        else:
+            (open_,) = found.items
+            if parts[open_.item.transaction.id] + found.direct.amount > open_.left:
+                continue
+            parts[open_.item.transaction.id] += found.direct.amount
+        yield found
 
 
-def _is_twin(open_: Open, found: Found, twins: frozenset[str]) -> bool:
-    return found.rivals > 1 and open_.item.transaction.id in twins
+def _in_parts(
+    directs: Iterable[Direct], by_party: Mapping[str | None, PartyOpens], told: set[str]
+) -> Iterator[Found]:
+    """Payments of one party, of no paper's sum, that together come to one paper exactly."""
+    free: dict[str, list[Direct]] = defaultdict(list)
+    for direct in directs:
+        if direct.party is not None and direct.posted.id not in told:
+            free[direct.party].append(direct)
+    for party, rows in free.items():
+        mine = by_party.get(party)
+        for open_ in mine.all if mine and len(rows) > 1 else ():
+            near = [row for row in rows if 0 <= _after(row, open_) <= LATE_DAYS_UNNAMED]
+            sets = exact_sets([row.amount for row in near], open_.left).sets
+            if len(sets) == 1 and len(sets[0]) <= MOST_PARTS:
+                for place in sets[0]:
+                    yield Found(near[place], (open_,), Match.PART_OF_ALL, TOGETHER, 1)
+
+
+def _after(direct: Direct, open_: Open) -> int:
+    return (direct.posted.posting_date - open_.day).days
 
 
 def _stood_open(
@@ -219,10 +251,16 @@ def _stood(run: CheckRun, direct: Direct, papers: Iterable[OpenItem]) -> OpenIte
     return None if quoted else item
 
 
-def _open_by_party(run: CheckRun, side: Side) -> Mapping[str | None, PartyOpens]:
+def _open_by_party(
+    run: CheckRun, side: Side, twins: Mapping[str, str]
+) -> Mapping[str | None, PartyOpens]:
     accounts = {account.code for account in run.books.with_role(side.control)}
+    opens = tuple(run.items.open_on(accounts))
+    names = {item.transaction.id for item, _ in opens} if twins else set()
     found: dict[str | None, list[Open]] = defaultdict(list)
-    for item, left in run.items.open_on(accounts):
+    for item, left in opens:
+        if twins.get(item.transaction.id) in names:
+            continue
         if left * side.sign > 0 and _is_paper(item.transaction):
             found[item.party].append(Open(item, abs(left)))
         elif left * side.sign < 0 and item.transaction.kind in CREDITS:

@@ -6,9 +6,10 @@ from corkpost.core.matching.direct_money import Found, Match, is_quoted
 from corkpost.core.points import Check, CheckRun, Point
 
 
-def twins_told(check: Check, run: CheckRun) -> frozenset[str]:
-    """The documents of which it was told that they are in the books twice: the one kept is meant."""
-    return frozenset(point.hint("twin") for point in run.found_before(check, "duplicate-document"))
+def twins_told(check: Check, run: CheckRun) -> dict[str, str]:
+    """The documents of which it was told that they are in the books twice, each with the one kept."""
+    points = run.found_before(check, "duplicate-document")
+    return {point.hint("twin"): point.hint("kept") for point in points}
 
 
 MORE_THAN_ONE = {2: "two", 3: "three", 4: "four", 5: "five", 6: "six"}

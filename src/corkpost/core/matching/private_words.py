@@ -95,6 +95,9 @@ def private_words(books: Books) -> PrivateWords:
                 (owner if whose == "owner" else business)[word] += times
             if times and whose == "business":
                 texts[words] += times
+        # An owner's name stands for the owner, not for what was bought; and others may bear it.
+        for word in {word for _, parts in _owner_names(books) for word in parts}:
+            del owner[word]
         found = books.derived["private words"] = PrivateWords(owner, business, texts)
     return found
 

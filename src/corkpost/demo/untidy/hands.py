@@ -10,7 +10,8 @@ class Hand:
     """*names*: of customers and suppliers. *around*: what a bank prints about a name. *ornaments*: what
     stands about a number. *vague*: texts that say nothing. *charts*: accounts' names by the books' role,
     in several languages. *services*: dear ones, which last no longer than their year. *relatives*: who
-    pays for a customer. *expenses*: what employees are given back."""
+    pays for a customer. *expenses*: what employees are given back. *provisions*: for years;
+    *authorities*: who is paid tax; *gifts*: of the business."""
 
     names: tuple[str, ...]
     around: tuple[str, ...]
@@ -21,6 +22,9 @@ class Hand:
     services: tuple[str, ...]
     relatives: tuple[str, ...]
     expenses: tuple[str, ...]
+    provisions: tuple[str, ...]
+    authorities: tuple[str, ...]
+    gifts: tuple[str, ...]
 
 
 TUNED = Hand(
@@ -58,6 +62,9 @@ TUNED = Hand(
     ),
     relatives=("MRS J HOLT", "P A WINTERS", "DR C OAKES"),
     expenses=("R TALBOT EXPENSES", "EXPENSES N ABARA", "MILEAGE G SORLEY"),
+    provisions=("dilapidations at the end of the lease", "warranty, three years"),
+    authorities=("HMRC SHIPLEY", "FINANZAMT BREMEN"),
+    gifts=("WINE FOR THE TEAM", "FLOWERS CUSTOMER OPENING"),
 )  # fmt: skip
 
 REPORTED = Hand(
@@ -99,4 +106,7 @@ REPORTED = Hand(
     ),
     relatives=("FRAU M TESSEN", "J & K OBUYA", "MME LEROUX"),
     expenses=("AUSLAGEN S BEHR", "TRAIN FARES T IVESON", "NOTE DE FRAIS CLAIRE"),
+    provisions=("Rückbau Ladenlokal 2032", "litige prud'hommes", "reinstatement of the yard"),
+    authorities=("BELASTINGDIENST", "REVENUE COMMISSIONERS", "DGFIP TVA"),
+    gifts=("HAMPERS FOR DRIVERS", "BLUMEN KUNDENJUBILAEUM", "CHOCOLATS CLIENTS"),
 )  # fmt: skip

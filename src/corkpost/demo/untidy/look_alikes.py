@@ -1,59 +1,10 @@
 """What happens in every small business and looks like a fault: nothing is to be said of any of it."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
-from datetime import date, timedelta
 
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.demo.bookkeeper import Bookkeeper
-from corkpost.demo.habits import Customer, Numbers, Supplier, sum_between
-from corkpost.demo.untidy.hands import Hand
-
-EACH = 14
-"""So many kinds of them happen in each client's books."""
-
-
-@dataclass
-class Scene:
-    """A client's books while they are made. *accounts*: codes by name. *numbers*: of own invoices."""
-
-    keeper: Bookkeeper
-    suppliers: list[Supplier]
-    customers: list[Customer]
-    numbers: Numbers
-    accounts: Callable[[str], str]
-    hand: Hand
-    first: date
-    last: date
-
-    def supplier(self) -> Supplier:
-        return self.keeper.rng.choice([s for s in self.suppliers if not s.same_sum])
-
-    def customer(self) -> Customer:
-        return self.keeper.rng.choice(self.customers)
-
-    def day(self) -> date:
-        """Far enough from both ends that what follows from it is in the books."""
-        within = (self.last - self.first).days - 160
-        return self.first + timedelta(days=40 + self.keeper.rng.randrange(within))
-
-    def bill(self, supplier: Supplier, on: date, gross: int | None = None) -> tuple[str, int]:
-        gross = gross or sum_between(self.keeper.rng, supplier.low, supplier.high)
-        number = supplier.numbers.next(self.keeper.rng)
-        made = self.keeper.bill(
-            supplier.code, on, gross, supplier.account, reference=number, taxed=supplier.taxed
-        )
-        return made, gross
-
-    def invoice(self, customer: Customer, on: date, gross: int | None = None) -> tuple[str, int]:
-        gross = gross or sum_between(self.keeper.rng, customer.low, customer.high)
-        number = self.numbers.next(self.keeper.rng)
-        made = self.keeper.invoice(customer.code, on, gross, customer.account, reference=number)
-        return made, gross
-
-
-def _later(day: date, days: int) -> date:
-    return day + timedelta(days=days)
+from corkpost.demo.habits import sum_between
+from corkpost.demo.untidy.scene import Scene, later
 
 
 def two_coffees(scene: Scene) -> None:
@@ -66,13 +17,13 @@ def two_coffees(scene: Scene) -> None:
 def yearly_under_one_number(scene: Scene) -> None:
     """A membership, each year the same sum under the same number."""
     supplier = scene.supplier()
-    on, gross = _later(scene.first, 30), sum_between(scene.keeper.rng, 9_000, 24_000)
+    on, gross = later(scene.first, 30), sum_between(scene.keeper.rng, 9_000, 24_000)
     for year in (0, 365):
         bill = scene.keeper.bill(
-            supplier.code, _later(on, year), gross, scene.accounts("office"), reference="M-20417",
+            supplier.code, later(on, year), gross, scene.accounts("office"), reference="M-20417",
             taxed=supplier.taxed,
         )  # fmt: skip
-        scene.keeper.pay(supplier.code, _later(on, year + 12), gross, [bill], memo="M-20417")
+        scene.keeper.pay(supplier.code, later(on, year + 12), gross, [bill], memo="M-20417")
 
 
 def weekly_delivery(scene: Scene) -> None:
@@ -80,8 +31,8 @@ def weekly_delivery(scene: Scene) -> None:
     supplier, on = scene.supplier(), scene.day()
     gross = sum_between(scene.keeper.rng, supplier.low, supplier.high)
     for week in range(4):
-        bill, _ = scene.bill(supplier, _later(on, 7 * week), gross)
-        scene.keeper.pay(supplier.code, _later(on, 7 * week + 20), gross, [bill])
+        bill, _ = scene.bill(supplier, later(on, 7 * week), gross)
+        scene.keeper.pay(supplier.code, later(on, 7 * week + 20), gross, [bill])
 
 
 def short_by_charges(scene: Scene) -> None:
@@ -91,7 +42,7 @@ def short_by_charges(scene: Scene) -> None:
     kept, keeper = 1_250, scene.keeper
     money = keeper.add(
         Kind.CUSTOMER_RECEIPT,
-        _later(on, 21),
+        later(on, 21),
         [
             (keeper.chart.bank, gross - kept),
             (scene.accounts("office"), kept),
@@ -109,7 +60,7 @@ def less_a_discount(scene: Scene) -> None:
     off, keeper = gross // 50, scene.keeper
     money = keeper.add(
         Kind.SUPPLIER_PAYMENT,
-        _later(on, 9),
+        later(on, 9),
         [
             (keeper.chart.payables, gross, supplier.code),
             (keeper.chart.bank, off - gross),
@@ -124,14 +75,14 @@ def two_bills_less_a_credit(scene: Scene) -> None:
     """One payment of two bills and a credit, set against all three."""
     supplier, on, keeper = scene.supplier(), scene.day(), scene.keeper
     one, first = scene.bill(supplier, on)
-    two, second = scene.bill(supplier, _later(on, 4))
+    two, second = scene.bill(supplier, later(on, 4))
     off = min(first, second) // 4
     credit = keeper.bill(
-        supplier.code, _later(on, 9), off, supplier.account, kind=Kind.PURCHASE_CREDIT,
+        supplier.code, later(on, 9), off, supplier.account, kind=Kind.PURCHASE_CREDIT,
         reference=f"CR{keeper.rng.randint(1000, 9999)}", taxed=supplier.taxed,
     )  # fmt: skip
     money = keeper.pay(
-        supplier.code, _later(on, 25), first + second - off, [one], memo=supplier.name
+        supplier.code, later(on, 25), first + second - off, [one], memo=supplier.name
     )
     keeper.allocate(supplier.code, credit, two, off)
     keeper.allocate(supplier.code, money, two, second - off)
@@ -142,7 +93,7 @@ def paid_by_somebody_else(scene: Scene) -> None:
     customer, on = scene.customer(), scene.day()
     invoice, gross = scene.invoice(customer, on)
     name = scene.keeper.rng.choice(scene.hand.relatives)
-    scene.keeper.receive(customer.code, _later(on, 18), gross, [invoice], memo=name)
+    scene.keeper.receive(customer.code, later(on, 18), gross, [invoice], memo=name)
 
 
 def in_three_parts(scene: Scene) -> None:
@@ -150,7 +101,7 @@ def in_three_parts(scene: Scene) -> None:
     customer, on = scene.customer(), scene.day()
     invoice, gross = scene.invoice(customer, on, 3 * sum_between(scene.keeper.rng, 4_000, 20_000))
     for month in range(3):
-        day = _later(on, 20 + 30 * month)
+        day = later(on, 20 + 30 * month)
         scene.keeper.receive(
             customer.code, day, gross // 3, [invoice], memo=f"{customer.name} part"
         )
@@ -160,10 +111,10 @@ def overpaid_and_sent_back(scene: Scene) -> None:
     """A supplier paid too much who sent the rest back, set against each other."""
     supplier, on, keeper = scene.supplier(), scene.day(), scene.keeper
     bill, gross = scene.bill(supplier, on)
-    money = keeper.pay(supplier.code, _later(on, 15), gross + 5_000, [bill], memo=supplier.name)
+    money = keeper.pay(supplier.code, later(on, 15), gross + 5_000, [bill], memo=supplier.name)
     back = keeper.add(
         Kind.SUPPLIER_REFUND,
-        _later(on, 40),
+        later(on, 40),
         [(keeper.chart.bank, 5_000), (keeper.chart.payables, -5_000, supplier.code)],
         party=supplier.code, memo=f"{supplier.name} refund", source="bank",
     )  # fmt: skip
@@ -175,12 +126,12 @@ def wrong_bill_made_anew(scene: Scene) -> None:
     supplier, on, keeper = scene.supplier(), scene.day(), scene.keeper
     bill, gross = scene.bill(supplier, on)
     credit = keeper.bill(
-        supplier.code, _later(on, 6), gross, supplier.account, kind=Kind.PURCHASE_CREDIT,
+        supplier.code, later(on, 6), gross, supplier.account, kind=Kind.PURCHASE_CREDIT,
         reference=f"CN{keeper.rng.randint(1000, 9999)}", taxed=supplier.taxed,
     )  # fmt: skip
-    again, _ = scene.bill(supplier, _later(on, 6), gross)
+    again, _ = scene.bill(supplier, later(on, 6), gross)
     keeper.allocate(supplier.code, credit, bill, gross)
-    keeper.pay(supplier.code, _later(on, 30), gross, [again], memo=supplier.name)
+    keeper.pay(supplier.code, later(on, 30), gross, [again], memo=supplier.name)
 
 
 def on_account_then_used(scene: Scene) -> None:
@@ -188,7 +139,7 @@ def on_account_then_used(scene: Scene) -> None:
     customer, on = scene.customer(), scene.day()
     gross = sum_between(scene.keeper.rng, customer.low, customer.high)
     money = scene.keeper.receive(customer.code, on, gross, [], memo=f"{customer.name} in advance")
-    invoice, _ = scene.invoice(customer, _later(on, 12), gross)
+    invoice, _ = scene.invoice(customer, later(on, 12), gross)
     scene.keeper.allocate(customer.code, invoice, money, gross)
 
 
@@ -209,7 +160,7 @@ def dearer_from_march(scene: Scene) -> None:
     """A monthly fee whose price was put up."""
     for month in range(10):
         gross = 4_990 if month < 5 else 5_490
-        day = _later(scene.first, 45 + 30 * month + month // 2)
+        day = later(scene.first, 45 + 30 * month + month // 2)
         scene.keeper.direct_payment(day, gross, scene.accounts("software"), memo="HOSTING PLAN")
 
 
@@ -217,24 +168,24 @@ def bounced_and_paid_again(scene: Scene) -> None:
     """A receipt that the bank took back, and that came once more."""
     customer, on, keeper = scene.customer(), scene.day(), scene.keeper
     invoice, gross = scene.invoice(customer, on)
-    first = keeper.receive(customer.code, _later(on, 14), gross, [], memo=customer.name)
+    first = keeper.receive(customer.code, later(on, 14), gross, [], memo=customer.name)
     back = keeper.add(
         Kind.CUSTOMER_REFUND,
-        _later(on, 17),
+        later(on, 17),
         [(keeper.chart.receivables, gross, customer.code), (keeper.chart.bank, -gross)],
         party=customer.code, memo=f"{customer.name} returned unpaid", source="bank",
     )  # fmt: skip
     keeper.allocate(customer.code, back, first, gross)
-    keeper.receive(customer.code, _later(on, 29), gross, [invoice], memo=customer.name)
+    keeper.receive(customer.code, later(on, 29), gross, [invoice], memo=customer.name)
 
 
 def two_invoices_one_receipt(scene: Scene) -> None:
     """One receipt for two invoices, set against both."""
     customer, on = scene.customer(), scene.day()
     one, first = scene.invoice(customer, on)
-    two, second = scene.invoice(customer, _later(on, 11))
+    two, second = scene.invoice(customer, later(on, 11))
     scene.keeper.receive(
-        customer.code, _later(on, 30), first + second, [one, two], memo=customer.name
+        customer.code, later(on, 30), first + second, [one, two], memo=customer.name
     )
 
 
@@ -247,7 +198,7 @@ def expenses_of_an_employee(scene: Scene) -> None:
 
 def small_sum_left_open(scene: Scene) -> None:
     """A bill of the last weeks that is not due yet."""
-    scene.bill(scene.supplier(), _later(scene.last, -scene.keeper.rng.randint(2, 20)))
+    scene.bill(scene.supplier(), later(scene.last, -scene.keeper.rng.randint(2, 20)))
 
 
 def tax_refund(scene: Scene) -> None:
@@ -264,9 +215,3 @@ KINDS: tuple[Callable[[Scene], None], ...] = (
     bounced_and_paid_again, two_invoices_one_receipt, expenses_of_an_employee, small_sum_left_open,
     tax_refund,
 )  # fmt: skip
-
-
-def happen(scene: Scene) -> None:
-    """Some of them, drawn for this client."""
-    for kind in scene.keeper.rng.sample(KINDS, EACH):
-        kind(scene)

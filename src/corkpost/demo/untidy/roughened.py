@@ -12,7 +12,7 @@ from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.statements import Statement, StatementLine
 from corkpost.demo.labelled import REPORTED_FROM, Labelled, labelled
 from corkpost.demo.untidy.hands import REPORTED, TUNED, Hand
-from corkpost.demo.untidy.look_alikes import happen
+from corkpost.demo.untidy.happening import happen
 
 SETTLING = frozenset({TransactionKind.CUSTOMER_RECEIPT, TransactionKind.SUPPLIER_PAYMENT})
 DIRECT = frozenset({TransactionKind.DIRECT_PAYMENT, TransactionKind.DIRECT_RECEIPT})
