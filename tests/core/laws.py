@@ -34,6 +34,9 @@ CONSEQUENCES = {
     # What a customer has on account shows once no open invoice hides it.
     ("invoice-received-direct", "settle", "balance-wrong-side"),
     ("doubtful-debt", "write-off", "balance-wrong-side"),
+    # Where the other of two is voided, money coded straight is for the one that stays.
+    ("duplicate-document", "void", "bill-paid-direct"),
+    ("duplicate-document", "void", "invoice-received-direct"),
 }
 """By check, route and the check that speaks next: what a choice truly leads to."""
 
