@@ -4,6 +4,7 @@ at the next run, nothing says the opposite, and taking it back gives the first s
 from collections import Counter
 
 import pytest
+from bench.books_from_elsewhere import elsewhere
 
 from corkpost.core.checks import registry
 from corkpost.demo.labelled import labelled
@@ -56,6 +57,11 @@ def test_each_point_of_labelled_books_is_gone_once_it_is_put_right(seed):
 @pytest.mark.parametrize("seed", SEEDS)
 def test_so_is_each_that_was_found_by_untidy_evidence(seed):
     assert put_right(untidy(seed).books, most=1) == []
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_so_is_each_of_books_of_another_shape(seed):
+    assert put_right(elsewhere(seed).books, most=1) == []
 
 
 @pytest.mark.soak

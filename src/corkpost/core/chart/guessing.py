@@ -12,6 +12,7 @@ from typing import NamedTuple
 
 from corkpost.core.books import Account, Books
 from corkpost.core.chart import trade_words
+from corkpost.core.chart.behaving import behaves
 from corkpost.core.chart.fitting import LASTING, fits
 from corkpost.core.kinds import AccountRole, PartyKind
 
@@ -103,8 +104,14 @@ def _guessed(books: Books) -> Iterator[Guess]:
         if account.role is AccountRole.ORDINARY and account.code not in looked | taken_for.keys()
     ]
     used = _used_with(books, {a.code for a in unsaid if a.type in LASTING})
+    done = behaves(books, {account.code for account in unsaid})
     for account in unsaid:
-        guess = _by_statements(books, account) or used.get(account.code) or _by_name(books, account)
+        guess = (
+            _by_statements(books, account)
+            or used.get(account.code)
+            or _by_name(books, account)
+            or (Guess(account.code, *done[account.code]) if account.code in done else None)
+        )
         if guess and fits(guess.role, account.type):
             yield guess
 

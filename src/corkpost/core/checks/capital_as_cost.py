@@ -22,6 +22,7 @@ CHECK = Check(
     routes=("adjust", "ask", "leave", "waive"),
     after=("duplicate-party",),
     follows=(
+        "transfer-miscoded",
         "bill-paid-direct",
         "duplicate-document",
         "owner-spending",

@@ -1,11 +1,12 @@
 """loan-repayment-as-cost: equal regular payments to a lender, all in cost, or all in the loan with no
 interest."""
 
-from collections.abc import Iterator, Sequence
+from collections import defaultdict
+from collections.abc import Iterator, Mapping, Sequence
 from itertools import pairwise
 
 from corkpost.core.books import Books, Line, Transaction
-from corkpost.core.evidence.said import payee, statement_words, told_by
+from corkpost.core.evidence.said import payee, said_of, statement_words, told_by
 from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, TransactionKind
 from corkpost.core.matching.names import words_of
@@ -25,11 +26,13 @@ CHECK = Check(
     ),
 )
 TIMES = 3
+LONG = 8
 MONTH = range(25, 37)
 QUARTER = range(80, 102)
 REGULAR = 0.75
 LOAN_WORDS = frozenset(
-    "LOAN KREDIT DARLEHEN EMPRUNT PRET MORTGAGE HYPOTHEK INSTALMENT RATE".split()
+    "LOAN LOANS KREDIT DARLEHEN EMPRUNT PRET MORTGAGE HYPOTHEK INSTALMENT RATE LENING "
+    "PRESTAMO PRESTITO MUTUO KREDYT".split()
 )
 KINDS = (TransactionKind.DIRECT_PAYMENT, TransactionKind.SUPPLIER_PAYMENT)
 Key = tuple[str, str, Minor, str]
@@ -108,7 +111,24 @@ def _series(books: Books) -> dict[Key, list[Transaction]]:
         key: [posted for posted in own if not books.is_answered(posted.id)]
         for key, own in rows.items()
     }
-    return {key: own for key, own in live.items() if own}
+    return _merged(books, {key: own for key, own in live.items() if own})
+
+
+def _merged(books: Books, found: Mapping[Key, list[Transaction]]) -> dict[Key, list[Transaction]]:
+    """Instalments of one sum on one account are one series, however their texts name the lender: as long as
+    no two lenders are among them."""
+    alike: dict[tuple[str, Minor, str], list[Key]] = defaultdict(list)
+    for key in found:
+        alike[key[0], key[2], key[3]].append(key)
+    merged: dict[Key, list[Transaction]] = {}
+    for keys in alike.values():
+        lenders = [key for key in keys if key[1] in books.parties]
+        if len(lenders) > 1:
+            merged |= {key: found[key] for key in keys}
+            continue
+        (first, *_) = lenders or sorted(keys, key=lambda key: (-len(found[key]), key))
+        merged[first] = [posted for key in keys for posted in found[key]]
+    return merged
 
 
 def _key(books: Books, posted: Transaction, named: frozenset[str]) -> Iterator[Key]:
@@ -123,10 +143,16 @@ def _key(books: Books, posted: Transaction, named: frozenset[str]) -> Iterator[K
     who = party if party and books.parties[party].kind is PartyKind.LENDER else None
     words = words_of(told_by(books, posted))
     coded = account.role is AccountRole.LOAN or (account.is_profit_and_loss and not interest)
-    if coded and (who is not None or words & named):
+    said = words_of(said_of(books, posted))
+    if coded and (who is not None or said & named or any(map(_ends_as_loan, said))):
         name = who or " ".join(sorted(w for w in words if w.isalpha()))
         year = books.calendar.year_of(posted.posting_date).label
         yield line.account, name, line.amount, year
+
+
+def _ends_as_loan(word: str) -> bool:
+    """Whether a bank ran its words together, the loan last."""
+    return len(word) > LONG and word.endswith(("LOAN", "KREDIT", "DARLEHEN", "EMPRUNT", "MORTGAGE"))
 
 
 def _only_other(books: Books, posted: Transaction) -> Line | None:

@@ -20,6 +20,7 @@ CHECK = Check(
     family=Family.PROOF,
     routes=("reclassify", "ask", "leave", "waive"),
     explains=("payment",),
+    follows=("payroll-disagrees",),
     finds="wages or payroll taxes that stand owed beside the payment that cleared them",
     avoid=(
         "Wages and payroll taxes that leave the bank go to the account on which they stand "
@@ -96,14 +97,11 @@ def _paid_in_one(
     rest: list[_Owed] = []
     for money in debits:
         same = [p for p in by_sum[money.amount] if left[p] == money.amount]
-        within = [p for p in same if abs(_days(credits[p], money)) <= 2 * max(DUE.values())]
+        within = [p for p in same if -EARLY <= _days(credits[p], money) <= max(DUE.values())]
         if not within:
             rest.append(money)
             continue
-        # Paid after it was owed, as a rule; a payment before its journal is the rarer case.
-        nearest = min(
-            within, key=lambda p: (_days(credits[p], money) < -EARLY, abs(_days(credits[p], money)))
-        )
+        nearest = min(within, key=lambda p: abs(_days(credits[p], money)))
         lags.append(max(0, _days(credits[nearest], money)))
         left[nearest] = 0
     return lags, rest
@@ -114,8 +112,9 @@ def _paid_in_turn(credits: list[_Owed], left: list[Minor], rest: Iterable[_Owed]
     lags: list[int] = []
     for money in rest:
         amount = money.amount
-        for place, owed in enumerate(credits):
-            if amount <= 0 or owed.posted.posting_date > money.posted.posting_date + _SLACK:
+        for place in _in_turn(credits, left, money):
+            owed = credits[place]
+            if amount <= 0:
                 break
             used = min(amount, left[place])
             if used:
@@ -123,6 +122,19 @@ def _paid_in_turn(credits: list[_Owed], left: list[Minor], rest: Iterable[_Owed]
                 amount -= used
                 lags.append(max(0, _days(owed, money)))
     return lags
+
+
+def _in_turn(credits: list[_Owed], left: list[Minor], money: _Owed) -> list[int]:
+    """The oldest first; before it what is owed of the last weeks, the latest first, as far as the payment
+    covers it: with a correction of ours to the same journal."""
+    due = [p for p, x in enumerate(credits) if _days(x, money) >= -_SLACK.days and left[p]]
+    near: list[int] = []
+    rest = money.amount
+    for place in reversed(due):
+        if 0 <= _days(credits[place], money) <= _SLACK.days and left[place] <= rest:
+            near.append(place)
+            rest -= left[place]
+    return [*near, *(place for place in due if place not in near)]
 
 
 _SLACK = timedelta(days=40)

@@ -26,16 +26,19 @@ CHECK = Check(
     avoid="Look at the end of the month whether each cost that comes monthly is there.",
 )
 MONTHS = 8
+ALIKE, DAYS_APART, MOSTLY = 0.3, 5, 0.7
 ABOUT = 0.5
 REGULAR = 0.85
 KINDS = (TransactionKind.DIRECT_PAYMENT, TransactionKind.PURCHASE_BILL)
 LONGER = 1.5
 MOST_DOUBLE = 1
 """So many months may have two: a series survives one."""
+OF_ONE_SUM = "each"
 Key = tuple[str, str | None, frozenset[str]]
 
 
 def find(run: CheckRun) -> Iterator[Point]:
+    told: set[tuple[str, tuple[int, int]]] = set()
     for key, rows in _series(run).items():
         by_month: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
         for posted in rows:
@@ -53,13 +56,20 @@ def find(run: CheckRun) -> Iterator[Point]:
             continue
         if gap in (months[1], months[-2]) and len(months) < MONTHS + 2:
             continue
-        if not _is_longer(rows, gap) or _accrued(run.books, key[0], rows, gap):
+        if (
+            not _has_rhythm(rows, key[0])
+            or not _is_longer(rows, gap)
+            or _accrued(run.books, key[0], rows, gap)
+        ):
             continue
-        yield _point(run, key, rows, gap)
+        # What its words tell, and its sum, are one series.
+        if (key[0], gap) not in told:
+            told.add((key[0], gap))
+            yield _point(run, key, rows, gap)
 
 
 def _series(run: CheckRun) -> dict[Key, list[Transaction]]:
-    """Costs by account, payee and words, in the order of their days."""
+    """Costs by account, payee and words, and by account and sum, in the order of their days."""
     books = run.books
     found = books.rows_by(
         "costs that recur",
@@ -84,6 +94,20 @@ def _key(books: Books, posted: Transaction) -> Iterator[Key]:
     if len(costs) == 1 and posted.change is None:
         words = frozenset(w for w in words_of(told_by(books, posted)) if w.isalpha())
         yield costs[0].account, posted.party, words if not posted.party else frozenset()
+        if not posted.party:
+            # A bank prints the same standing order in many ways: its sum stays.
+            yield costs[0].account, None, frozenset({f"{OF_ONE_SUM} {costs[0].amount}"})
+
+
+def _has_rhythm(rows: Sequence[Transaction], account: str) -> bool:
+    """Whether most are of about one sum, or come at about one time of the month: what is bought now and
+    then, as it is needed, is no series."""
+    sums = [abs(sum(x.amount for x in row.lines if x.account == account)) for row in rows]
+    days = [row.posting_date.day for row in rows]
+    middle, at = median(sums), median(days)
+    alike = sum(abs(amount - middle) <= ALIKE * middle for amount in sums)
+    on_time = sum(abs(day - at) <= DAYS_APART for day in days)
+    return max(alike, on_time) >= MOSTLY * len(rows)
 
 
 def _is_longer(rows: Sequence[Transaction], gap: tuple[int, int]) -> bool:

@@ -31,7 +31,7 @@ def find(run: CheckRun) -> Iterator[Point]:
     for bills in by_party.values():
         if len(bills) < TIMES:
             continue
-        rows = [(t, _costs(books, t)[0]) for t in bills if not books.is_answered(t.id)]
+        rows = [(t, _as_one(_costs(books, t))) for t in bills if not books.is_answered(t.id)]
         if not rows:
             continue
         counts = Counter(line.account for _, line in rows)
@@ -50,8 +50,14 @@ def _costs(books: Books, posted: Transaction) -> list[Line]:
 
 
 def _whose(books: Books, posted: Transaction) -> Iterator[str]:
-    if posted.party and posted.change is None and len(_costs(books, posted)) == 1:
+    # Several lines that only say more of one cost are one.
+    costs = {(x.account, x.tax_code, x.dimensions) for x in _costs(books, posted)}
+    if posted.party and posted.change is None and len(costs) == 1:
         yield posted.party
+
+
+def _as_one(lines: list[Line]) -> Line:
+    return lines[0]._replace(amount=sum(line.amount for line in lines))
 
 
 def _point(run: CheckRun, posted: Transaction, line: Line, usual: str, times: int) -> Point:

@@ -24,6 +24,8 @@ def stands_for_years(text: str, account: str, day: date, year_ends: date) -> boo
     """Whether the text of an entry of *day*, on an *account* of that name, says that it is for longer than
     the next period: what it is for, a year well beyond, or a provision made at *year_ends*."""
     words = set(spoken(text))
-    if words & LASTING or any(int(year) >= day.year + YEARS_ON for year in _YEAR.findall(text)):
+    if (words | set(spoken(account))) & LASTING or any(
+        int(year) >= day.year + YEARS_ON for year in _YEAR.findall(text)
+    ):
         return True
-    return bool((words | set(spoken(account))) & PROVISIONS) and day == year_ends
+    return bool(words & PROVISIONS) and day == year_ends

@@ -150,6 +150,8 @@ def owner_named(books: Books, text: str) -> Party | None:
     names = _owner_names(books)
     words = words_of(text) if names else frozenset()
     for party, parts in names:
+        if any("".join(parts) in word for word in words):
+            return party
         if parts[-1] not in words:
             continue
         if words.issuperset(parts):
