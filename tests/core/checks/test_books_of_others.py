@@ -307,3 +307,69 @@ def test_a_payroll_that_pays_the_director_too_is_left_alone():
         due = f"2026-{month + 1:02d}-14"
         rows.append(posted("Dr payroll tax 400.00, Cr bank 400.00", due, Kind.DIRECT_PAYMENT))
     assert found(books_with(*rows, LATER, accounts=accounts)) == set()
+
+
+def test_a_standing_order_is_one_series_however_the_bank_prints_it():
+    rows = [
+        direct_payment(f"2026-{month:02d}-02", office="850.00", memo=f"{month * 7} LANDLORD {more}")
+        for month, more in zip(range(1, 11), ("REF", "ESTATE", "") * 4, strict=False)
+        if month != 6
+    ]
+    assert found(books_with(*rows), "recurring-missing") == {
+        ("recurring-missing", frozenset({CODES["office"], "2026-06"}))
+    }
+
+
+def test_what_is_bought_now_and_then_is_no_series():
+    days, sums = (2, 17, 9, 28, 5, 0, 22, 12, 26, 3), (40, 9, 77, 18, 5, 0, 61, 30, 12, 90)
+    rows = [
+        direct_payment(f"2026-{month:02d}-{day:02d}", office=f"{amount}.00", memo="HARDWARE SHOP")
+        for month, (day, amount) in enumerate(zip(days, sums, strict=True), 1)
+        if day
+    ]
+    assert found(books_with(*rows), "recurring-missing") == set()
+
+
+def test_a_bill_of_several_lines_of_one_cost_is_of_that_cost():
+    def in_two(number, account, month):
+        text = f"Dr {account} 40.00, Dr {account} 25.00, Cr payables (Reedwharf) 65.00"
+        return posted(
+            text, f"2026-{month:02d}-03", Kind.PURCHASE_BILL, id=number, party="Reedwharf"
+        )
+
+    rows = [in_two(f"U{month}", "fuel", month) for month in range(1, 8)]
+    odd = in_two("X", "electricity", 8)
+    assert found(books_with(*rows, odd, LATER), "unusual-account") == {
+        ("unusual-account", frozenset({"X"}))
+    }
+
+
+def test_an_owner_is_known_where_the_bank_runs_the_name_together():
+    money = direct_receipt("2026-05-20", sales="900.00", id="X", memo="BEAFENNEL/238")
+    assert found(books_with(money, LATER)) == {("owner-money-in", frozenset({"X"}))}
+
+
+def test_one_word_among_others_that_were_nobody_s_is_little():
+    habit = [
+        direct_payment(f"2026-{m:02d}-09", drawings="80.00", memo="SPA WEEKEND RIVERSIDE")
+        for m in (1, 2, 3, 5)
+    ]
+    wages = direct_payment("2026-06-09", office="33.00", memo="WEEKEND HELP COUNTER", id="X")
+    (point,) = run_checks(CheckRun(books_with(*habit, wages, LATER), TODAY))
+    assert (point.check, point.level) == ("owner-spending", "look")
+
+
+def test_instalments_are_one_series_with_and_without_the_lender():
+    lender = Party("LN", "Averin Finance", PartyKind.LENDER)
+    rows = [
+        posted(
+            "Dr office 300.00, Cr bank 300.00", f"2026-{month:02d}-12", Kind.DIRECT_PAYMENT,
+            memo=("AVERIN FINANCE", "van loan")[month % 2],
+        )._replace(party=(None, "LN")[month % 3 == 0])
+        for month in range(1, 10)
+    ]  # fmt: skip
+    books = books_with(*rows, LATER, parties=(*PARTIES, lender))
+    (point,) = (
+        p for p in run_checks(CheckRun(books, TODAY)) if p.check == "loan-repayment-as-cost"
+    )
+    assert point.amount == eur("2700.00")

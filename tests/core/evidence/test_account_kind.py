@@ -3,9 +3,11 @@
 from dataclasses import replace
 
 from corkpost.core.books import Account
+from corkpost.core.chart.guessing import guesses
 from corkpost.core.checks import run_checks
 from corkpost.core.evidence.account_kind import AS_SURE, TAKEN_FOR, assumed
 from corkpost.core.kinds import AccountRole, AccountType
+from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.points import CheckRun
 from tests.builders import CODES, TODAY, books_with, posted
 
@@ -57,3 +59,35 @@ def test_what_is_found_without_a_guess_is_as_sure_as_ever():
     books = replace(books, tables=replace(books.tables, accounts=with_guess))
     assert assumed(books) is not None
     assert points(books) == [sure]
+
+
+def test_accounts_are_known_by_what_they_do_where_their_names_say_nothing():
+    """Pay is paid at once, taxes later; what is set aside at a month's end comes off the day after."""
+    rows = []
+    for month in range(1, 6):
+        end, day = f"2026-{month:02d}-28", f"2026-{month + 1:02d}"
+        text = "Dr wages 1000.00, Cr net pay owed 700.00, Cr payroll tax 300.00"
+        rows.append(posted(text, end, Kind.PAYROLL))
+        rows.append(
+            posted("Dr net pay owed 700.00, Cr bank 700.00", f"{day}-01", Kind.DIRECT_PAYMENT)
+        )
+        rows.append(
+            posted("Dr payroll tax 300.00, Cr bank 300.00", f"{day}-19", Kind.DIRECT_PAYMENT)
+        )
+        if month in (1, 3):
+            rows.append(posted("Dr office 50.00, Cr accruals 50.00", f"2026-{month:02d}-31"))
+            rows.append(posted("Cr office 50.00, Dr accruals 50.00", f"{day}-01"))
+    names = ("wages", "net pay owed", "payroll tax", "accruals")
+    books = books_with(*rows)
+    accounts = tuple(
+        row._replace(name=f"No {row.code}", role=AccountRole.ORDINARY) if row.name in names else row
+        for row in books.tables.accounts
+    )
+    books = replace(books, tables=replace(books.tables, accounts=accounts))
+    found = {code: guess.role for code, guess in guesses(books).items()}
+    assert found == {
+        CODES["wages"]: AccountRole.WAGES,
+        CODES["net pay owed"]: AccountRole.PAYROLL_NET,
+        CODES["payroll tax"]: AccountRole.PAYROLL_TAX,
+        CODES["accruals"]: AccountRole.ACCRUAL,
+    }

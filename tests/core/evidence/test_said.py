@@ -1,5 +1,7 @@
 """What the books and the bank say of a transaction, where a statement's line is agreed with it."""
 
+from dataclasses import replace
+
 from corkpost.core.books import AgreementRow
 from corkpost.core.checks import run_checks
 from corkpost.core.evidence.said import said_of, told_by
@@ -35,3 +37,14 @@ def test_the_bank_s_words_are_read_wherever_the_entry_is_agreed_with_its_line():
 def test_what_two_readings_of_a_text_differ_by_tells_series_apart_by_the_bank_alone():
     books = agreed("")
     assert told_by(books, books.transactions["P1"]) == "online banking"
+
+
+def test_they_are_read_before_anybody_agreed_them_where_nothing_else_fits_the_sum():
+    books = agreed("SEPA CT REEDWHRAF")
+    books = replace(books, tables=replace(books.tables, agreements=()))
+    assert told_by(books, books.transactions["P1"]) == "SEPA CT REEDWHRAF"
+    # Two lines of the sum: nobody knows which is meant.
+    again = with_statement(
+        books, bank_line("2026-04-20", "-246.00", "KITTIWAKE"), first="2026-04-19"
+    )
+    assert told_by(again, again.transactions["P1"]) == "online banking"
