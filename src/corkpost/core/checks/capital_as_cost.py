@@ -3,6 +3,7 @@
 Keeps quiet: about repeated services, and what its text calls one.
 """
 
+from bisect import bisect_left, bisect_right
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from statistics import median
@@ -111,7 +112,8 @@ class _Usual:
             ]
             self._known[key] = _usual(self._books, rows, line.account)
         usual, sums = self._known[key]
-        alike = sum(abs(amount - line.amount) * 7 <= line.amount for amount in sums)
+        low, high = line.amount * 6 // 7, line.amount * 8 // 7
+        alike = bisect_right(sums, high) - bisect_left(sums, low)
         return bool(usual) and (line.amount < UNUSUAL * usual or alike >= REPEATED)
 
 
@@ -157,9 +159,9 @@ def _whose(posted: Transaction, small: set[str]) -> set[tuple[str | None, str]]:
 def _usual(books: Books, rows: Sequence[Transaction], account: str) -> tuple[float, list[Minor]]:
     """What these usually put on the account, nil where they are too few to repeat; and all of it."""
     live = [posted for posted in rows if not books.is_answered(posted.id)]
-    sums = [
+    sums = sorted(
         x.amount for posted in live for x in posted.lines if x.account == account and x.amount > 0
-    ]
+    )
     return median(sums) if len(sums) >= REPEATED else 0, sums
 
 
