@@ -29,7 +29,7 @@ from corkpost.core.books import (
 )
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TaxKind
 from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.money import Currency
+from corkpost.core.money import Currency, tax_within
 from corkpost.core.periods import Calendar, month_end
 from corkpost.core.statements import Statement, StatementLine
 
@@ -344,10 +344,12 @@ UNKNOWN = frozenset("net paye accrued stock interest bad".split())
 
 
 class Fault(NamedTuple):
-    """*key*: what a point has to name, at least."""
+    """*key*: what a point has to name, at least. *moves*: what the right correction moves, by account,
+    debit positive; None where more than one is right."""
 
     check: str
     key: frozenset[str]
+    moves: tuple[tuple[str, int], ...] | None = None
 
 
 @dataclass
@@ -407,7 +409,7 @@ class Shop:
         paper: date | None = None,
     ) -> str:  # fmt: skip
         net = round(gross / 1.2)
-        account = account or ("materials" if int(supplier[1]) < 3 else "sundries")
+        account = account or self.cost_of(supplier)
         number = self.number(supplier) if ref == "" else ref
         half = net // 3
         return self.post(
@@ -463,8 +465,15 @@ class Shop:
             Allocation(f"z{len(self.links)}", day, party or "", debit, credit, amount)
         )
 
-    def wrong(self, check: str, *key: str) -> None:
-        self.faults.append(Fault(check, frozenset(key)))
+    def wrong(self, check: str, *key: str, moves: dict[str, int] | None = None) -> None:
+        """A fault. *moves*: by what the accounts are called here."""
+        by_code = moves and {self.code[name]: amount for name, amount in moves.items() if amount}
+        right = None if by_code is None else tuple(sorted(by_code.items()))
+        self.faults.append(Fault(check, frozenset(key), right))
+
+    def cost_of(self, supplier: str) -> str:
+        """Where that supplier's bills go."""
+        return "materials" if int(supplier[1]) < 3 else "sundries"
 
     def day(self, first: int = 60, last: int = 380) -> date:
         return BEGINS + timedelta(days=self.rng.randint(first, last))
@@ -610,7 +619,9 @@ def twice(shop: Shop) -> None:
         one,
         gross,
     )
-    shop.wrong("duplicate-document", one, two)
+    net = round(gross / 1.2)
+    moves = {shop.cost_of(v): -net, "vat": net - gross, "creditors": gross}
+    shop.wrong("duplicate-document", one, two, moves=moves)
 
 
 def twice_unnumbered(shop: Shop) -> None:
@@ -622,7 +633,9 @@ def twice_unnumbered(shop: Shop) -> None:
         shop.receive(d, on + timedelta(days=18), gross, shop.trade.bank(shop.called(d), shop.rng)),
         gross,
     )
-    shop.wrong("duplicate-document", one, two)
+    net = round(gross / 1.2)
+    moves = {"debtors": -gross, "sales": net, "vat": gross - net}
+    shop.wrong("duplicate-document", one, two, moves=moves)
 
 
 def past_the_ledger(shop: Shop) -> None:
@@ -635,7 +648,8 @@ def past_the_ledger(shop: Shop) -> None:
         shop.trade.bank(shop.called(v), shop.rng),
         "bank payment",
     )
-    shop.wrong("bill-paid-direct", money, bill)
+    moves = {"sundries": -gross, "creditors": gross}
+    shop.wrong("bill-paid-direct", money, bill, moves=moves)
 
 
 def two_past_the_ledger(shop: Shop) -> None:
@@ -648,7 +662,8 @@ def two_past_the_ledger(shop: Shop) -> None:
         shop.trade.bank(shop.called(v), shop.rng),
         party=v,
     )
-    shop.wrong("bill-paid-direct", money, one, two)
+    moves = {"materials": -a - b, "creditors": a + b}
+    shop.wrong("bill-paid-direct", money, one, two, moves=moves)
 
 
 def income_twice(shop: Shop) -> None:
@@ -663,7 +678,8 @@ def income_twice(shop: Shop) -> None:
         says=shop.trade.bank(shop.called(d), shop.rng),
         vat=True,
     )
-    shop.wrong("invoice-received-direct", money, invoice)
+    moves = {"debtors": -gross, "sales": net, "vat": gross - net}
+    shop.wrong("invoice-received-direct", money, invoice, moves=moves)
 
 
 def other_customer(shop: Shop) -> None:
@@ -674,7 +690,7 @@ def other_customer(shop: Shop) -> None:
         b, on + timedelta(days=20), gross, shop.trade.bank(shop.called(a), shop.rng)
     )
     shop.link(other, money, gross)
-    shop.wrong("wrong-party", money, theirs)
+    shop.wrong("wrong-party", money, theirs, moves={})
 
 
 def other_item(shop: Shop) -> None:
@@ -686,7 +702,7 @@ def other_item(shop: Shop) -> None:
         d, on + timedelta(days=40), new, f"{shop.trade.bank(shop.called(d), shop.rng)} {number}"
     )
     shop.link(early, money, new)
-    shop.wrong("wrong-item", money, late)
+    shop.wrong("wrong-item", money, late, moves={})
 
 
 def on_account(shop: Shop) -> None:
@@ -695,7 +711,7 @@ def on_account(shop: Shop) -> None:
     money = shop.receive(
         d, on + timedelta(days=14), gross, shop.trade.bank(shop.called(d), shop.rng)
     )
-    shop.wrong("unallocated", money, invoice)
+    shop.wrong("unallocated", money, invoice, moves={})
 
 
 def pair_left_open(shop: Shop) -> None:
@@ -710,20 +726,21 @@ def pair_left_open(shop: Shop) -> None:
         d,
         memo="work in hand back",
     )
-    shop.wrong("journal-pair-open", one, two)
+    shop.wrong("journal-pair-open", one, two, moves={})
 
 
 def private(shop: Shop) -> None:
-    text = shop.rng.choice(shop.trade.private)
-    money = shop.spend(
-        shop.day(150), shop.sum(2_000, 9_000), "sundries", shop.trade.bank(text, shop.rng), vat=True
-    )
-    shop.wrong("owner-spending", money)
+    text, amount = shop.rng.choice(shop.trade.private), shop.sum(2_000, 9_000)
+    says = shop.trade.bank(text, shop.rng)
+    money = shop.spend(shop.day(150), amount, "sundries", says, vat=True)
+    net = round(amount / 1.2)
+    moves = {"sundries": -net, "vat": net - amount, "owner": amount}
+    shop.wrong("owner-spending", money, moves=moves)
 
 
 def cash_drawn(shop: Shop) -> None:
     money = shop.spend(shop.day(), 20_000, "sundries", "ATM WITHDRAWAL 4471 HIGH ST", "cash")
-    shop.wrong("owner-spending", money)
+    shop.wrong("owner-spending", money, moves={"sundries": -20_000, "owner": 20_000})
 
 
 def owner_paid_in(shop: Shop) -> None:
@@ -732,7 +749,8 @@ def owner_paid_in(shop: Shop) -> None:
         Kind.DIRECT_RECEIPT, shop.day(), [("bank", amount), ("odd", -amount)],
         memo="paid in", says=shop.trade.bank(shop.trade.owners[-1], shop.rng),
     )  # fmt: skip
-    shop.wrong("owner-money-in", money)
+    to = "owner" if shop.trade.entity is Entity.COMPANY else "introduced"
+    shop.wrong("owner-money-in", money, moves={"odd": amount, to: -amount})
 
 
 def moved_to_savings(shop: Shop) -> None:
@@ -744,7 +762,8 @@ def moved_to_savings(shop: Shop) -> None:
         [("savings", amount), ("odd", -amount)],
         memo="transfer in",
     )
-    shop.wrong("transfer-miscoded", out, came)
+    moves = {"sundries": -amount, "odd": amount}
+    shop.wrong("transfer-miscoded", out, came, moves=moves)
 
 
 def banked_as_sales(shop: Shop) -> None:
@@ -769,7 +788,7 @@ def banked_as_sales(shop: Shop) -> None:
         memo="paid in",
         says="COUNTER CREDIT",
     )
-    shop.wrong("unbanked-stale", banked, *held)
+    shop.wrong("unbanked-stale", banked, *held, moves={"sales": a + b, "held": -a - b})
 
 
 def swapped_digits(shop: Shop) -> None:
@@ -779,7 +798,8 @@ def swapped_digits(shop: Shop) -> None:
     keyed = int(text[0] + text[2] + text[1] + text[3:])
     money = shop.spend(on, keyed, "sundries", shop.trade.bank(shop.called(v), shop.rng), party=v)
     shop.altered[money] = -right
-    shop.wrong("bank-amount-differs", money)
+    moves = {"sundries": right - keyed, "bank": keyed - right}
+    shop.wrong("bank-amount-differs", money, moves=moves)
 
 
 def bank_fee_missing(shop: Shop) -> None:
@@ -797,7 +817,8 @@ def fed_twice(shop: Shop) -> None:
     one = shop.spend(on, amount, "sundries", text)
     two = shop.spend(on, amount, "sundries", text)
     shop.hidden.add(two)
-    shop.wrong("duplicate-bank-entry", one, two)
+    moves = {"sundries": -amount, "bank": amount}
+    shop.wrong("duplicate-bank-entry", one, two, moves=moves)
 
 
 def without_a_name(shop: Shop) -> None:
@@ -816,7 +837,7 @@ def vat_on_wages(shop: Shop) -> None:
     money = shop.spend(
         shop.day(), 36_000, "wages", shop.trade.bank("Weekend help", shop.rng), vat=True
     )
-    shop.wrong("tax-code-odd", money)
+    shop.wrong("tax-code-odd", money, moves={"vat": -6_000, "wages": 6_000})
 
 
 def vat_slip(shop: Shop) -> None:
@@ -831,7 +852,8 @@ def vat_slip(shop: Shop) -> None:
         bill,
         net + tax,
     )
-    shop.wrong("tax-code-odd", bill)
+    over = tax - tax_within(net + tax, RATE)
+    shop.wrong("tax-code-odd", bill, moves={"vat": -over, "materials": over})
 
 
 def odd_account(shop: Shop) -> None:
@@ -842,7 +864,8 @@ def odd_account(shop: Shop) -> None:
         bill,
         gross,
     )
-    shop.wrong("unusual-account", bill)
+    net = round(gross / 1.2)
+    shop.wrong("unusual-account", bill, moves={"phone": -net, "materials": net})
 
 
 def lasting(shop: Shop) -> None:
@@ -878,7 +901,8 @@ def accrual_forgotten(shop: Shop) -> None:
         [("sundries", amount), ("accrued", -amount)],
         memo="accountancy 2025",
     )
-    shop.wrong("accrual-not-reversed", name)
+    moves = {"sundries": -amount, "accrued": amount}
+    shop.wrong("accrual-not-reversed", name, moves=moves)
 
 
 def accrual_slipped(shop: Shop) -> None:
@@ -895,7 +919,7 @@ def accrual_slipped(shop: Shop) -> None:
         [("phone", 450 - amount), ("accrued", amount - 450)],
         memo="calls not billed",
     )
-    shop.wrong("reversal-wrong", one, two)
+    shop.wrong("reversal-wrong", one, two, moves={"phone": -450, "accrued": 450})
 
 
 def rent_left_out(shop: Shop) -> None:
@@ -929,7 +953,7 @@ def net_pay_to_wages(shop: Shop) -> None:
         for x in paid.lines
     )
     shop.rows[shop.rows.index(paid)] = paid._replace(lines=lines)
-    shop.wrong("payroll-not-cleared", paid.id)
+    shop.wrong("payroll-not-cleared", paid.id, moves={"wages": -228_000, "net": 228_000})
 
 
 def paye_skipped(shop: Shop) -> None:
@@ -950,7 +974,7 @@ def wages_slipped(shop: Shop) -> None:
         for x in journal.lines
     )  # fmt: skip
     shop.rows[shop.rows.index(journal)] = journal._replace(lines=lines)
-    shop.wrong("payroll-disagrees", journal.id)
+    shop.wrong("payroll-disagrees", journal.id, moves={"wages": 27_000, "paye": -27_000})
 
 
 def never_paid(shop: Shop) -> None:
@@ -968,7 +992,8 @@ def keyed_late(shop: Shop) -> None:
 
 
 def counted_less(shop: Shop) -> None:
-    shop.wrong("stock-disagrees", shop.code["stock"])
+    moves = {"stock": -61_300, "materials": 61_300}
+    shop.wrong("stock-disagrees", shop.code["stock"], moves=moves)
 
 
 def two_exchanged(shop: Shop) -> None:
@@ -981,7 +1006,7 @@ def two_exchanged(shop: Shop) -> None:
     )
     shop.link(first, two, a)
     shop.link(second, one, a)
-    shop.wrong("wrong-item", first, second)
+    shop.wrong("wrong-item", first, second, moves={})
 
 
 def less_a_credit(shop: Shop) -> None:
@@ -997,7 +1022,8 @@ def less_a_credit(shop: Shop) -> None:
     money = shop.spend(
         on + timedelta(days=24), a - off, "materials", shop.trade.bank(shop.called(v), shop.rng)
     )
-    shop.wrong("bill-paid-direct", money, one, credit)
+    moves = {"materials": off - a, "creditors": a - off}
+    shop.wrong("bill-paid-direct", money, one, credit, moves=moves)
 
 
 def private_line(shop: Shop) -> None:
@@ -1018,7 +1044,8 @@ def private_line(shop: Shop) -> None:
         bill,
         16_800,
     )
-    shop.wrong("owner-spending", bill)
+    moves = {"materials": -5_000, "vat": -1_000, "owner": 6_000}
+    shop.wrong("owner-spending", bill, moves=moves)
 
 
 EVERY: tuple[Wrong, ...] = (

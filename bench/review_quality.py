@@ -13,6 +13,7 @@ from datetime import date
 from typing import NamedTuple
 
 from bench.books_from_elsewhere import elsewhere
+from bench.right_moves import right_moves
 from corkpost.core.books import Books
 from corkpost.core.checks import run_checks
 from corkpost.core.points import CheckRun, Point
@@ -132,6 +133,13 @@ def main() -> None:
     told(measure(range(first, last), verbose, untidy))
     print(f"\nbooks of another shape, seeds {first} to {last - 1}")
     told(measure(range(first, last), verbose, of_other_shape, at_least))
+    moves = right_moves(range(first, last))
+    print(
+        f"the recommended way moves what is right: {moves.right.total()} of {moves.all.total()}; "
+        f"asks first: {moves.asks}"
+    )
+    for wrong in moves.wrong if verbose else ():
+        print("     ", wrong)
     print("\nuntidy evidence of the part that certainties were set on, seeds 0 to 39")
     told(measure(range(40), books_of=untidy))
     print(f"\ntidy evidence, seeds {first} to {last - 1}")
