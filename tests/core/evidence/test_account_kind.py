@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from corkpost.core.books import Account
 from corkpost.core.chart.guessing import guesses
-from corkpost.core.checks import run_checks
+from corkpost.core.checks import as_said
 from corkpost.core.evidence.account_kind import AS_SURE, TAKEN_FOR, assumed
 from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.kinds import TransactionKind as Kind
@@ -27,7 +27,7 @@ def called(name: str, role: AccountRole = AccountRole.ORDINARY):
 
 
 def points(books):
-    return [p for p in run_checks(CheckRun(books, TODAY)) if p.check == "accrual-not-reversed"]
+    return [p for p in as_said(CheckRun(books, TODAY)) if p.check == "accrual-not-reversed"]
 
 
 def test_an_accrual_is_seen_by_its_name_in_any_of_the_charts_languages_and_says_so():

@@ -12,6 +12,7 @@ from graphlib import TopologicalSorter
 from typing import NamedTuple
 
 from corkpost.core.evidence.account_kind import assumed, less_sure
+from corkpost.core.evidence.certainty import as_taught
 from corkpost.core.points import ALL_OTHERS, Check, CheckRun, Family, Find, Point
 from corkpost.core.stories import settled
 
@@ -76,11 +77,17 @@ def _found(run: CheckRun, registered: Registered) -> Iterator[Point]:
     return less_sure(books, found, taken, surely)
 
 
-def run_checks(run: CheckRun) -> tuple[Point, ...]:
-    """The points of every check, settled, most at stake first within a family."""
+def as_said(run: CheckRun) -> tuple[Point, ...]:
+    """The points of every check, settled, as certain as the checks say."""
     checks = {name: registered.check for name, registered in registry().items()}
-    found = [point for name in order() for point in found_by(run, name)]
-    points = list(settled(found, checks))
+    return settled([point for name in order() for point in found_by(run, name)], checks)
+
+
+def run_checks(run: CheckRun) -> tuple[Point, ...]:
+    """The points of every check, settled, as certain as each has earned, most at stake first within a
+    family."""
+    checks = {name: registered.check for name, registered in registry().items()}
+    points = [as_taught(point) for point in as_said(run)]
     turns = list(Family)
     points.sort(
         key=lambda point: (turns.index(checks[point.check].family), -point.amount, point.id)
