@@ -96,8 +96,13 @@ def _guessed(books: Books) -> Iterator[Guess]:
         for account in books.tables.accounts
         if account.code not in looked and (why := _taken_in_by(account))
     }
+    acting = behaves(books, {c for c in taken_for if not books.accounts[c].role})
     for code, why in taken_for.items():
-        yield Guess(code, books.accounts[code].role, why, counts=True)
+        # What lists were taken in with counts; what an account without a role does is only seen.
+        if code in acting and fits(acting[code].role, books.accounts[code].type):
+            yield Guess(code, *acting[code])
+        else:
+            yield Guess(code, books.accounts[code].role, why, counts=True)
     unsaid = [
         account
         for account in books.tables.accounts

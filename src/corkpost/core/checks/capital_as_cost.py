@@ -50,7 +50,7 @@ KINDS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)
 def find(run: CheckRun) -> Iterator[Point]:
     books, limit = run.books, run.books.capital_item
     assets = books.with_role(AccountRole.FIXED_ASSET)
-    if not limit or not assets:
+    if not limit:
         return
     small = _small_accounts(books)
     usual = _Usual(run, small)
@@ -68,7 +68,8 @@ def find(run: CheckRun) -> Iterator[Point]:
             continue
         for line in _bought(posted, small):
             if line.amount >= limit and not usual.explains(posted, line):
-                yield _point(run, limit, _likely_asset(run, assets, posted, line), posted, line)
+                likely = _likely_asset(run, assets, posted, line) if assets else None
+                yield _point(run, limit, likely, posted, line)
 
 
 def _small_accounts(books: Books) -> set[str]:
@@ -117,7 +118,9 @@ class _Usual:
         return bool(usual) and (line.amount < UNUSUAL * usual or alike >= REPEATED)
 
 
-def _point(run: CheckRun, limit: Minor, likely: Account, posted: Transaction, line: Line) -> Point:
+def _point(
+    run: CheckRun, limit: Minor, likely: Account | None, posted: Transaction, line: Line
+) -> Point:
     books = run.books
     account = books.accounts[line.account]
     words = books.client.currency.format_amount
@@ -139,7 +142,7 @@ def _point(run: CheckRun, limit: Minor, likely: Account, posted: Transaction, li
             title="Bring it to an asset account",
             reason=f"{posted.reference or posted.id} is of lasting use.",
             asks=True,
-            account=likely.code,
+            account=likely.code if likely else "",
             answers=posted.id,
         ),
     )

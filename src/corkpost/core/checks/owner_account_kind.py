@@ -1,8 +1,11 @@
-"""owner-account-kind: owner entries on an account that does not fit the kind of entity."""
+"""owner-account-kind: owner entries on an account that does not fit the kind of entity; where there are
+many, the account itself, as one point."""
 
-from collections.abc import Iterator, Mapping
+from collections import defaultdict
+from collections.abc import Iterator, Mapping, Sequence
 
 from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.evidence.account_kind import TAKEN_FOR
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, TransactionKind
 from corkpost.core.points import Check, CheckRun, Family, Point
 
@@ -23,9 +26,44 @@ FITTING: Mapping[Entity, frozenset[AccountRole]] = {
 }
 
 
+MANY = 8
+"""So many entries have one cause: what the account is taken for."""
+
+
 def find(run: CheckRun) -> Iterator[Point]:
+    by_account: dict[str, list[tuple[Transaction, Line]]] = defaultdict(list)
     for posted, line in unfit_entries(run.books, run.books.client.entity):
-        yield _point(run, posted, line)
+        by_account[line.account].append((posted, line))
+    for code, rows in by_account.items():
+        if len(rows) > MANY:
+            yield _all_of_it(run, code, rows)
+        else:
+            yield from (_point(run, posted, line) for posted, line in rows)
+
+
+def _all_of_it(run: CheckRun, code: str, rows: Sequence[tuple[Transaction, Line]]) -> Point:
+    books = run.books
+    account = books.accounts[code]
+    entity = books.client.entity.replace("-", " ")
+    article = "an" if entity[0] in "aeiou" else "a"
+    return CHECK.point(
+        books,
+        subjects={},
+        about={"account": (code,)},
+        account=code,
+        related=tuple(posted.id for posted, _ in rows[:3]),
+        amount=sum(line.amount for _, line in rows),
+        certainty=0.9,
+        summary=(
+            f"{len(rows)} entries of the owners' stand on {account.name}; {article} {entity} has no such "
+            "account for its owners."
+        ),
+        short=f"{account.name}, {len(rows)} entries",
+        because=(f"the role {account.role.replace('-', ' ')} does not go with {article} {entity}",),
+        against=("so many entries say that it is what the account is taken for that is wrong",),
+        hints={TAKEN_FOR: code},
+        routes=("ask", "leave", "waive"),
+    )
 
 
 def unfit_entries(books: Books, entity: Entity) -> Iterator[tuple[Transaction, Line]]:

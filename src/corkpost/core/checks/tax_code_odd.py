@@ -5,8 +5,9 @@ with tax that none of them does.
 Keeps quiet: about charges that bear tax as a rule.
 """
 
-from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping
+from collections import Counter, defaultdict
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from fractions import Fraction
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, TransactionKind
@@ -22,6 +23,9 @@ CHECK = Check(
     avoid="Take the tax from the document; where it shows none, there is none to claim.",
 )
 ROUNDING = 2
+DOCUMENTS, MOSTLY = 20, 0.9
+NEARLY = 8
+"""A share of the net within so many percent of the usual rate is a slip of it."""
 HABIT = 6
 PAPERS = frozenset(
     {
@@ -53,7 +57,9 @@ LOOKED_AT = PAPERS | {TransactionKind.TRANSFER, TransactionKind.PAYROLL}
 def find(run: CheckRun) -> Iterator[Point]:
     books = run.books
     by_party: dict[str, list[Transaction]] = defaultdict(list)
-    rows = books.rows_by("taxed papers", lambda posted: _sorts(books, posted), *LOOKED_AT)
+    rows = books.rows_by(
+        "taxed papers", lambda posted: _sorts(books, posted), *LOOKED_AT, ground=_usual_rate(books)
+    )
     for posted in rows.get(ODD, ()):
         odd = _odd(books, posted)
         if odd and not books.is_answered(posted.id):
@@ -133,6 +139,8 @@ def _odd(books: Books, posted: Transaction) -> tuple[Minor, str] | None:
     """By how much the tax is off, and why; None where it fits."""
     on_tax = _tax_lines(books, posted)
     codes = {line.tax_code for line in on_tax}
+    if codes == {None}:
+        return _off_the_usual(books, posted, on_tax)
     if len(codes) != 1 or None in codes:
         return None
     tax = books.taxes.get(next(iter(codes)) or "")
@@ -148,6 +156,44 @@ def _odd(books: Books, posted: Transaction) -> tuple[Minor, str] | None:
     return booked - within, (
         f"the tax is {words(abs(booked))}, and {tax.code} of its net would be {words(abs(right))}"
     )
+
+
+def _off_the_usual(
+    books: Books, posted: Transaction, on_tax: Sequence[Line]
+) -> tuple[Minor, str] | None:
+    """Where the books name no codes: by how much the tax is off the rate that nearly all of them have."""
+    rate = _usual_rate(books)
+    net = _net(books, posted)
+    booked = sum(line.amount for line in on_tax)
+    if rate is None or not net or not booked:
+        return None
+    right = rounded(Fraction(net * rate, 100))
+    # Much less of it, or of the other sign: a part of the net bears none, or it is another rate.
+    if abs(booked - right) <= ROUNDING or abs(100 * booked / net - rate) > NEARLY:
+        return None
+    words = books.client.currency.format_amount
+    why = f"the tax is {words(abs(booked))}, and {rate}% of its net, as on all others, {words(abs(right))}"
+    return booked - tax_within(net + booked, Fraction(rate)), why
+
+
+def _net(books: Books, posted: Transaction) -> Minor:
+    return sum(x.amount for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
+
+
+def _usual_rate(books: Books) -> int | None:
+    """The rate, in whole percent, of nearly all documents with tax; None where several rates are used."""
+    if "usual tax rate" not in books.derived:
+        rates: Counter[int] = Counter()
+        for posted in books.of_kinds(*sorted(PAPERS)):
+            tax, net = sum(x.amount for x in _tax_lines(books, posted)), _net(books, posted)
+            if posted.change is None and tax and net:
+                near = round(100 * tax / net)
+                rates[near if abs(tax - net * near / 100) <= ROUNDING else 0] += 1
+        best = rates.most_common(1)
+        enough = best and best[0][1] >= max(DOCUMENTS, MOSTLY * rates.total())
+        books.derived["usual tax rate"] = best[0][0] if enough and best[0][0] > 0 else None
+    found: int | None = books.derived["usual tax rate"]
+    return found
 
 
 def _departing(run: CheckRun, rows: list[Transaction]) -> Iterator[Point]:
@@ -193,7 +239,7 @@ def _point(
     on_tax = _tax_lines(books, posted)
     account = on_tax[0].account if on_tax else books.with_role(AccountRole.TAX)[0].code
     own = own or next(x for x in posted.lines if books.accounts[x.account].is_profit_and_loss)
-    code = code or on_tax[0].tax_code
+    code = code or (on_tax[0].tax_code if on_tax else None)
     words = books.client.currency.format_amount
     return CHECK.point(
         books,

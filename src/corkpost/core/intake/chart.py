@@ -20,6 +20,9 @@ CHARGED = {
     AccountRole.RECEIVABLES: AccountType.INCOME,
     AccountRole.PAYABLES: AccountType.EXPENSE,
 }
+MAY_BE_MONEY = frozenset({AccountType.ASSET, AccountType.LIABILITY})
+OFTEN = 5
+"""So many payments and receipts show which account is the bank, where they are a quarter of all."""
 ONE_ALONE = frozenset(
     {AccountRole.RECEIVABLES, AccountRole.PAYABLES, AccountRole.RETAINED_EARNINGS}
 )
@@ -53,6 +56,13 @@ def kinds_of(
             found[code] = Kind(row.said, role, why, bool(role))
         elif named:
             found[code] = Kind(named[0], named[1], f"its name says “{named[2]}”", True)
+    for code in _money_by_use(entries, found):
+        found[code] = Kind(
+            AccountType.ASSET,
+            AccountRole.BANK,
+            "customers pay into it, and it pays suppliers",
+            True,
+        )
     moved = _moved_with(entries, found)
     # At the beginning of a year income and costs are empty: what held something then lasts.
     fresh = not any(found[code].type in PROFIT_AND_LOSS for code in opened if code in found)
@@ -65,6 +75,30 @@ def kinds_of(
         else:
             found[code] = _unnamed(code, accounts, found, moved, balances)
     return _one_of_each({code: found[code] for code in accounts}, entries)
+
+
+def _money_by_use(entries: Sequence[Entry], known: Mapping[str, Kind]) -> list[str]:
+    """The accounts without a role from which suppliers are paid and into which customers pay, where no
+    account that is known as money does so: no client is without one."""
+    used: Counter[str] = Counter()
+    settling = 0
+    for entry in entries:
+        roles = {known[row.account].role for row in entry.rows if row.account in known}
+        if len(entry.rows) != 2 or len(roles & CHARGED.keys()) != 1:
+            continue
+        one, other = sorted(entry.rows, key=lambda row: _role(known, row.account) in CHARGED)
+        paid = _role(known, other.account) is AccountRole.PAYABLES
+        if (other.amount > 0) is not paid:
+            continue
+        settling += 1
+        kind = known.get(one.account)
+        if kind is None or (kind.role is AccountRole.ORDINARY and kind.type in MAY_BE_MONEY):
+            used[one.account] += 1
+    return [code for code, times in used.items() if times >= OFTEN and times * MOSTLY >= settling]
+
+
+def _role(known: Mapping[str, Kind], code: str) -> AccountRole:
+    return known[code].role if code in known else AccountRole.ORDINARY
 
 
 def _unnamed(

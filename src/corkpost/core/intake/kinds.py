@@ -79,7 +79,7 @@ def _of_nobody(
     entry: Entry, chart: Mapping[str, Kind], sums: Mapping[AccountRole, int], money: int
 ) -> TransactionKind:
     """An entry that is on no control account."""
-    if sums.keys() & WAGES and len(entry.rows) > 2:
+    if sums.keys() & WAGES and len(entry.rows) > 2 and AccountRole.TAX not in sums:
         return TransactionKind.PAYROLL
     moved = [row for row in entry.rows if chart[row.account].role in MONEY_ROLES]
     if not moved:

@@ -37,6 +37,7 @@ from corkpost.core.kinds import (
     PROFIT_AND_LOSS,
     AccountRole,
     AccountType,
+    Entity,
     PartyKind,
     TaxKind,
     TransactionKind,
@@ -81,6 +82,7 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, words: Words) ->
     faults = list(_unbalanced(found.left, client))
     balances = _held(raw)
     chart = kinds_of(raw.accounts, found.entries, balances, words.by_name, _opened(raw))
+    chart = {code: _of_entity(kind, client.entity) for code, kind in chart.items()}
     for account in known.accounts:
         chart[account.code] = Kind(account.type, account.role, "", False)
     proofs = list(raw.proofs)
@@ -125,6 +127,29 @@ def _span(raw: Raw) -> tuple[date, date]:
     days = [row.day for row in raw.balances] or [item.as_at for item in raw.items]
     last = max(days, default=date(2000, 12, 31))
     return last.replace(month=1, day=1), last
+
+
+OWNERS_OF: Mapping[Entity, tuple[AccountRole, AccountType]] = {
+    Entity.PARTNERSHIP: (AccountRole.PARTNER_CURRENT, AccountType.EQUITY),
+    Entity.COMPANY: (AccountRole.OWNER_LOAN, AccountType.LIABILITY),
+    Entity.ASSOCIATION: (AccountRole.MEMBER_PAYABLE, AccountType.LIABILITY),
+}
+BY_ANY_NAME = frozenset(
+    {AccountRole.DRAWINGS, AccountRole.CAPITAL_INTRODUCED, AccountRole.PARTNER_CURRENT,
+     AccountRole.OWNER_LOAN, AccountRole.MEMBER_PAYABLE}
+)  # fmt: skip
+"""What an owner takes or brings: charts call it by one of these names whatever the client is."""
+
+
+def _of_entity(kind: Kind, entity: Entity) -> Kind:
+    """What a name says of an owner's account, as such a client has it (handbook, section 3)."""
+    if not kind.guessed or kind.role not in BY_ANY_NAME:
+        return kind
+    if entity is Entity.SOLE_TRADER:
+        sole = kind.role in (AccountRole.DRAWINGS, AccountRole.CAPITAL_INTRODUCED)
+        return kind if sole else kind._replace(role=AccountRole.DRAWINGS, type=AccountType.EQUITY)
+    role, type_ = OWNERS_OF[entity]
+    return kind if kind.role is role else kind._replace(role=role, type=type_)
 
 
 def _unbalanced(left: Sequence[Posting], client: ClientFacts) -> Iterator[str]:
@@ -363,7 +388,8 @@ def _parties(
         if code in there:
             yield there[code]
             continue
-        kind = (row.kind if row else None) or sides.get(code) or PartyKind.OTHER
+        # The ledger says it of each; a list, of all that are on it.
+        kind = sides.get(code) or (row.kind if row else None) or PartyKind.OTHER
         yield Party(code, row.name if row else code, kind)
 
 
