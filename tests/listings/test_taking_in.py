@@ -113,6 +113,76 @@ def test_a_bank_s_statement_that_came_with_the_lists_is_taken_in_after_them(offi
     assert found.account == "1200"
 
 
+def named_otherwise():
+    """Heron's ledger for half a year, in names that say nothing of the bank and of what pay is owed on."""
+    head = SMALL.splitlines()[0]
+    rows, number = [head], 0
+
+    def entry(day, *lines):
+        nonlocal number
+        number += 1
+        for code, name, who, paper, text, amount in lines:
+            debit, credit = (f"{amount:.2f}", "") if amount > 0 else ("", f"{-amount:.2f}")
+            rows.append(f"{number},{day},{code},{name},{who},{paper},{text},{debit},{credit}")
+
+    for month in range(1, 7):
+        due, paid = f"2026-{month:02d}-05", f"2026-{month:02d}-25"
+        entry(
+            due,
+            ("1100", "Trade debtors", "Moss Hall", f"INV-{month}", "hire", 120 + month),
+            ("4000", "Sales", "", f"INV-{month}", "hire", -120 - month),
+        )
+        entry(
+            paid,
+            ("1290", "No 4 pot", "", "", "Moss Hall", 120 + month),
+            ("1100", "Trade debtors", "Moss Hall", "", "Moss Hall", -120 - month),
+        )
+        entry(
+            paid,
+            ("7000", "Wages", "", "", "pay", 900),
+            ("2300", "Team pot", "", "", "pay", -700),
+            ("2310", "State pot", "", "", "pay", -200),
+        )
+        entry(
+            paid,
+            ("3050", "Drawings", "", "", "monthly", 100),
+            ("1290", "No 4 pot", "", "", "monthly", -100),
+        )
+    return "\n".join(rows) + "\n"
+
+
+def test_accounts_are_known_by_what_moves_with_what_and_owners_by_what_the_client_is(
+    office, tmp_path
+):
+    path = file(tmp_path, "ledger.csv", named_otherwise())
+    new = NEW._replace(entity=Entity.PARTNERSHIP)
+    take(office, path, new=new, answers={"*": "proposed"})
+    books = books_of(office)
+    roles = {code: row.role for code, row in books.accounts.items()}
+    assert roles["1290"] is AccountRole.BANK
+    assert (roles["2300"], roles["2310"]) == (AccountRole.PAYROLL_NET, AccountRole.PAYROLL_TAX)
+    assert roles["3050"] is AccountRole.PARTNER_CURRENT
+    assert {t.kind for t in books.tables.transactions} == {
+        TransactionKind.SALES_INVOICE,
+        TransactionKind.CUSTOMER_RECEIPT,
+        TransactionKind.PAYROLL,
+        TransactionKind.DIRECT_PAYMENT,
+    }
+
+
+def test_a_party_is_what_the_ledger_has_it_as_whatever_list_it_is_on(office, tmp_path):
+    items = "Open debtors as at 2026-02-28\nCustomer,Document no,Date,Outstanding\n"
+    listed = file(
+        tmp_path,
+        "open.csv",
+        items + "Quay Estates,R-17,2026-01-25,-9.00\nQuay Estates,X,2026-01-26,9.00\n",
+    )
+    answers = {"*": "proposed"}
+    take(office, file(tmp_path, "ledger.csv", SMALL), listed, answers=answers)
+    kinds = {party.name: party.kind for party in books_of(office).tables.parties}
+    assert kinds["Quay Estates"] is PartyKind.SUPPLIER
+
+
 IN_A_TABLE = """Date;Details;Money in;Money out;Balance
 01/01/2026;OPENING BALANCE;;;0.00
 20/01/2026;MOSS HALL;120.00;;120.00

@@ -51,7 +51,7 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
       )}
       {data.point.taken_for.length > 0 && (
         <p className="border-l-4 border-cork bg-sheet px-3 py-2">
-          It rests on a guess of what an account is.{' '}
+          It rests on what an account is taken for.{' '}
           <Link
             className="text-tide hover:underline"
             to={`/clients/${client.code}/books/accounts${search}`}

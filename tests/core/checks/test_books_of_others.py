@@ -5,7 +5,8 @@ import pytest
 
 from corkpost.core.books import Account, Line, Party
 from corkpost.core.checks import run_checks
-from corkpost.core.kinds import AccountRole, AccountType, PartyKind
+from corkpost.core.evidence.account_kind import TAKEN_FOR
+from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.points import CheckRun
 from tests.builders import (
@@ -373,3 +374,28 @@ def test_instalments_are_one_series_with_and_without_the_lender():
         p for p in run_checks(CheckRun(books, TODAY)) if p.check == "loan-repayment-as-cost"
     )
     assert point.amount == eur("2700.00")
+
+
+def test_a_slip_in_the_tax_is_seen_where_the_books_name_no_codes():
+    """Of bills that nearly all bear a fifth of their net; another rate is none."""
+    rows = [
+        bill(
+            f"R{n}", on=f"2026-{n % 9 + 1:02d}-03", office=f"{50 + n}.00", tax=f"{(50 + n) / 5:.2f}"
+        )
+        for n in range(1, 30)
+    ]
+    slip = bill("R98", on="2026-05-20", office="80.00", tax="18.70", id="X")
+    books = books_with(*rows, slip, LATER)
+    assert found(books, "tax-code-odd") == {("tax-code-odd", frozenset({"X"}))}
+    reduced = bill("R98", on="2026-05-20", office="80.00", tax="4.00", id="X")
+    assert found(books_with(*rows, reduced, LATER), "tax-code-odd") == set()
+
+
+def test_an_account_that_the_entity_does_not_have_is_one_point_however_much_stands_on_it():
+    rows = [
+        direct_payment(f"2026-{month:02d}-{day:02d}", drawings="80.00", memo="monthly")
+        for month in range(1, 7) for day in (5, 20)
+    ]  # fmt: skip
+    (point,) = run_checks(CheckRun(books_with(*rows, LATER, entity=Entity.PARTNERSHIP), TODAY))
+    assert (point.check, point.hint(TAKEN_FOR)) == ("owner-account-kind", CODES["drawings"])
+    assert "12 entries" in point.summary

@@ -21,6 +21,7 @@ CHARGED = {
     AccountRole.PAYABLES: AccountType.EXPENSE,
 }
 MAY_BE_MONEY = frozenset({AccountType.ASSET, AccountType.LIABILITY})
+LEAST_MONTHS = 3
 OFTEN = 5
 """So many payments and receipts show which account is the bank, where they are a quarter of all."""
 ONE_ALONE = frozenset(
@@ -63,6 +64,7 @@ def kinds_of(
             "customers pay into it, and it pays suppliers",
             True,
         )
+    found |= _owed_by_wages(entries, found)
     moved = _moved_with(entries, found)
     # At the beginning of a year income and costs are empty: what held something then lasts.
     fresh = not any(found[code].type in PROFIT_AND_LOSS for code in opened if code in found)
@@ -95,6 +97,32 @@ def _money_by_use(entries: Sequence[Entry], known: Mapping[str, Kind]) -> list[s
         if kind is None or (kind.role is AccountRole.ORDINARY and kind.type in MAY_BE_MONEY):
             used[one.account] += 1
     return [code for code, times in used.items() if times >= OFTEN and times * MOSTLY >= settling]
+
+
+def _owed_by_wages(entries: Sequence[Entry], known: Mapping[str, Kind]) -> dict[str, Kind]:
+    """The unnamed accounts that the entries of wages credit: what pay is owed on, which is the most, and
+    its taxes."""
+    credited: Counter[str] = Counter()
+    times: Counter[str] = Counter()
+    for entry in entries:
+        roles = {_role(known, row.account) for row in entry.rows}
+        if AccountRole.WAGES not in roles or roles & MONEY_ROLES:
+            continue
+        for row in entry.rows:
+            if row.amount < 0 and row.account not in known:
+                credited[row.account] -= row.amount
+                times[row.account] += 1
+    often = [code for code, _ in credited.most_common() if times[code] >= LEAST_MONTHS]
+    why = "the entries of wages credit it"
+    return {
+        code: Kind(
+            AccountType.LIABILITY,
+            AccountRole.PAYROLL_TAX if place else AccountRole.PAYROLL_NET,
+            why,
+            True,
+        )
+        for place, code in enumerate(often)
+    }
 
 
 def _role(known: Mapping[str, Kind], code: str) -> AccountRole:

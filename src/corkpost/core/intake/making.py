@@ -129,10 +129,10 @@ def _span(raw: Raw) -> tuple[date, date]:
     return last.replace(month=1, day=1), last
 
 
-OWNERS_OF: Mapping[Entity, tuple[AccountRole, AccountType]] = {
-    Entity.PARTNERSHIP: (AccountRole.PARTNER_CURRENT, AccountType.EQUITY),
-    Entity.COMPANY: (AccountRole.OWNER_LOAN, AccountType.LIABILITY),
-    Entity.ASSOCIATION: (AccountRole.MEMBER_PAYABLE, AccountType.LIABILITY),
+OWNERS_OF: Mapping[Entity, AccountRole] = {
+    Entity.PARTNERSHIP: AccountRole.PARTNER_CURRENT,
+    Entity.COMPANY: AccountRole.OWNER_LOAN,
+    Entity.ASSOCIATION: AccountRole.MEMBER_PAYABLE,
 }
 BY_ANY_NAME = frozenset(
     {AccountRole.DRAWINGS, AccountRole.CAPITAL_INTRODUCED, AccountRole.PARTNER_CURRENT,
@@ -147,9 +147,8 @@ def _of_entity(kind: Kind, entity: Entity) -> Kind:
         return kind
     if entity is Entity.SOLE_TRADER:
         sole = kind.role in (AccountRole.DRAWINGS, AccountRole.CAPITAL_INTRODUCED)
-        return kind if sole else kind._replace(role=AccountRole.DRAWINGS, type=AccountType.EQUITY)
-    role, type_ = OWNERS_OF[entity]
-    return kind if kind.role is role else kind._replace(role=role, type=type_)
+        return kind if sole else kind._replace(role=AccountRole.DRAWINGS)
+    return kind._replace(role=OWNERS_OF[entity])
 
 
 def _unbalanced(left: Sequence[Posting], client: ClientFacts) -> Iterator[str]:
