@@ -13,6 +13,7 @@ from datetime import date
 from typing import NamedTuple
 
 from bench.books_from_elsewhere import elsewhere
+from bench.listed_quality import as_lists
 from bench.right_moves import right_moves
 from corkpost.core.books import Books
 from corkpost.core.checks import run_checks
@@ -41,7 +42,7 @@ class Quality(NamedTuple):
         return self.found[check] / self.planted[check]
 
     def precision(self, check: str) -> float:
-        return self.right[check] / self.points[check]
+        return self.right[check] / max(self.points[check], 1)
 
 
 def subjects(point: Point) -> frozenset[str]:
@@ -140,6 +141,8 @@ def main() -> None:
     )
     for wrong in moves.wrong if verbose else ():
         print("     ", wrong)
+    print(f"\nthose of 100 to {last - 1} as their lists bring them, in five layouts")
+    told(measure(range(first, last), verbose, as_lists, at_least))
     print("\nuntidy evidence of the part that certainties were set on, seeds 0 to 39")
     told(measure(range(40), books_of=untidy))
     print(f"\ntidy evidence, seeds {first} to {last - 1}")
