@@ -37,18 +37,6 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
           </p>
         )}
       </header>
-      {data.point.consequences.length > 0 && (
-        <details className="border-l-4 border-rule pl-3" open={data.point.consequences.length < 3}>
-          <summary className="cursor-pointer text-quiet">
-            With it goes, or was seen otherwise: {data.point.consequences.length}
-          </summary>
-          <ul className="mt-1 list-disc pl-5">
-            {data.point.consequences.map((said) => (
-              <li key={said}>{said}</li>
-            ))}
-          </ul>
-        </details>
-      )}
       {data.point.taken_for.length > 0 && (
         <p className="border-l-4 border-cork bg-sheet px-3 py-2">
           It rests on what an account is taken for.{' '}
@@ -87,6 +75,7 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
       <StatementLines lines={data.point.statement_lines} />
       {data.evidence.length > 0 && <Evidence slips={data.evidence} />}
       {data.usual && <UsualNote usual={data.usual} />}
+      <GoesWithIt said={data.point.consequences} />
       {!isOpen && <Decided point={data.point} onDone={onDecided} />}
       {data.prepared.length > 0 && (
         <Routes
@@ -98,6 +87,32 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
       )}
       <Remarks about="point" name={point.id} />
     </article>
+  )
+}
+
+/** What other checks saw of the same entries: it comes of this, or this explains it better. */
+function GoesWithIt({ said }: { said: string[] }) {
+  const [first, ...others] = said
+  if (!first) return null
+  const heading = <span className="text-quiet">With it goes, or was seen otherwise:</span>
+  if (others.length === 0) {
+    return (
+      <p>
+        {heading} {first}
+      </p>
+    )
+  }
+  return (
+    <details>
+      <summary>
+        {heading} {first} <span className="text-quiet">and {others.length} more</span>
+      </summary>
+      <ul className="mt-1 list-disc pl-8">
+        {others.map((one) => (
+          <li key={one}>{one}</li>
+        ))}
+      </ul>
+    </details>
   )
 }
 
