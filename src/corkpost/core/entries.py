@@ -8,10 +8,10 @@ from corkpost.core.books import Books, Line, Transaction, opposite
 from corkpost.core.branches import apart_by_branch, balancing_lines
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.chart.marking import mark_faults
+from corkpost.core.evidence.references import folded
 from corkpost.core.foreign import foreign_accounts
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import EntryKind
-from corkpost.core.matching.references import folded
 from corkpost.core.money import Minor, Money
 from corkpost.core.plan_rules import control_fault, private_fault, stock_fault
 from corkpost.core.refusals import BadEntry

@@ -7,9 +7,9 @@ from statistics import median
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.names import words_of
+from corkpost.core.evidence.private_words import telling
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
-from corkpost.core.matching.names import words_of
-from corkpost.core.matching.private_words import telling
 from corkpost.core.money import Minor
 from corkpost.core.points import Point
 

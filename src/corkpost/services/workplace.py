@@ -25,9 +25,9 @@ from corkpost.core.books import (
     Transaction,
 )
 from corkpost.core.checks import run_checks
+from corkpost.core.evidence.private_words import left_as_business
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import PeriodState
-from corkpost.core.matching.private_words import left_as_business
 from corkpost.core.open_items import OpenItems
 from corkpost.core.periods import PostingWindow
 from corkpost.core.points import CheckRun, Point, PointState

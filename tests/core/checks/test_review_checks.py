@@ -4,8 +4,8 @@ import pytest
 
 from corkpost.core.books import Account, Party
 from corkpost.core.checks import run_checks
+from corkpost.core.evidence.private_words import left_as_business
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind
-from corkpost.core.matching.private_words import left_as_business
 from corkpost.core.points import CheckRun
 from corkpost.core.routes import options_for
 from tests.builders import (

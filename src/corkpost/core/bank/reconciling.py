@@ -17,7 +17,7 @@ from corkpost.core.bank.sides import (
     own_accounts,
 )
 from corkpost.core.books import Books
-from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
+from corkpost.core.evidence.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.statements import Statement, StatementLine
 

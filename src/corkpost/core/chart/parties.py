@@ -7,8 +7,8 @@ from typing import NamedTuple
 from corkpost.core.amendments import LONGEST
 from corkpost.core.books import Books, Party
 from corkpost.core.change import ChangeKind, Plan
+from corkpost.core.evidence.names import words_of
 from corkpost.core.kinds import PartyKind
-from corkpost.core.matching.names import words_of
 from corkpost.core.refusals import BadEntry
 
 NEARLY = 0.82

@@ -2,8 +2,8 @@
 
 from collections.abc import Iterator
 
+from corkpost.core.evidence.references import folded
 from corkpost.core.matching.bank_look import OtherNumber, bank_looks
-from corkpost.core.matching.references import folded
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(

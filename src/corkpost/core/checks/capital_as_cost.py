@@ -9,10 +9,10 @@ from collections.abc import Iterator, Sequence
 from statistics import median
 
 from corkpost.core.books import Account, Books, Line, Transaction
+from corkpost.core.evidence.names import words_of
 from corkpost.core.evidence.said import said_of
 from corkpost.core.evidence.services import is_service
 from corkpost.core.kinds import AccountRole, TransactionKind
-from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side

@@ -13,14 +13,14 @@ from statistics import median
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
-from corkpost.core.kinds import TransactionKind as Kind
-from corkpost.core.matching.references import (
+from corkpost.core.evidence.references import (
     Likeness,
     is_substitution,
     likeness,
     look_alike,
     number_in,
 )
+from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 

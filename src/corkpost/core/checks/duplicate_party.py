@@ -13,8 +13,8 @@ from itertools import combinations
 from rapidfuzz.distance import OSA
 
 from corkpost.core.books import Books, Party, Transaction
+from corkpost.core.evidence.names import words_of
 from corkpost.core.kinds import PartyKind, TransactionKind
-from corkpost.core.matching.names import words_of
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(

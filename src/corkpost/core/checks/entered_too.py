@@ -10,9 +10,9 @@ from collections.abc import Iterator, Mapping
 
 from corkpost.core.books import Books, PostedChange, Transaction
 from corkpost.core.change import ChangeKind
+from corkpost.core.evidence.references import quotes
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import TransactionKind
-from corkpost.core.matching.references import quotes
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 

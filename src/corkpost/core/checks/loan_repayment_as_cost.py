@@ -6,10 +6,10 @@ from collections.abc import Iterator, Mapping, Sequence
 from itertools import pairwise
 
 from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.evidence.names import words_of
 from corkpost.core.evidence.said import payee, said_of, statement_words, told_by
 from corkpost.core.evidence.who import finder_for
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, PartyKind, TransactionKind
-from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, LoanSplit, Side

@@ -3,16 +3,16 @@
 from collections.abc import Iterator
 
 from corkpost.core.books import Books, Transaction
-from corkpost.core.evidence.said import said_of, statement_words
-from corkpost.core.evidence.who import finder_for
-from corkpost.core.kinds import PartyKind, TransactionKind
-from corkpost.core.matching.private_words import (
+from corkpost.core.evidence.private_words import (
     REGULAR,
     coded_money,
     owner_named,
     private_words,
     said_business,
 )
+from corkpost.core.evidence.said import said_of, statement_words
+from corkpost.core.evidence.who import finder_for
+from corkpost.core.kinds import PartyKind, TransactionKind
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(

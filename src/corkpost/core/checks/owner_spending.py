@@ -8,8 +8,7 @@ Keeps quiet: when the payee is a regular supplier of the business.
 from collections.abc import Iterator
 
 from corkpost.core.books import Books, Line, Transaction
-from corkpost.core.kinds import Entity, TransactionKind
-from corkpost.core.matching.private_words import (
+from corkpost.core.evidence.private_words import (
     REGULAR,
     PrivateWords,
     coded_money,
@@ -18,6 +17,7 @@ from corkpost.core.matching.private_words import (
     said_business,
     telling,
 )
+from corkpost.core.kinds import Entity, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 

@@ -10,9 +10,9 @@ from itertools import pairwise
 from statistics import median
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.names import words_of
 from corkpost.core.evidence.said import statement_words, told_by
 from corkpost.core.kinds import AccountRole, PeriodState, TransactionKind
-from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.periods import ONE_DAY, Period
 from corkpost.core.points import Check, CheckRun, Family, Point

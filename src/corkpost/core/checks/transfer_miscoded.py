@@ -9,12 +9,12 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.names import words_of
+from corkpost.core.evidence.private_words import telling
 from corkpost.core.evidence.said import payee, said_of
 from corkpost.core.evidence.who import finder_for
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
-from corkpost.core.matching.names import words_of
-from corkpost.core.matching.private_words import telling
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
 

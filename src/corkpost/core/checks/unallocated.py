@@ -9,9 +9,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from datetime import date
 from typing import NamedTuple
 
+from corkpost.core.evidence.references import quotes
+from corkpost.core.evidence.sums import exact_sets
 from corkpost.core.kinds import AccountRole, TransactionKind
-from corkpost.core.matching.references import quotes
-from corkpost.core.matching.sums import exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
 from corkpost.core.points import Check, CheckRun, Family, Point

@@ -9,7 +9,7 @@ import json
 from bisect import bisect_left
 from collections.abc import Mapping
 from functools import cache
-from pathlib import Path
+from importlib import resources
 
 from corkpost.core.points import LIKELY, SURE, Point
 
@@ -21,11 +21,8 @@ Steps = tuple[tuple[float, float], ...]
 @cache
 def taught() -> Mapping[str, Steps]:
     """By check: what it says, and how often that is right."""
-    content = Path(__file__).with_name("certainty.json").read_text("utf-8")
-    return {
-        name: tuple((said, worth) for said, worth in rows)
-        for name, rows in json.loads(content).items()
-    }
+    rows = json.loads((resources.files(__package__) / "certainty.json").read_text("utf-8"))
+    return {name: tuple((said, worth) for said, worth in steps) for name, steps in rows.items()}
 
 
 def as_taught(point: Point) -> Point:

@@ -12,11 +12,11 @@ from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 from corkpost.core.books import Allocation, Books, Transaction
+from corkpost.core.evidence.names import words_of
+from corkpost.core.evidence.references import all_digits, quotes, runs_in
 from corkpost.core.evidence.said import statement_words
 from corkpost.core.evidence.who import PartyFinder, finder_for
 from corkpost.core.kinds import AccountRole, PartyKind, TransactionKind
-from corkpost.core.matching.names import words_of
-from corkpost.core.matching.references import all_digits, quotes, runs_in
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
 from corkpost.core.points import CheckRun

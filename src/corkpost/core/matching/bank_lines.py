@@ -14,11 +14,11 @@ from typing import Generic, NamedTuple, TypeVar
 
 from corkpost.core.bank.sides import BankSides, Entry, EntryKey
 from corkpost.core.books import Books, Names
+from corkpost.core.evidence.names import words_of
+from corkpost.core.evidence.references import folded, quotes
+from corkpost.core.evidence.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.evidence.who import PartyFinder, finder_for
 from corkpost.core.matching.assignment import best_assignment
-from corkpost.core.matching.names import words_of
-from corkpost.core.matching.references import folded, quotes
-from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.points import Level, level_of
 from corkpost.core.statements import StatementLine

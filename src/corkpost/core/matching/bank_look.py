@@ -9,8 +9,8 @@ from typing import NamedTuple
 from corkpost.core.bank.reconciling import Reconciliation, reconciliation
 from corkpost.core.bank.sides import BankSides, Entry, EntryKey, bank_sides, own_accounts
 from corkpost.core.books import Books
+from corkpost.core.evidence.names import words_of
 from corkpost.core.matching.bank_lines import Matcher, Proposal, matcher_of, propose
-from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.statements import Statement, StatementLine
 

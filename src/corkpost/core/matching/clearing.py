@@ -3,7 +3,7 @@
 from datetime import date
 
 from corkpost.core.books import Books, Transaction
-from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
+from corkpost.core.evidence.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.periods import LAST_DAY
 

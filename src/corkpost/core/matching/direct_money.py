@@ -12,11 +12,11 @@ from enum import StrEnum
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.references import numbers_of, quotes, runs_in
 from corkpost.core.evidence.said import payee, said_of
+from corkpost.core.evidence.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.evidence.who import PartyFinder, finder_for
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, AccountType, PartyKind, TransactionKind
-from corkpost.core.matching.references import numbers_of, quotes, runs_in
-from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem
 from corkpost.core.points import CheckRun

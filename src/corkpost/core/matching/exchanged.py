@@ -5,8 +5,8 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.references import numbers_of, quotes
 from corkpost.core.matching.applied_money import Applied, AppliedSide, names_itself
-from corkpost.core.matching.references import numbers_of, quotes
 from corkpost.core.money import Minor
 
 BY_BOTH, BY_NUMBER, BY_SUM, BY_NAME = 0.97, 0.9, 0.85, 0.93

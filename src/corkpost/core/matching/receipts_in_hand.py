@@ -10,8 +10,8 @@ from fractions import Fraction
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Transaction
+from corkpost.core.evidence.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.kinds import AccountRole
-from corkpost.core.matching.sums import MOST_CANDIDATES, exact_sets
 from corkpost.core.money import Minor
 from corkpost.core.periods import LAST_DAY
 from corkpost.core.statements import StatementLine

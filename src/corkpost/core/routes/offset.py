@@ -12,8 +12,8 @@ from corkpost.core.change import (
     entry_of,
     new_entry,
 )
+from corkpost.core.evidence.names import words_of
 from corkpost.core.kinds import AccountRole, EntryKind
-from corkpost.core.matching.names import words_of
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point

@@ -13,15 +13,15 @@ from corkpost.core.bank.sides import account_of_line, bank_sides, group_rows, st
 from corkpost.core.books import Allocation, Books, Line, Transaction
 from corkpost.core.change import AllocationWriter, ChangeKind, Plan, entry_of, new_entry
 from corkpost.core.dating import dated, profit_part
+from corkpost.core.evidence.names import words_of
+from corkpost.core.evidence.references import quotes
+from corkpost.core.evidence.sums import exact_sets
 from corkpost.core.evidence.who import finder_for
 from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, EntryKind, TransactionKind
 from corkpost.core.matching.bank_lines import matcher_of, text_key
 from corkpost.core.matching.clearing import left_after_pairing
-from corkpost.core.matching.names import words_of
 from corkpost.core.matching.receipts_in_hand import left_on, paid_out
-from corkpost.core.matching.references import quotes
-from corkpost.core.matching.sums import exact_sets
 from corkpost.core.open_items import OpenItem, open_items
 from corkpost.core.points import Point
 from corkpost.core.recording import Part, lines_of_parts, number_used, parts_of

@@ -5,10 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from corkpost.core.books import Party
+from corkpost.core.evidence.references import Likeness, folded, likeness, quotes
+from corkpost.core.evidence.sums import exact_sets
 from corkpost.core.evidence.who import PartyFinder
 from corkpost.core.kinds import PartyKind
-from corkpost.core.matching.references import Likeness, folded, likeness, quotes
-from corkpost.core.matching.sums import exact_sets
 
 
 @pytest.mark.parametrize(

@@ -11,9 +11,9 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from corkpost.core.books import Books, Party, Transaction
+from corkpost.core.evidence.names import words_of
 from corkpost.core.evidence.said import said_of, statement_words
 from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, PartyKind, TransactionKind
-from corkpost.core.matching.names import words_of
 from corkpost.core.points import CheckRun
 
 MONEY_KINDS = frozenset(
