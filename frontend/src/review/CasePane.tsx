@@ -116,10 +116,28 @@ function GoesWithIt({ said }: { said: string[] }) {
   )
 }
 
+/** So many slips are seen at once; the others behind a word. */
+const SHOWN = 6
+
 function Evidence({ slips }: { slips: SlipFacts[] }) {
+  const more = slips.slice(SHOWN)
+  return (
+    <section aria-label="Evidence">
+      <Slips slips={slips.slice(0, SHOWN)} />
+      {more.length > 0 && (
+        <details className="mt-3">
+          <summary className="mb-3 text-quiet">and {more.length} more of them</summary>
+          <Slips slips={more} />
+        </details>
+      )}
+    </section>
+  )
+}
+
+function Slips({ slips }: { slips: SlipFacts[] }) {
   const columns = slips.length >= 3 ? 'grid-cols-3' : 'grid-cols-2'
   return (
-    <section aria-label="Evidence" className={`grid items-start gap-3 ${columns}`}>
+    <div className={`grid items-start gap-3 ${columns}`}>
       {slips.map((slip) => (
         <Slip
           key={slip.id}
@@ -127,7 +145,7 @@ function Evidence({ slips }: { slips: SlipFacts[] }) {
           beside={slips.find((other) => other.id !== slip.id && isTwin(other, slip))}
         />
       ))}
-    </section>
+    </div>
   )
 }
 

@@ -15,6 +15,7 @@ from tests.builders import (
     PARTIES,
     TODAY,
     allocated,
+    bank_line,
     bill,
     books_with,
     direct_payment,
@@ -22,6 +23,7 @@ from tests.builders import (
     invoice,
     payment,
     posted,
+    with_statement,
 )
 from tests.core.laws import breaches, looked_at, posting_options
 from tests.notation import eur
@@ -399,3 +401,41 @@ def test_an_account_that_the_entity_does_not_have_is_one_point_however_much_stan
     (point,) = run_checks(CheckRun(books_with(*rows, LATER, entity=Entity.PARTNERSHIP), TODAY))
     assert (point.check, point.hint(TAKEN_FOR)) == ("owner-account-kind", CODES["drawings"])
     assert "12 entries" in point.summary
+
+
+def test_a_party_of_whose_money_nothing_is_set_is_one_point_and_is_put_right_in_one_step():
+    rows = []
+    for month in range(1, 9):
+        amount = f"{100 + month}.00"
+        rows.append(bill(f"RW-10{month}", f"2026-{month:02d}-03", fuel=amount, id=f"B{month}"))
+        rows.append(payment(f"2026-{month:02d}-24", amount, id=f"P{month}"))
+    books = books_with(*rows, LATER)
+    assert found(books) == {("unallocated", frozenset(row.id for row in rows))}
+    assert put_right(books, "unallocated") == []
+
+
+def test_a_month_that_a_statement_lacks_is_one_point():
+    paid = [
+        direct_payment(f"2026-03-{day:02d}", office=f"{day}.10", id=f"M{day}")
+        for day in range(3, 27, 3)
+    ]
+    books = with_statement(
+        books_with(direct_payment("2026-02-27", office="7.00"), *paid, LATER),
+        bank_line("2026-02-27", "-7.00"), bank_line("2026-04-02", "-900.00"), bank_line("2026-10-30", "-1.00"),
+    )  # fmt: skip
+    (point,) = (p for p in run_checks(CheckRun(books, TODAY)) if p.check == "bank-not-presented")
+    assert "8 entries" in point.summary
+    assert "27 February 2026 and 2 April 2026" in point.summary
+
+
+def test_a_control_account_that_is_kept_without_parties_is_one_point():
+    rows = [
+        posted("Dr fuel 10.00, Cr payables 10.00", f"2026-{n % 9 + 1:02d}-05", Kind.PURCHASE_BILL, id=f"N{n}")
+        for n in range(24)
+    ]  # fmt: skip
+    points = [
+        p
+        for p in run_checks(CheckRun(books_with(*rows, LATER), TODAY))
+        if p.check == "control-without-party"
+    ]
+    assert [point.short for point in points] == ["payables, 24 entries"]

@@ -1,13 +1,16 @@
 """bank-not-presented: an entry that never reached the bank: payments over 6 months, receipts over 10
 days old at the statement's end.
 
+What falls into a stretch for which the bank has no line at all is one point: a part of the statement is
+missing.
 Keeps quiet: about what the books began with, what an adjusting entry of ours brought, and a payment that
 was stopped and taken back.
 """
 
 from collections import defaultdict
-from collections.abc import Iterator
-from datetime import timedelta
+from collections.abc import Iterator, Sequence
+from datetime import date, timedelta
+from itertools import pairwise
 
 from corkpost.core.bank.sides import Entry, EntryKey
 from corkpost.core.formatting import format_date
@@ -25,12 +28,22 @@ CHECK = Check(
 )
 PAYMENTS_AFTER = timedelta(days=182)
 RECEIPTS_AFTER = timedelta(days=10)
+STRETCH = timedelta(days=12)
+MANY = 5
+"""So many entries in a stretch without a line of the bank have one cause."""
 
 
 def find(run: CheckRun) -> Iterator[Point]:
     for bank in bank_looks(run.books):
         last = bank.state.statement.last_day
-        for entry in _awaited(bank):
+        awaited = list(_awaited(bank))
+        missing = list(_without_lines(bank, awaited))
+        for first, end, rows in missing:
+            yield _part_missing(run, bank, first, end, rows)
+        told = {entry.key for _, _, rows in missing for entry in rows}
+        for entry in awaited:
+            if entry.key in told:
+                continue
             age = last - entry.day
             if age <= (PAYMENTS_AFTER if entry.amount < 0 else RECEIPTS_AFTER):
                 continue
@@ -49,6 +62,41 @@ def find(run: CheckRun) -> Iterator[Point]:
                 short=f"{age.days} days",
                 because=(f"no statement line up to {format_date(last)} fits it",),
             )
+
+
+def _without_lines(
+    bank: BankLook, awaited: Sequence[Entry]
+) -> Iterator[tuple[date, date, list[Entry]]]:
+    """The stretches between two lines of the bank that have none, where the books have many: the days of
+    those lines, and the entries."""
+    days = sorted({line.day for line in bank.sides.lines.values()})
+    for before, after in pairwise(days):
+        if after - before >= STRETCH:
+            rows = [entry for entry in awaited if before < entry.day < after]
+            if len(rows) >= MANY:
+                yield before, after, rows
+
+
+def _part_missing(
+    run: CheckRun, bank: BankLook, first: date, end: date, rows: Sequence[Entry]
+) -> Point:
+    name = run.books.accounts[bank.account].name
+    return CHECK.point(
+        run.books,
+        subjects={},
+        about={"account": (bank.account,), "days": (first.isoformat(), end.isoformat())},
+        account=bank.account,
+        related=tuple(entry.posted.id for entry in rows[:3]),
+        amount=sum(abs(entry.amount) for entry in rows),
+        certainty=0.95,
+        summary=(
+            f"Between {format_date(first)} and {format_date(end)} the bank shows nothing on {name}, and "
+            f"the books have {len(rows)} entries: a part of the statement is missing."
+        ),
+        short=f"{format_date(first)} to {format_date(end)}, {len(rows)} entries",
+        because=("not one line of the bank lies between these days",),
+        routes=("ask", "leave"),
+    )
 
 
 def _awaited(bank: BankLook) -> Iterator[Entry]:

@@ -1,7 +1,8 @@
 """control-without-party: lines on a control account with no party, journals above all: the control
-account moves and nobody's list does."""
+account moves and nobody's list does. An account that is kept without parties is one point."""
 
-from collections.abc import Iterator
+from collections import defaultdict
+from collections.abc import Iterator, Sequence
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.evidence.who import finder_for
@@ -17,16 +18,49 @@ CHECK = Check(
     avoid="Name the customer or supplier on every line of their account.",
 )
 
+MANY = 20
+"""So many entries, and most of an account's, are its way of being kept."""
+
 
 def find(run: CheckRun) -> Iterator[Point]:
     books = run.books
     finder = finder_for(books, PartyKind.CUSTOMER, PartyKind.SUPPLIER)
     bare = books.rows_by("control lines of nobody", lambda t: (True,) if _bare(books, t) else ())
-    for posted in bare.get(True, ()):
-        if not books.is_answered(posted.id):
+    live = [posted for posted in bare.get(True, ()) if not books.is_answered(posted.id)]
+    by_account: dict[str, list[Transaction]] = defaultdict(list)
+    for posted in live:
+        by_account[_bare(books, posted)[0].account].append(posted)
+    for code, rows in by_account.items():
+        if len(rows) >= MANY and 2 * len(rows) > len(books.on_account(code)):
+            yield _kept_without(run, code, rows)
+            continue
+        for posted in rows:
             line = _bare(books, posted)[0]
             named = posted.party or finder.named_in(f"{posted.memo} {line.description}")
             yield _point(run, posted, line, named)
+
+
+def _kept_without(run: CheckRun, code: str, rows: Sequence[Transaction]) -> Point:
+    books = run.books
+    name = books.accounts[code].name
+    return CHECK.point(
+        books,
+        subjects={},
+        about={"account": (code,)},
+        account=code,
+        related=tuple(posted.id for posted in rows[:3]),
+        amount=sum(
+            abs(line.amount) for row in rows for line in _bare(books, row) if line.account == code
+        ),
+        certainty=0.97,
+        summary=(
+            f"{name} is kept without parties: {len(rows)} of its entries name nobody, so that no list says "
+            "who owes what."
+        ),
+        short=f"{name}, {len(rows)} entries",
+        because=("most of what stands on it names nobody",),
+        routes=("ask", "leave"),
+    )
 
 
 def _bare(books: Books, posted: Transaction) -> list[Line]:

@@ -1,6 +1,7 @@
 """unallocated: money on account beside open items that it matches, alone or in a set.
 
-Finds also what no item matches once it is 60 days old.
+Finds also what no item matches once it is 60 days old. Of a party of whose money much stands so, all of it
+is one point: its cause is one.
 Keeps quiet: no match, and under 60 days old; what the client entered although we had.
 """
 
@@ -44,6 +45,9 @@ PAPER = frozenset(
     {TransactionKind.SALES_INVOICE, TransactionKind.PURCHASE_BILL, TransactionKind.OPENING}
 )
 QUIET_DAYS = 60
+MANY = 6
+"""So many of one party have one cause: what it pays is not set against anything."""
+ENOUGH = 0.85
 EARLY_DAYS = 31
 LATE_DAYS = 400
 
@@ -88,8 +92,14 @@ def find(run: CheckRun) -> Iterator[Point]:
             return tuple(_chosen(run, *given[:2]))
 
         for offers in run.books.kept.each(f"unallocated {role}", sides, chosen):
+            matched = [offer for offer in offers if offer.items and offer.certainty >= ENOUGH]
+            if len(matched) >= MANY:
+                yield _point(run, _together(matched))
+            else:
+                matched = []
             for offer in offers:
-                yield _point(run, offer)
+                if offer not in matched:
+                    yield _point(run, offer)
 
 
 def _chosen(run: CheckRun, money: Sequence[Loose], items: Sequence[Loose]) -> Iterator[Offer]:
@@ -103,6 +113,17 @@ def _chosen(run: CheckRun, money: Sequence[Loose], items: Sequence[Loose]) -> It
         if not ids & used:
             used |= ids
             yield offer
+
+
+def _together(offers: Sequence[Offer]) -> Offer:
+    """All of a party as one, money and what it pays in the same order."""
+    offers = sorted(offers, key=lambda offer: (offer.money[0].day, offer.money[0].id))
+    return Offer(
+        tuple(loose for offer in offers for loose in offer.money),
+        tuple(loose for offer in offers for loose in offer.items),
+        min(offer.certainty for offer in offers),
+        f"{len(offers)} times the very sum: nothing of it is set against what it pays",
+    )
 
 
 def _loose(

@@ -18,11 +18,17 @@ ROUTE = Route(
 )
 
 
+NAMED = 4
+"""More documents are counted, not named."""
+
+
 def options(books: Books, point: Point) -> tuple[Option, ...]:
     """To the items that match; where none does, to the oldest open ones."""
     names = point.named("item")
     if names:
         title = f"Allocate it to {', '.join(names)}"
+        if len(names) > NAMED:
+            title = f"Allocate all of it, each to what it pays: {len(names)} documents"
         return (Option("allocate", {"items": ",".join(names)}, title, _reason(point, names)),)
     oldest = _oldest(books, point)
     if not oldest:
@@ -32,6 +38,9 @@ def options(books: Books, point: Point) -> tuple[Option, ...]:
 
 
 def _reason(point: Point, names: tuple[str, ...]) -> str:
+    if len(names) > NAMED:
+        many = len(point.named("money"))
+        return f"{many} sums are for {len(names)} documents; they stood on account."
     return (
         f"{' and '.join(point.named('money'))} is for {' and '.join(names)}; it stood on account."
     )
