@@ -114,3 +114,8 @@ def test_a_number_of_noughts_and_ones_keyed_all_in_letters_is_the_same():
     assert likeness("OIL", "oil") is Likeness.FOLDED
     assert likeness("LOAN", "1OAN") is Likeness.FOLDED
     assert likeness("SOIL", "SAIL") is not Likeness.FOLDED
+
+
+def test_a_number_that_a_text_has_in_letters_alone_is_quoted():
+    assert quotes("paid tx-i-b, thanks", "TX-1-B")
+    assert not quotes("paid tx-2-b, thanks", "TX-1-B")

@@ -11,6 +11,8 @@ _LOOK_ALIKES = str.maketrans("OIL", "011")
 LEAST_DIGITS = 6
 LONG_RUN = 5
 """A run of so many digits tells a number whatever stands about it: not a year, and no day of a month."""
+KEYED_IN_LETTERS = 4
+"""A number of so many signs is known where all its digits were keyed as the letters that look like them."""
 _DIGITS = re.compile(r"\d+")
 _JOINED = re.compile(r"(?<!\d)\d+(?:[-/._]\d+)+")
 
@@ -36,6 +38,7 @@ def folded(reference: str | None) -> str:
     return _DIGITS.sub(lambda run: run[0].lstrip("0"), digits)
 
 
+@lru_cache(maxsize=1 << 16)
 def look_alike(reference: str | None) -> str:
     """The folded reference with every letter that is keyed for a digit as that digit."""
     return folded(reference).translate(_LOOK_ALIKES)
@@ -88,6 +91,7 @@ def quotes(text: str | None, reference: str | None) -> bool:
     said = _DIGITS.findall(text)
     return (
         needle in folded(text)
+        or (len(needle) >= KEYED_IN_LETTERS and look_alike(reference) in look_alike(text))
         or all_digits(reference) in said
         or any(len(run) >= LONG_RUN and run in said for run in _DIGITS.findall(reference or ""))
     )

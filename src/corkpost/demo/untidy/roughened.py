@@ -19,6 +19,8 @@ DIRECT = frozenset({TransactionKind.DIRECT_PAYMENT, TransactionKind.DIRECT_RECEI
 ROLES_LEFT_OUT = 0.35
 NAMED_IN_TEXT_ALONE = 0.6
 STALE = 0.03
+CONFUSED = 0.1
+"""So many numbers are keyed with letters that look like their digits."""
 WITH_STATEMENT = 0.6
 SAID_BY_THE_BANK_ALONE = 0.5
 LEAST_LEFT = 8
@@ -177,6 +179,8 @@ def _with_numbers(memo: str, numbers: list[str] | tuple[()], rng: Random, way: U
     if not quoted:
         return memo
     number = max(quoted, key=len)
+    if rng.random() < CONFUSED:
+        number = number.replace("0", "O").replace("1", "I")
     bare = re.sub(r"[^0-9]", "", number).lstrip("0")
     choices = [form for form in way.hand.ornaments if "{bare}" not in form or len(bare) >= 4]
     return rng.choice(choices).format(ref=number, bare=bare, year=rng.choice((2025, 2026)))
