@@ -1,6 +1,8 @@
 """What was missed, or said wrongly, in books that somebody else wrote: each a small scene, seen by all
 checks together; and what is found is put right by each of its ways."""
 
+from datetime import datetime
+
 import pytest
 
 from corkpost.core.books import Account, Line, Party
@@ -23,6 +25,7 @@ from tests.builders import (
     invoice,
     payment,
     posted,
+    receipt,
     with_statement,
 )
 from tests.core.laws import breaches, looked_at, posting_options
@@ -439,3 +442,33 @@ def test_a_control_account_that_is_kept_without_parties_is_one_point():
         if p.check == "control-without-party"
     ]
     assert [point.short for point in points] == ["payables, 24 entries"]
+
+
+def test_where_neither_the_day_of_filing_nor_a_limit_is_given_the_defaults_hold():
+    late = direct_payment("2025-06-01", office="50.00", id="X")._replace(
+        entered_at=datetime(2026, 7, 2)
+    )
+    dear = direct_payment("2026-06-01", office="1850.00", id="Y", memo="Espresso machine")
+    assert found(books_with(late, dear, LATER, filed_through="2025-12-31")) == {
+        ("entered-late", frozenset({"X"})),
+        ("capital-as-cost", frozenset({"Y"})),
+    }
+
+
+def test_a_receipt_that_the_bank_credited_in_two_sums_is_no_point():
+    owed = invoice("SK-9", on="2026-05-01", sales="300.00", id="I")
+    money = receipt("2026-05-20", "300.00", id="R", memo="Harbour School")
+    books = books_with(owed, money, LATER, allocations=[allocated(owed, money, "300.00")])
+    two = (
+        bank_line("2026-05-20", "200.00", "HARBOUR SCHOOL 1/2"),
+        bank_line("2026-05-21", "100.00", "HARBOUR SCHOOL 2/2"),
+    )
+    assert found(with_statement(books, *two, bank_line("2026-10-30", "-1.00"))) == set()
+
+
+def test_a_payment_that_only_the_card_s_statement_shows_is_missing_and_names_the_supplier():
+    card = Account("2150", "company card", AccountType.LIABILITY, AccountRole.CREDIT_CARD)
+    books = books_with(ONE, LATER, accounts=(*ACCOUNTS, card))
+    books = with_statement(books, bank_line("2026-03-20", "-100.00", "REEDWHARF"), account="2150")
+    (point,) = run_checks(CheckRun(books, TODAY))
+    assert (point.check, "it names Reedwharf" in point.because) == ("bank-missing", True)
