@@ -149,6 +149,8 @@ class CheckRun:
     today: date
     business: frozenset[str] = frozenset()
     """The transactions of which people said that they are the business's, not the owner's."""
+    left: frozenset[str] = frozenset()
+    """The points, by id, of which people said that they are none: they explain nothing."""
     found: dict[str, tuple[Point, ...]] = field(default_factory=dict, compare=False)
     """By check: its points, once they were looked for."""
 

@@ -14,11 +14,16 @@ FOR_EACH_MORE = 0.03
 """What a story is worth more for each further entry that it explains."""
 
 
-def settled(points: Iterable[Point], checks: Mapping[str, Check]) -> tuple[Point, ...]:
-    """The points that stand, each with what goes with it. *checks*: by id. In the order given."""
+def settled(
+    points: Iterable[Point], checks: Mapping[str, Check], left: frozenset[str] = frozenset()
+) -> tuple[Point, ...]:
+    """The points that stand, each with what goes with it, in the order given. *checks*: by id. *left*: those
+    of which people said that they are none, by id: they keep nothing back.
+    """
     every = tuple(points)
-    goes_with = dict(_rivals(every, checks))
-    standing = [point for point in every if point.id not in goes_with]
+    told = [point for point in every if point.id not in left]
+    goes_with = dict(_rivals(told, checks))
+    standing = [point for point in told if point.id not in goes_with]
     goes_with |= dict(_consequences(standing, checks))
     beside: dict[str, list[str]] = defaultdict(list)
     for point in every:

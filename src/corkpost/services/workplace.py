@@ -98,13 +98,13 @@ class ClientState:
 
     @cached_property
     def check_run(self) -> CheckRun:
-        left = (
-            json.loads(decision.seen)
-            for decision in self.decisions.values()
+        left = {
+            point: json.loads(decision.seen)
+            for point, decision in self.decisions.items()
             if decision.state is PointState.LEFT
-        )
-        business = left_as_business((seen["check"], seen["subjects"]) for seen in left)
-        return CheckRun(self.books, self.today, business)
+        }
+        business = left_as_business((seen["check"], seen["subjects"]) for seen in left.values())
+        return CheckRun(self.books, self.today, business, frozenset(left))
 
     @property
     def items(self) -> OpenItems:

@@ -11,11 +11,14 @@ from corkpost.core.evidence.account_kind import TAKEN_FOR
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind
 from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.points import CheckRun
+from corkpost.core.refusals import NothingToDo
+from corkpost.core.routes import plan_route
 from tests.builders import (
     ACCOUNTS,
     CODES,
     PARTIES,
     TODAY,
+    after,
     allocated,
     bank_line,
     bill,
@@ -472,3 +475,26 @@ def test_a_payment_that_only_the_card_s_statement_shows_is_missing_and_names_the
     books = with_statement(books, bank_line("2026-03-20", "-100.00", "REEDWHARF"), account="2150")
     (point,) = run_checks(CheckRun(books, TODAY))
     assert (point.check, "it names Reedwharf" in point.because) == ("bank-missing", True)
+
+
+def test_two_that_were_exchanged_are_set_right_once():
+    first = payment("2026-04-01", "100.00", id="P1", memo="RW-1017")
+    second = payment("2026-04-02", "140.00", id="P2", memo="RW-1029")
+    links = [allocated(first, TWO, "100.00"), allocated(second, ONE, "100.00")]
+    books = books_with(ONE, TWO, first, second, LATER, allocations=links)
+    (point,) = looked_at(books).values()
+    done = after(books, plan_route(books, point, "move-allocation", {}))
+    with pytest.raises(NothingToDo):
+        plan_route(done, point, "move-allocation", {})
+
+
+def test_a_story_that_somebody_left_keeps_no_other_back():
+    money = direct_receipt("2026-05-20", sales="100.00", id="X", memo="BEA FENNEL HARBOUR SCHOOL")
+    owed = invoice("SK-9", on="2026-05-01", sales="100.00", id="I")
+    books = books_with(owed, money._replace(party="C1"), LATER)
+    (told,) = run_checks(CheckRun(books, TODAY))
+    run = CheckRun(books, TODAY, left=frozenset({told.id}))
+    assert {point.check for point in run_checks(run)} == {
+        "invoice-received-direct",
+        "owner-money-in",
+    }

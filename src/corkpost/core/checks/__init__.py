@@ -80,7 +80,7 @@ def _found(run: CheckRun, registered: Registered) -> Iterator[Point]:
 def as_said(run: CheckRun) -> tuple[Point, ...]:
     """The points of every check, settled, as certain as the checks say."""
     checks = {name: registered.check for name, registered in registry().items()}
-    return settled([point for name in order() for point in found_by(run, name)], checks)
+    return settled([point for name in order() for point in found_by(run, name)], checks, run.left)
 
 
 def run_checks(run: CheckRun) -> tuple[Point, ...]:

@@ -125,11 +125,16 @@ def _exchanged(books: Books, point: Point) -> Plan:
     writer, entries = AllocationWriter(books), list[Transaction]()
     standing = open_items(books).standing_on
     names = {side.transaction.id for pair in pairs for side in pair}
+    # What stands already as it should is left alone.
+    crossed = [
+        {money.transaction.id, item.transaction.id}
+        for (money, _), (_, item) in zip(pairs, reversed(pairs), strict=True)
+    ]
     freed = [
         row
         for money, _ in pairs
         for row in standing(money.transaction.id)
-        if {row.debit_transaction, row.credit_transaction} <= names
+        if {row.debit_transaction, row.credit_transaction} in crossed
     ]
     if not freed:
         raise NothingToDo("They are not set against each other's documents any more.")
