@@ -17,9 +17,8 @@ FOR_EACH_MORE = 0.03
 def settled(
     points: Iterable[Point], checks: Mapping[str, Check], left: frozenset[str] = frozenset()
 ) -> tuple[Point, ...]:
-    """The points that stand, each with what goes with it, in the order given. *checks*: by id. *left*: those
-    of which people said that they are none, by id: they keep nothing back.
-    """
+    """The points that stand, each with what goes with it, in the order given. *checks*: by id. *left*:
+    those of which people said that they are none, by id: they keep nothing back."""
     every = tuple(points)
     told = [point for point in every if point.id not in left]
     goes_with = dict(_rivals(told, checks))
