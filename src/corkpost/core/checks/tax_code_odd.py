@@ -10,8 +10,9 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from fractions import Fraction
 
 from corkpost.core.books import Books, Line, Transaction
-from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, TransactionKind
+from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.money import Minor, rounded, tax_within
+from corkpost.core.plan_rules import UNTAXED_ROLES
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import Moving, Side
 
@@ -36,20 +37,7 @@ PAPERS = frozenset(
     }
 )
 CHARGES = frozenset({AccountRole.BANK_CHARGES, AccountRole.LOAN_INTEREST})
-WITHOUT = (
-    OWNER_ROLES
-    | CHARGES
-    | MONEY_ROLES
-    | {
-        AccountRole.WAGES,
-        AccountRole.DIRECTOR_PAY,
-        AccountRole.EMPLOYER_CONTRIBUTIONS,
-        AccountRole.PAYROLL_NET,
-        AccountRole.PAYROLL_TAX,
-        AccountRole.LOAN,
-        AccountRole.DIVIDENDS,
-    }
-)
+WITHOUT = UNTAXED_ROLES | CHARGES
 """What no tax is on, whoever is paid."""
 LOOKED_AT = PAPERS | {TransactionKind.TRANSFER, TransactionKind.PAYROLL}
 

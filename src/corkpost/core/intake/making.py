@@ -129,7 +129,7 @@ def _span(raw: Raw) -> tuple[date, date]:
     return last.replace(month=1, day=1), last
 
 
-OWNERS_OF: Mapping[Entity, AccountRole] = {
+OWNERS_ROLE: Mapping[Entity, AccountRole] = {
     Entity.PARTNERSHIP: AccountRole.PARTNER_CURRENT,
     Entity.COMPANY: AccountRole.OWNER_LOAN,
     Entity.ASSOCIATION: AccountRole.MEMBER_PAYABLE,
@@ -148,7 +148,7 @@ def _of_entity(kind: Kind, entity: Entity) -> Kind:
     if entity is Entity.SOLE_TRADER:
         sole = kind.role in (AccountRole.DRAWINGS, AccountRole.CAPITAL_INTRODUCED)
         return kind if sole else kind._replace(role=AccountRole.DRAWINGS)
-    return kind._replace(role=OWNERS_OF[entity])
+    return kind._replace(role=OWNERS_ROLE[entity])
 
 
 def _unbalanced(left: Sequence[Posting], client: ClientFacts) -> Iterator[str]:
