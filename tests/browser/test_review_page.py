@@ -131,6 +131,26 @@ def test_the_points_are_narrowed_by_word_sum_and_certainty(page: Page):
     page.says("Shoreline Chandlery")
 
 
+def test_what_goes_with_a_point_is_said_and_stands_on_its_own_once_it_is_left(
+    page: Page, workplace
+):
+    ines = staff.person_named(workplace, "IO")
+    (cause,) = [
+        stated.point.id
+        for stated in review.points(workplace, ines, "SALT")
+        if stated.point.consequences
+    ]
+    page.sign_in("IO")
+    page.open(f"/clients/SALT/review/{cause}")
+    page.says("explained by it; left, each stands on its own: 1,007.54 to Sandpiper Trailers")
+    page.says("12 open")
+    page.press("radio", "Leave it: not an error")
+    page.fill("Reason, kept for good", "a trolley, and the bills are disputed")
+    page.post()
+    page.says("On an odd account")
+    page.says("Sandpiper Trailers 2206, Small equipment")
+
+
 def _undecided(workplace, person) -> list[str]:
     return [
         stated.point.id

@@ -94,7 +94,9 @@ export function CasePane({ point, onDecided }: CasePaneProps) {
 function GoesWithIt({ said }: { said: string[] }) {
   const [first, ...others] = said
   if (!first) return null
-  const heading = <span className="text-quiet">With it goes, or was seen otherwise:</span>
+  const heading = (
+    <span className="text-quiet">Seen too, and explained by it; left, each stands on its own:</span>
+  )
   if (others.length === 0) {
     return (
       <p>

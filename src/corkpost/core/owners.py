@@ -23,6 +23,10 @@ OWNER_ROLE: Mapping[Entity, tuple[AccountRole, AccountRole]] = {
     Entity.ASSOCIATION: (AccountRole.MEMBER_PAYABLE, AccountRole.MEMBER_PAYABLE),
 }
 """Where money to an owner goes, and money from one."""
+OWNERS_HAVE: Mapping[Entity, frozenset[AccountRole]] = {
+    entity: frozenset((*roles, AccountRole.CAPITAL)) for entity, roles in OWNER_ROLE.items()
+} | {Entity.ASSOCIATION: frozenset(OWNER_ROLE[Entity.ASSOCIATION])}
+"""The owners' accounts that go with each kind of client."""
 
 
 class NoOwners(Refusal):

@@ -25,6 +25,7 @@ from corkpost.core.kinds import (
 )
 from corkpost.core.money import Minor
 from corkpost.core.open_items import OpenItem, items_of, open_items
+from corkpost.core.owners import OWNERS_HAVE
 
 
 class Answer(StrEnum):
@@ -64,14 +65,6 @@ UNTAXED_ROLES = (
 """What is on such accounts bears no tax: neither wages, transfers, debts nor owners' money."""
 
 
-_KEPT = {AccountRole.CAPITAL, AccountRole.CAPITAL_INTRODUCED, AccountRole.DRAWINGS}
-OWNERS_OF = {
-    Entity.SOLE_TRADER: _KEPT,
-    Entity.PARTNERSHIP: _KEPT | {AccountRole.PARTNER_CURRENT},
-    Entity.COMPANY: {AccountRole.OWNER_LOAN, AccountRole.CAPITAL},
-    Entity.ASSOCIATION: {AccountRole.MEMBER_PAYABLE},
-}
-"""The owners' accounts that go with each kind of client (section 3)."""
 OWNED_ON = {
     Entity.SOLE_TRADER: "drawings and capital introduced",
     Entity.PARTNERSHIP: "the partners' current accounts",
@@ -108,7 +101,7 @@ def _of_entry(plan: Plan, books: Books, entry: Transaction) -> Iterator[Ruling]:
             yield Ruling(Answer.REFUSED if refuses else Answer.TOLD, marked)
         if account.role in MONEY_ROLES and line.number not in agreed:
             yield Ruling(Answer.ASKED, _bank_words(account))
-        if account.role in OWNER_ROLES and account.role not in OWNERS_OF[books.client.entity]:
+        if account.role in OWNER_ROLES and account.role not in OWNERS_HAVE[books.client.entity]:
             yield Ruling(
                 Answer.ASKED,
                 f"{account.name} does not go with a {books.client.entity.value.replace('-', ' ')}: its "

@@ -2,11 +2,12 @@
 many, the account itself, as one point."""
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.evidence.account_kind import TAKEN_FOR
-from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, AccountRole, Entity, TransactionKind
+from corkpost.core.kinds import MONEY_ROLES, OWNER_ROLES, Entity, TransactionKind
+from corkpost.core.owners import OWNERS_HAVE
 from corkpost.core.points import Check, CheckRun, Family, Point
 
 CHECK = Check(
@@ -16,16 +17,6 @@ CHECK = Check(
     finds="owner entries on an account that the entity does not have",
     avoid="Money of the owner's goes to the one account that we named for it.",
 )
-FITTING: Mapping[Entity, frozenset[AccountRole]] = {
-    Entity.SOLE_TRADER: frozenset(
-        {AccountRole.CAPITAL, AccountRole.CAPITAL_INTRODUCED, AccountRole.DRAWINGS}
-    ),
-    Entity.PARTNERSHIP: frozenset({AccountRole.CAPITAL, AccountRole.PARTNER_CURRENT}),
-    Entity.COMPANY: frozenset({AccountRole.OWNER_LOAN, AccountRole.CAPITAL}),
-    Entity.ASSOCIATION: frozenset({AccountRole.MEMBER_PAYABLE}),
-}
-
-
 MANY = 8
 """So many entries have one cause: what the account is taken for."""
 
@@ -71,7 +62,7 @@ def unfit_entries(books: Books, entity: Entity) -> Iterator[tuple[Transaction, L
     unfit = {
         account.code
         for account in books.tables.accounts
-        if account.role in OWNER_ROLES and account.role not in FITTING[entity]
+        if account.role in OWNER_ROLES and account.role not in OWNERS_HAVE[entity]
     }
     if not unfit:
         return

@@ -43,6 +43,7 @@ from corkpost.core.kinds import (
     TransactionKind,
 )
 from corkpost.core.money import Minor
+from corkpost.core.owners import OWNER_ROLE, OWNERS_HAVE
 from corkpost.core.periods import ONE_DAY, Calendar
 
 SHOWN = 5
@@ -129,11 +130,6 @@ def _span(raw: Raw) -> tuple[date, date]:
     return last.replace(month=1, day=1), last
 
 
-OWNERS_ROLE: Mapping[Entity, AccountRole] = {
-    Entity.PARTNERSHIP: AccountRole.PARTNER_CURRENT,
-    Entity.COMPANY: AccountRole.OWNER_LOAN,
-    Entity.ASSOCIATION: AccountRole.MEMBER_PAYABLE,
-}
 BY_ANY_NAME = frozenset(
     {AccountRole.DRAWINGS, AccountRole.CAPITAL_INTRODUCED, AccountRole.PARTNER_CURRENT,
      AccountRole.OWNER_LOAN, AccountRole.MEMBER_PAYABLE}
@@ -145,10 +141,10 @@ def _of_entity(kind: Kind, entity: Entity) -> Kind:
     """What a name says of an owner's account, as such a client has it (handbook, section 3)."""
     if not kind.guessed or kind.role not in BY_ANY_NAME:
         return kind
-    if entity is Entity.SOLE_TRADER:
-        sole = kind.role in (AccountRole.DRAWINGS, AccountRole.CAPITAL_INTRODUCED)
-        return kind if sole else kind._replace(role=AccountRole.DRAWINGS)
-    return kind._replace(role=OWNERS_ROLE[entity])
+    if kind.role in OWNERS_HAVE[entity]:
+        return kind
+    goes_out, _comes_in = OWNER_ROLE[entity]
+    return kind._replace(role=goes_out)
 
 
 def _unbalanced(left: Sequence[Posting], client: ClientFacts) -> Iterator[str]:
