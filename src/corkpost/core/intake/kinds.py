@@ -60,6 +60,8 @@ def _said(
 ) -> TransactionKind | None:
     """What its journal says that it is, if it can be that."""
     said = by_journal(entry.rows[0].journal)
+    if said is None:
+        return None
     types = {chart[row.account].type for row in entry.rows}
     on_control = sums.keys() & CONTROL_ROLES
     paid = sums.keys() & MONEY_ROLES
@@ -72,7 +74,7 @@ def _said(
         # A correction beside the documents; who keys bills there numbers them.
         TransactionKind.JOURNAL: not paid and not any(row.reference for row in entry.rows),
     }
-    return said if said is not None and allowed.get(said, False) else None
+    return said if allowed.get(said, False) else None
 
 
 def _of_nobody(

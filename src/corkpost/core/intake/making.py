@@ -2,7 +2,7 @@
 
 import json
 from collections import defaultdict
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence, Set
 from dataclasses import dataclass
 from datetime import date, datetime, time
 from fractions import Fraction
@@ -427,11 +427,12 @@ def _transactions(
     by_journal: ByJournal,
     in_text: NamedInText,
 ) -> Iterator[Transaction]:
+    controls = frozenset(code for code, kind in chart.items() if kind.role in CONTROL_ROLES)
     for entry, name in zip(entries, ids_of(entries), strict=True):
         rows = entry.rows
         first = rows[0]
-        if any(not row.party and chart[row.account].role in CONTROL_ROLES for row in rows):
-            rows = _with_parties_named(rows, chart, in_text)
+        if any(not row.party and row.account in controls for row in rows):
+            rows = _with_parties_named(rows, controls, in_text)
         parties = {row.party for row in rows if row.party}
         texts = list(dict.fromkeys(row.text for row in rows if row.text))
         day = max(row.day for row in rows)
@@ -442,7 +443,7 @@ def _transactions(
             id=name,
             kind=kind_of(entry, chart, client.year_end, by_journal),
             posting_date=day,
-            lines=tuple(_lines(rows, texts[0] if texts else "", chart)),
+            lines=tuple(_lines(rows, texts[0] if texts else "", controls)),
             document_date=document if document != day else None,
             due_date=due,
             entered_at=datetime.combine(keyed, time()) if keyed else None,
@@ -455,25 +456,23 @@ def _transactions(
 
 
 def _with_parties_named(
-    rows: Sequence[Posting], chart: Mapping[str, Kind], in_text: NamedInText
+    rows: Sequence[Posting], controls: Set[str], in_text: NamedInText
 ) -> tuple[Posting, ...]:
     """The rows of one entry: where none has a party, those on control accounts have the one that their text
     names."""
     if any(row.party for row in rows):
         return tuple(rows)
     return tuple(
-        row._replace(party=in_text.party(row.text))
-        if chart[row.account].role in CONTROL_ROLES
-        else row
+        row._replace(party=in_text.party(row.text)) if row.account in controls else row
         for row in rows
     )
 
 
-def _lines(rows: Sequence[Posting], memo: str, chart: Mapping[str, Kind]) -> Iterator[Line]:
+def _lines(rows: Sequence[Posting], memo: str, controls: Set[str]) -> Iterator[Line]:
     on_control = {row.party for row in rows if row.party}
     alone = on_control.pop() if len(on_control) == 1 else None
     for number, row in enumerate(rows, 1):
-        control = chart[row.account].role in CONTROL_ROLES
+        control = row.account in controls
         yield Line(
             number=number,
             account=row.account,

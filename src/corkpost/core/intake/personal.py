@@ -22,7 +22,8 @@ CONTROLS = {
 def with_control_accounts(raw: Raw, by_name: ByName) -> Raw:
     """The listings with each personal account's rows on its control account, and its code as the party.
     Parties named in rows get a code: where the row has none, its name."""
-    raw = replace(raw, postings=[_with_party(row, raw) for row in raw.postings])
+    codes = _Codes(raw.parties)
+    raw = replace(raw, postings=[codes.with_party(row) for row in raw.postings])
     personal = _personal(raw, by_name)
     if not personal:
         return raw
@@ -70,20 +71,30 @@ def _is(by_name: ByName, account: AccountRow, role: AccountRole) -> bool:
     return named is not None and named[1] is role
 
 
-def _with_party(row: Posting, raw: Raw) -> Posting:
-    """Its party by code, and the party's name kept."""
-    if not row.party and not row.party_name:
-        return row
-    code = row.party or _known_by_name(raw, row.party_name) or row.party_name
-    known = raw.parties.get(code)
-    if known is None or (known.name == code and row.party_name):
-        raw.parties[code] = PartyRow(code, row.party_name or code, known.kind if known else None)
-    return row if row.party == code else row._replace(party=code)
+class _Codes:
+    """Gives each row its party by code, and keeps the party's name in *parties*."""
 
+    def __init__(self, parties: dict[str, PartyRow]) -> None:
+        self._parties = parties
+        self._by_name: dict[str, str] = {}
+        for row in parties.values():
+            self._by_name.setdefault(row.name.casefold(), row.code)
+        self._known: dict[tuple[str, str], str] = {("", ""): ""}
 
-def _known_by_name(raw: Raw, name: str) -> str | None:
-    folded = name.casefold()
-    return next((p.code for p in raw.parties.values() if p.name.casefold() == folded), None)
+    def with_party(self, row: Posting) -> Posting:
+        said = (row.party, row.party_name)
+        code = self._known.get(said)
+        if code is None:
+            code = self._known[said] = self._code(*said)
+        return row if row.party == code else row._replace(party=code)
+
+    def _code(self, party: str, name: str) -> str:
+        code = party or self._by_name.get(name.casefold()) or name
+        known = self._parties.get(code)
+        if known is None or (known.name == code and name):
+            self._parties[code] = PartyRow(code, name or code, known.kind if known else None)
+            self._by_name.setdefault((name or code).casefold(), code)
+        return code
 
 
 def _personal(raw: Raw, by_name: ByName) -> dict[str, PartyKind]:

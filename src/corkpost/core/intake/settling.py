@@ -19,17 +19,12 @@ LEAST_FIGURES = 3
 
 @dataclass
 class _Item:
+    """*amount*: what is left to settle, debit positive."""
+
     posted: Transaction
     amount: Minor
-    """What is left to settle, debit positive."""
-
-    @property
-    def day(self) -> date:
-        return self.posted.posting_date
-
-    @property
-    def reference(self) -> str:
-        return (self.posted.reference or "").casefold()
+    day: date
+    reference: str
 
 
 def settled(
@@ -45,7 +40,8 @@ def settled(
     for posted in transactions:
         for (account, party), amount in _on_controls(posted, codes).items():
             if amount:
-                sides[account, party].append(_Item(posted, amount))
+                reference = (posted.reference or "").casefold()
+                sides[account, party].append(_Item(posted, amount, posted.posting_date, reference))
     for (_, party), items in sorted(sides.items()):
         _leave_open(items, listed.get(party, ()))
         for debit, credit, amount, why in _matched(items):
@@ -121,16 +117,20 @@ def _take(one: _Item, other: _Item, why: str) -> tuple[_Item, _Item, Minor, str]
 
 def _by_number(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
     """What names the other's number."""
-    numbered: dict[str, list[_Item]] = defaultdict(list)
+    numbered: dict[str, dict[bool, deque[_Item]]] = {}
     for row in items:
-        if len(row.reference) >= LEAST_FIGURES:
-            numbered[row.reference].append(row)
+        if len(row.reference) >= LEAST_FIGURES and row.amount:
+            sides = numbered.setdefault(row.reference, {True: deque(), False: deque()})
+            sides[row.amount > 0].append(row)
     for row in items:
         said = {row.reference, *(row.posted.memo or "").casefold().split()}
         for number in sorted(said & numbered.keys()):
-            for mate in numbered[number]:
-                if row.amount * mate.amount < 0:
-                    yield _take(row, mate, BY_NUMBER)
+            mates = numbered[number][row.amount < 0]
+            while row.amount and mates:
+                if mates[0].amount:
+                    yield _take(row, mates[0], BY_NUMBER)
+                else:
+                    mates.popleft()
 
 
 def _by_sum(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:

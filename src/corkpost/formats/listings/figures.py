@@ -1,11 +1,14 @@
 """Amounts and days as they stand in the cells of a ledger: debit is positive."""
 
 import re
+from collections import Counter
 from collections.abc import Iterable
 from datetime import date, timedelta
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from functools import lru_cache
+from typing import NamedTuple
 
+from corkpost.core.money import Minor
 from corkpost.formats.listings.sheets import Cell
 from corkpost.formats.listings.words import mark_of
 from corkpost.formats.statements.csv_days import ORDERS, day_of
@@ -19,11 +22,27 @@ _AMOUNT = re.compile(
 _SERIAL = (Decimal(20_000), Decimal(80_000))
 _FIRST_SERIAL = date(1899, 12, 30)
 POINT, COMMA = ".", ","
+NOISE = Decimal("0.001")
+"""What a spreadsheet works out may be off by so much of a minor unit."""
 
 
-@lru_cache(maxsize=200_000)
-def _figure(text: str, mark: str) -> tuple[Decimal, int] | None:
-    bare = text.translate(_SPACES).replace("\u2212", "-").replace("\u2013", "-")
+_ALIKE = str.maketrans("123456789", "999999999")
+"""Texts that differ only in their figures are read alike; noughts at the end are no decimals."""
+_NO_FIGURE = re.compile(r"\D+")
+
+
+class _Reading(NamedTuple):
+    """How texts of one form are read. *sign*: 1 or -1; *side*: as marked in it; *decimals*: so many of its
+    figures stand behind the point."""
+
+    sign: int
+    side: int
+    decimals: int
+
+
+@lru_cache(maxsize=50_000)
+def _reading(form: str, mark: str) -> _Reading | None:
+    bare = form.translate(_SPACES).replace("\u2212", "-").replace("\u2013", "-")
     match = _AMOUNT.fullmatch(bare)
     if match is None or (match["open"] is None) != (match["close"] is None):
         return None
@@ -40,12 +59,8 @@ def _figure(text: str, mark: str) -> tuple[Decimal, int] | None:
     groups = head.split(other)
     if len(groups) > 1 and any(len(group) != 3 for group in groups[1:]):
         return None
-    try:
-        amount = Decimal(f"{''.join(groups) or '0'}.{tail or '0'}")
-    except InvalidOperation:
-        return None
     minus = [match["open"], match["before"] == "-", match["sign"] == "-", match["behind"] == "-"]
-    return (-amount if sum(map(bool, minus)) % 2 else amount), side
+    return _Reading(-1 if sum(map(bool, minus)) % 2 else 1, side, len(tail))
 
 
 def amount_in(cell: Cell, mark: str) -> tuple[Decimal, int] | None:
@@ -53,9 +68,32 @@ def amount_in(cell: Cell, mark: str) -> tuple[Decimal, int] | None:
     -1 credit, 0 none); None where there is none."""
     if isinstance(cell, Decimal):
         return cell, 0
+    read = _read(cell, mark)
+    return None if read is None else (Decimal(read[0]).scaleb(-read[1]), read[2])
+
+
+def minor_in(cell: Cell, mark: str, places: int) -> tuple[Minor, int] | None:
+    """As `amount_in`, in minor units of a currency of so many decimals; None where it has more."""
+    read = None if isinstance(cell, Decimal) else _read(cell, mark)
+    if read is not None and read[1] <= places:
+        return read[0] * 10 ** (places - read[1]), read[2]
+    found = amount_in(cell, mark)
+    if found is None:
+        return None
+    scaled = found[0].scaleb(places)
+    whole = scaled.to_integral_value()
+    return None if abs(scaled - whole) > NOISE else (int(whole), found[1])
+
+
+def _read(cell: str | date, mark: str) -> tuple[int, int, int] | None:
+    """The figures of a text as one number with its sign, how many of them are decimals, and the side."""
     if isinstance(cell, date) or not cell:
         return None
-    return _figure(cell, mark)
+    reading = _reading(cell.translate(_ALIKE), mark)
+    if reading is None:
+        return None
+    figures = int(_NO_FIGURE.sub("", cell))
+    return reading.sign * figures, reading.decimals, reading.side
 
 
 _ENDS = re.compile(r"\d([.,])(\d+)\D*$")
@@ -65,18 +103,21 @@ def decimal_marks(cells: Iterable[Cell], places: int) -> list[str]:
     """Which signs may stand before the decimals in these cells, the likelier first: those by which all of
     them are amounts with no more decimals than the currency has."""
     texts = {cell for cell in cells if isinstance(cell, str) and cell}
+    forms = Counter(text.translate(_ALIKE) for text in texts)
+    ends = Counter[str]()
+    for form, count in forms.items():
+        end = _ENDS.search(form)
+        if end and len(end[2]) <= places:
+            ends[end[1]] += count
     fits = []
     for mark in (POINT, COMMA):
-        read = [_figure(text, mark) for text in texts]
         good = sum(
-            found is not None and -int(found[0].normalize().as_tuple().exponent) <= places
-            for found in read
+            count
+            for form, count in forms.items()
+            if (found := amount_in(form, mark)) is not None
+            and -int(found[0].normalize().as_tuple().exponent) <= places
         )
-        ends = sum(
-            bool((end := _ENDS.search(text)) and end[1] == mark and len(end[2]) <= places)
-            for text in texts
-        )
-        fits.append((good, ends, mark))
+        fits.append((good, ends[mark], mark))
     best = max(good for good, _, _ in fits)
     fits.sort(key=lambda row: (-row[0], -row[1]))
     kept = [row for row in fits if row[0] == best]

@@ -7,20 +7,22 @@ A reading is settled by the figures that the list has of itself: totals, running
 import math
 import re
 from collections import defaultdict
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
 from functools import lru_cache
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, TypeVar
 
 from corkpost.core.chart.trade_words import plain
 from corkpost.core.intake.raw import AccountRow, Posting, Proof, Raw, Where
 from corkpost.core.money import Currency, Minor
-from corkpost.formats.listings.figures import amount_in, day_in
+from corkpost.formats.listings.figures import amount_in, day_in, minor_in
 from corkpost.formats.listings.headings import Heading
 from corkpost.formats.listings.sheets import Cell, Row, Sheet
 from corkpost.formats.listings.words import account_words, begins_as, mark_of, says_opening
 
+Of = TypeVar("Of")
 FLAT, BY_ACCOUNT, PAIRS = "flat", "by-account", "pairs"
 MOSTLY = 0.9
 CODE_AND_NAME = re.compile(
@@ -124,21 +126,36 @@ class _Block:
             self.since_credit -= amount
 
 
+class _Once(dict[Cell, Of]):
+    """What each cell says, read when it first stands somewhere."""
+
+    def __init__(self, read: Callable[[Cell], Of]) -> None:
+        super().__init__()
+        self._read = read
+
+    def __missing__(self, cell: Cell) -> Of:
+        said = self[cell] = self._read(cell)
+        return said
+
+
 class LedgerReader:
     """Reads one sheet in one manner. *raw*: what was read; *passed*, *unplaced*: what was not."""
 
     def __init__(self, sheet: Sheet, heading: Heading, manner: Manner, currency: Currency) -> None:
         self._sheet, self._heading, self._manner = sheet, heading, manner
         self._places = heading.columns
-        self._minors: dict[Cell, tuple[Minor, int] | None] = {"": None}
+        self._minor = _Once(
+            lambda cell: minor_in(cell, manner.decimal, currency.places)
+        ).__getitem__
+        """An amount in minor units and the side that is marked in it."""
+        self._day_in = _Once(lambda cell: day_in(cell, manner.order)).__getitem__
         places = heading.columns
+        self._width = max(places.values(), default=-1) + 1
         self._texts = [(_FIELD[role], places[role]) for role in _TEXTS if role in places]
         self._days = [(_FIELD[role], places[role]) for role in _DAYS if role in places]
         self._says = sheet.says
         self._codes: dict[tuple[Cell, Cell], str] = {}
         self._is_flat = manner.layout != BY_ACCOUNT
-        self._currency = currency
-        self._scale = 10**currency.places
         self.raw = Raw()
         self.passed: list[PassedOver] = []
         self.unplaced: list[Unplaced] = []
@@ -191,10 +208,13 @@ class LedgerReader:
     def _took_plain(self, row: Row) -> bool:
         """Takes most rows of most lists: with a day, a sum and an account that was read before. False where
         more has to be looked at."""
-        day = day_in(row.at(self._places["day"]), self._manner.order)
+        cells, places = row.cells, self._places
+        if len(cells) < self._width or "account" not in places:
+            return False
+        day = self._day_in(cells[places["day"]])
         amount = self._amounts(row)
-        named = row.at(self._places.get("account")), row.at(self._places.get("account_name"))
-        account = self._codes.get(named)
+        name = cells[places["account_name"]] if "account_name" in places else ""
+        account = self._codes.get((cells[places["account"]], name))
         if day is None or not amount or not account:
             return False
         self._add(row, account, amount, day)
@@ -216,7 +236,7 @@ class LedgerReader:
                 isinstance(cell, str)
                 and cell
                 and amount_in(cell, self._manner.decimal) is None
-                and day_in(cell, self._manner.order) is None
+                and self._day_in(cell) is None
             ):
                 return cell
         return ""
@@ -232,32 +252,16 @@ class LedgerReader:
 
     def _day(self, row: Row, role: str) -> date | None:
         place = self._places.get(role)
-        return None if place is None else day_in(row.at(place), self._manner.order)
-
-    def _minor(self, cell: Cell) -> tuple[Minor, int] | None:
-        """An amount in minor units and the side that is marked in it; each text is read once."""
-        known = self._minors.get(cell, self)
-        if not isinstance(known, LedgerReader):
-            return known
-        read = self._minors[cell] = self._read_minor(cell)
-        return read
-
-    def _read_minor(self, cell: Cell) -> tuple[Minor, int] | None:
-        found = amount_in(cell, self._manner.decimal)
-        if found is None:
-            return None
-        scaled = found[0] * self._scale
-        whole = scaled.to_integral_value()
-        if abs(scaled - whole) > Decimal("0.001"):
-            return None
-        return int(whole), found[1]
+        return None if place is None else self._day_in(row.at(place))
 
     def _amounts(self, row: Row) -> Minor | None:
         """Debit less credit of a row; None where it has no amount."""
-        columns = self._heading.columns
+        columns = self._places
         if "debit" in columns and "credit" in columns:
-            debit = self._minor(self._cell(row, "debit"))
-            credit = self._minor(self._cell(row, "credit"))
+            debit, credit = (
+                self._minor(row.at(columns["debit"])),
+                self._minor(row.at(columns["credit"])),
+            )
             if debit is None and credit is None:
                 return None
             return (debit[0] if debit else 0) - (credit[0] if credit else 0)
@@ -334,11 +338,11 @@ class LedgerReader:
             for role in _HELD:
                 values[_FIELD[role]] = self._said(row, role)
         for field_place, place in self._texts:
-            if place < len(cells) and cells[place] != "":
-                values[field_place] = _as_text(cells[place])
+            if place < len(cells) and (cell := cells[place]) != "":
+                values[field_place] = _as_text(cell)
         for field_place, place in self._days:
             if place < len(cells):
-                values[field_place] = day_in(cells[place], self._manner.order)
+                values[field_place] = self._day_in(cells[place])
         if "contra" in self._places:
             values[_FIELD["contra"]] = split_account(values[_FIELD["contra"]])[0]
         values[_FIELD["is_opening"]] = says_opening(values[_FIELD["text"]])

@@ -1,6 +1,7 @@
 """The words that headings, totals and marks are told by, in clients' languages: `words.json`."""
 
 import json
+from collections import defaultdict
 from collections.abc import Iterable
 from functools import cache
 from importlib import resources
@@ -19,10 +20,17 @@ LEAST_PART = 5
 
 
 @cache
+def _whole_columns() -> dict[str, tuple[str, ...]]:
+    found: dict[str, dict[str, None]] = defaultdict(dict)
+    for role, words in _data()["columns"].items():
+        for word in words:
+            found[plain(word)][role] = None
+    return {word: tuple(roles) for word, roles in found.items()}
+
+
 def names_wholly(heading: str, role: str) -> bool:
     """Whether the whole of a heading is a word for that column."""
-    bare = plain(heading)
-    return any(plain(word) == bare for word in _data()["columns"].get(role, ()))
+    return role in _whole_columns().get(plain(heading), ())
 
 
 @cache
@@ -38,13 +46,9 @@ def roles_of(heading: str) -> tuple[str, ...]:
     bare = plain(heading)
     if not bare or len(bare) > 60:
         return ()
-    whole = [
-        role
-        for role, words in _data()["columns"].items()
-        if any(plain(word) == bare for word in words)
-    ]
+    whole = _whole_columns().get(bare)
     if whole:
-        return tuple(whole)
+        return whole
     padded = f" {bare} "
     parts = sorted(
         (
