@@ -15,12 +15,13 @@ from tests.listings.rendering import STYLES, Renderer, Style
 
 from bench.books_from_elsewhere import TODAY, Elsewhere, elsewhere
 from corkpost.core.books import Books
+from corkpost.core.chart.trade_words import by_name
 from corkpost.core.evidence.said import said_of
-from corkpost.core.intake.making import made_of
+from corkpost.core.intake.making import as_said, made_of
 from corkpost.core.kinds import PartyKind
 from corkpost.core.open_items import open_items
 from corkpost.demo.labelled import Labelled
-from corkpost.formats.listings.names import WORDS
+from corkpost.formats.listings.names import by_journal
 from corkpost.formats.listings.questions import PROPOSED, Answers
 from corkpost.formats.listings.sheets import Sheet, read_sheets
 from corkpost.formats.listings.understanding import understand
@@ -42,7 +43,7 @@ def as_lists(seed: int) -> Labelled:
         sheets = list(_sheets(made, style, Path(folder)))
     read = understand(sheets, made.books.client.currency, Answers({"*": PROPOSED}), TODAY)
     books = made.books
-    found = made_of(read.raw, books.client, None, WORDS)
+    found = made_of(as_said(read.raw, by_name), books.client, None, by_journal)
     if read.faults or found.faults:
         raise ValueError(f"{seed}: {[*read.faults, *found.faults][:2]}")
     owners = (party for party in books.tables.parties if party.kind is PartyKind.OWNER)

@@ -7,10 +7,11 @@ from functools import cache
 import pytest
 
 from corkpost.core.books import ClientFacts
-from corkpost.core.intake.making import made_of
+from corkpost.core.chart.trade_words import by_name
+from corkpost.core.intake.making import as_said, made_of
 from corkpost.core.kinds import Entity
 from corkpost.demo.labelled import labelled
-from corkpost.formats.listings.names import WORDS
+from corkpost.formats.listings.names import by_journal
 from corkpost.formats.listings.questions import Answers
 from corkpost.formats.listings.sheets import read_sheets
 from corkpost.formats.listings.understanding import understand
@@ -48,7 +49,7 @@ def test_every_layout_comes_to_the_same_balances_at_four_days(number, style, tmp
     understood = understand(read_sheets(path), EUR, answers, TODAY)
     assert understood.faults == []
     assert answers.asked == []
-    made = made_of(understood.raw, CLIENT, None, WORDS)
+    made = made_of(as_said(understood.raw, by_name), CLIENT, None, by_journal)
     assert made.faults == ()
     assert [proof for proof in made.proofs if not proof.holds] == []
     names = {account.code: account.name for account in source.tables.accounts}
@@ -73,7 +74,7 @@ def test_the_types_of_accounts_are_found_without_being_said(tmp_path):
         renderer = Renderer(source, STYLES[0])
         path = renderer.write(renderer.ledger(), tmp_path / f"ledger {number}")
         raw = understand(read_sheets(path), EUR, Answers({}), TODAY).raw
-        made = made_of(raw, CLIENT, None, WORDS)
+        made = made_of(as_said(raw, by_name), CLIENT, None, by_journal)
         for account in made.tables.accounts:
             looked_at += 1
             theirs = source.accounts[account.code].type

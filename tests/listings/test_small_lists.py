@@ -6,9 +6,10 @@ from fractions import Fraction
 import pytest
 
 from corkpost.core.books import ClientFacts
-from corkpost.core.intake.making import made_of
+from corkpost.core.chart.trade_words import by_name
+from corkpost.core.intake.making import as_said, made_of
 from corkpost.core.kinds import Entity
-from corkpost.formats.listings.names import WORDS
+from corkpost.formats.listings.names import by_journal
 from corkpost.formats.listings.questions import About, Answers
 from corkpost.formats.listings.sheets import read_sheets
 from corkpost.formats.listings.understanding import understand
@@ -33,7 +34,9 @@ def read(tmp_path):
         said = {q.id: (answers or {}).get(q.about, q.proposed) for q in asked.asked}
         found = understand(sheets, EUR, Answers(said), TODAY)
         assert found.faults == []
-        return {q.about for q in asked.asked}, made_of(found.raw, CLIENT, None, WORDS)
+        return {q.about for q in asked.asked}, made_of(
+            as_said(found.raw, by_name), CLIENT, None, by_journal
+        )
 
     return reads
 

@@ -10,10 +10,11 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from corkpost.core.intake.making import made_of
+from corkpost.core.chart.trade_words import by_name
+from corkpost.core.intake.making import as_said, made_of
 from corkpost.core.refusals import Refusal
 from corkpost.demo.labelled import labelled
-from corkpost.formats.listings.names import WORDS
+from corkpost.formats.listings.names import by_journal
 from corkpost.formats.listings.questions import Answers
 from corkpost.formats.listings.sheets import Row, Sheet
 from corkpost.formats.listings.understanding import understand
@@ -68,7 +69,7 @@ def outcome_of(rows):
         found = understand([sheet], EUR, answers, TODAY)
         if found.faults or not found.raw.postings:
             return "refused"
-        made = made_of(found.raw, CLIENT, None, WORDS)
+        made = made_of(as_said(found.raw, by_name), CLIENT, None, by_journal)
     except Refusal:
         return "refused"
     if made.faults:

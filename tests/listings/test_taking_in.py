@@ -170,6 +170,50 @@ def test_accounts_are_known_by_what_moves_with_what_and_owners_by_what_the_clien
     }
 
 
+@pytest.mark.parametrize(
+    ("name", "entity", "role"),
+    [
+        ("Drawings", Entity.SOLE_TRADER, AccountRole.DRAWINGS),
+        ("Partners current account", Entity.PARTNERSHIP, AccountRole.PARTNER_CURRENT),
+        ("Director loan", Entity.COMPANY, AccountRole.OWNER_LOAN),
+    ],
+)
+def test_what_a_new_client_is_shows_in_its_accounts_and_what_is_seen_is_what_is_taken_in(
+    name, entity, role, office, tmp_path
+):
+    ledger = SMALL + (
+        f"5,2026-03-20,3050,{name},,,for the house,80.00,\n"
+        "5,2026-03-20,1200,Bank account,,,for the house,,80.00\n"
+    )
+    path = file(tmp_path, "ledger.csv", ledger)
+    seen = take(office, path, new=None, preview=True)
+    assert (seen.proposed.entity, seen.made.chart["3050"].role) == (entity, role)
+    offered = NEW._replace(entity=seen.proposed.entity, year_end=seen.proposed.year_end)
+    taken = take(office, path, new=offered)
+    assert taken.made == seen.made
+    assert books_of(office).accounts["3050"].role is role
+
+
+def test_a_year_ends_where_trial_balances_come_again_or_an_opening_stands(office, tmp_path):
+    balances = """\
+Account,Account name,31.03.2025,31.03.2026
+1200,Bank,300.00,450.00
+3000,Capital,-300.00,-300.00
+4000,Sales,0.00,-150.00
+"""
+    seen = take(office, file(tmp_path, "two years.csv", balances), new=None, preview=True)
+    assert seen.proposed.year_end == (3, 31)
+    opened = """\
+Entry no,Date,Account,Account name,Description,Debit,Credit
+1,2025-07-01,1200,Bank,Opening balance,300.00,
+1,2025-07-01,3000,Capital,Opening balance,,300.00
+2,2025-07-14,5000,Rent,July,90.00,
+2,2025-07-14,1200,Bank,July,,90.00
+"""
+    seen = take(office, file(tmp_path, "ledger.csv", opened), new=None, preview=True)
+    assert seen.proposed.year_end == (6, 30)
+
+
 def test_a_party_is_what_the_ledger_has_it_as_whatever_list_it_is_on(office, tmp_path):
     items = "Open debtors as at 2026-02-28\nCustomer,Document no,Date,Outstanding\n"
     listed = file(

@@ -56,9 +56,11 @@ export function useListings(client: string | null) {
   function look(ids: string[], now: Answers, of: Whose, take = false) {
     if (ids.length === 0) return
     const { code, ...facts } = of.new
+    // What nobody has said yet is proposed by the files themselves, and seen so.
+    const isSaid = take || keyed || of !== whose
     start.mutate({
       ...{ client: of.client ?? (take ? code : null), files: ids, answers: now, take },
-      new: take && !of.client ? facts : null,
+      new: isSaid && !of.client ? facts : null,
     })
   }
 
@@ -97,10 +99,19 @@ export function useListings(client: string | null) {
     setWhose(now: Whose) {
       setKeyed(true)
       setWhose(now)
-      if (now.client !== whose.client) look(ready, answers, now)
+      const bears = bearing(now)
+      if (now.client !== whose.client || (bears && bears !== bearing(whose)))
+        look(ready, answers, now)
     },
     takeIn: () => look(ready, answers, whose, true),
   }
+}
+
+const WHOLE = /^\d\d-\d\d [A-Z]{3}$/
+
+/** Of what a new client is, what makes other books of the same files; nothing while it is being keyed. */
+function bearing({ new: { entity, year_end, currency } }: Whose) {
+  return WHOLE.test(`${year_end} ${currency}`) ? `${entity} ${year_end} ${currency}` : null
 }
 
 function proposedOf(said: Schemas['ProposedAnswer']): Partial<Whose['new']> {

@@ -9,9 +9,10 @@ from pathlib import Path
 from typing import NamedTuple, TypeVar
 
 from corkpost.core.books import Books, ClientFacts
-from corkpost.core.chart.trade_words import plain
+from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.core.formatting import format_date
-from corkpost.core.intake.making import Made, Words, made_of
+from corkpost.core.intake.chart import ByName
+from corkpost.core.intake.making import AsSaid, Made, as_said, made_of
 from corkpost.core.intake.proposing import Proposed, proposed
 from corkpost.core.kinds import AccountRole, AccountType, Entity
 from corkpost.core.money import Currency
@@ -21,7 +22,7 @@ from corkpost.formats.books_folder.archive import DESCRIPTOR
 from corkpost.formats.books_folder.checking import Places, check_tables
 from corkpost.formats.books_folder.faults import Faults
 from corkpost.formats.books_folder.reading import BooksFolder
-from corkpost.formats.listings.names import WORDS
+from corkpost.formats.listings.names import by_journal
 from corkpost.formats.listings.questions import About, Answers, Choice, Question
 from corkpost.formats.listings.sheets import Unreadable, read_sheets
 from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
@@ -112,7 +113,11 @@ def _read(
     banked = _each(lambda path: [listing_statements.seen(path)], statements)
     tell("understanding")
     understood = understand(sheets, client.currency, asked, workplace.today)
-    made = _made(understood, client, known, asked, _words(workplace, person, code))
+    said = _said(understood, _by_name(workplace, person, code))
+    offer = proposed(said, understood.names, _codes(workplace)) if said and known is None else None
+    if offer is not None and new is None:
+        client = replace(client, entity=offer.entity, year_end=offer.year_end)
+    made = _made(understood, said, client, known, asked) if said else None
     if known is not None:
         _ask_whose(understood, client, asked)
     accounts = (
@@ -125,7 +130,7 @@ def _read(
         (*understood.files, *banked),
         tuple(asked.asked),
         (*understood.faults, *(made.faults if made else ())),
-        None if known else proposed(made, understood.names, _codes(workplace)),
+        offer,
         made,
     )
     if asked.asked or (preview and read.faults):
@@ -193,7 +198,7 @@ def _client(code: str, known: Books | None, new: NewClient | None, *, preview: b
     if known is not None:
         return known.client
     if new is None and preview:
-        # Whose they are shows in the files, and is confirmed before they are taken in.
+        # Whose they are shows in the files, is proposed, and is confirmed before they are taken in.
         return ClientFacts(code, code, Entity.COMPANY, Currency("EUR"), (12, 31))
     if new is None:
         raise Refusal(
@@ -218,8 +223,8 @@ def _each(read: Callable[[Path], list[Of]], paths: Sequence[Path]) -> list[Of]:
     return found
 
 
-def _words(workplace: Workplace, person: Person, code: str) -> Words:
-    """What names say; of accounts first what those of the same name are in the charts of the practice's
+def _by_name(workplace: Workplace, person: Person, code: str) -> ByName:
+    """What names of accounts say; first what those of the same name are in the charts of the practice's
     other clients that this person sees, where they are of one mind."""
     seen: dict[str, set[tuple[str, str]]] = defaultdict(set)
     whose: dict[str, str] = {}
@@ -231,29 +236,28 @@ def _words(workplace: Workplace, person: Person, code: str) -> Words:
     def by_seen(name: str) -> tuple[AccountType, AccountRole, str] | None:
         kinds = seen.get(plain(name), set())
         if len(kinds) != 1:
-            return WORDS.by_name(name)
+            return by_name(name)
         ((type_, role),) = kinds
         return AccountType(type_), AccountRole(role), f"{name}, as {whose[plain(name)]} has it"
 
-    return Words(by_seen, WORDS.by_journal)
+    return by_seen
+
+
+def _said(understood: Understood, by_name: ByName) -> AsSaid | None:
+    """What the listings say together; None where there is no ledger, or it can't be read."""
+    raw = understood.raw
+    if not (raw.postings or raw.balances) and not understood.faults:
+        understood.faults.append(
+            "There is no ledger and no trial balance among these files: one of them is needed."
+        )
+    return None if understood.faults else as_said(raw, by_name)
 
 
 def _made(
-    understood: Understood,
-    client: ClientFacts,
-    known: Books | None,
-    asked: Answers,
-    words: Words,
-) -> Made | None:
-    raw = understood.raw
-    if not (raw.postings or raw.balances) or understood.faults:
-        if not understood.faults:
-            understood.faults.append(
-                "There is no ledger and no trial balance among these files: one of them is needed."
-            )
-        return None
-    proved = len(raw.proofs)
-    made = made_of(raw, client, known, words)
+    understood: Understood, said: AsSaid, client: ClientFacts, known: Books | None, asked: Answers
+) -> Made:
+    proved = len(understood.raw.proofs)
+    made = made_of(said, client, known, by_journal)
     failing = [proof for proof in made.proofs[proved:] if not proof.holds]
     if failing:
         ask_difference(understood, "the files together", failing, asked)

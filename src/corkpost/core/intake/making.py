@@ -67,23 +67,31 @@ class Made:
     """The day of the trial balance from which it was worked out what there was before; no list says it."""
 
 
-class Words(NamedTuple):
-    """What names of accounts and of journals say, in clients' languages."""
+class AsSaid(NamedTuple):
+    """What listings say whoever's they are. *raw*: with parties on control accounts; *left*: rows that
+    belong to no entry; *chart*: what each account is by its name and by what moves with it."""
 
-    by_name: ByName
-    by_journal: ByJournal
+    raw: Raw
+    entries: Sequence[Entry]
+    left: Sequence[Posting]
+    chart: Mapping[str, Kind]
 
 
-def made_of(raw: Raw, client: ClientFacts, books: Books | None, words: Words) -> Made:
-    """The tables. *books*: the client's own that are there already: its accounts stay what they are, and
-    what is said to have been there before is compared with them, and not taken in once more."""
-    known = books.tables if books else Tables()
-    raw = with_control_accounts(raw, words.by_name)
+def as_said(raw: Raw, by_name: ByName) -> AsSaid:
+    """The listings, their rows put together to entries and their accounts known."""
+    raw = with_control_accounts(raw, by_name)
     found = entries_of(raw.postings)
-    faults = list(_unbalanced(found.left, client))
-    balances = _held(raw)
-    chart = kinds_of(raw.accounts, found.entries, balances, words.by_name, _opened(raw))
-    chart = {code: _of_entity(kind, client.entity) for code, kind in chart.items()}
+    chart = kinds_of(raw.accounts, found.entries, _held(raw), by_name, _opened(raw))
+    return AsSaid(raw, found.entries, found.left, chart)
+
+
+def made_of(said: AsSaid, client: ClientFacts, books: Books | None, by_journal: ByJournal) -> Made:
+    """The tables. *books*: the client's own that are there already: its accounts stay what they are, and
+    what is said to have been there before is compared with them, and not taken in once more. *by_journal*:
+    what entries of a journal of that name are."""
+    known, raw = books.tables if books else Tables(), said.raw
+    faults = list(_unbalanced(said.left, client))
+    chart = {code: _of_entity(kind, client.entity) for code, kind in said.chart.items()}
     for account in known.accounts:
         chart[account.code] = Kind(account.type, account.role, "", False)
     proofs = list(raw.proofs)
@@ -102,7 +110,7 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, words: Words) ->
     in_text = NamedInText({**_known_parties(known), **raw.parties}.values())
     transactions = [
         *([] if goes_on else _opening_transaction(opening, first)),
-        *_transactions(found.entries, chart, client, words.by_journal, in_text),
+        *_transactions(said.entries, chart, client, by_journal, in_text),
     ]
     if not raw.postings:
         transactions = list(from_balances(raw, chart, client.year_end))
@@ -114,7 +122,7 @@ def made_of(raw: Raw, client: ClientFacts, books: Books | None, words: Words) ->
     tables = Tables(
         accounts=tuple(_accounts(raw, chart, known)),
         parties=parties,
-        taxes=tuple(_taxes(raw, known, rates_of(found.entries, chart))),
+        taxes=tuple(_taxes(raw, known, rates_of(said.entries, chart))),
         transactions=tuple(transactions),
         allocations=tuple(settled(transactions, controls, raw.items)),
         prior_year=tuple(_prior(raw, chart, first)),

@@ -1,9 +1,11 @@
 """What a new client is called and is, by what its listings say: proposed, for a person to confirm."""
 
+from collections import Counter
 from collections.abc import Collection, Sequence
 from typing import NamedTuple
 
-from corkpost.core.intake.making import Made
+from corkpost.core.intake.making import AsSaid
+from corkpost.core.intake.raw import Raw
 from corkpost.core.kinds import AccountRole, Entity
 from corkpost.core.periods import ONE_DAY
 
@@ -37,25 +39,33 @@ class Proposed(NamedTuple):
     why: str
 
 
-def proposed(made: Made | None, names: Sequence[str], taken: Collection[str]) -> Proposed:
+def proposed(said: AsSaid, names: Sequence[str], taken: Collection[str]) -> Proposed:
     """*names*: what may be its name, the likeliest first. *taken*: codes of other clients."""
     name = next((name for name in names if any(sign.isalpha() for sign in name)), "")
-    entity, why = _entity(made, name)
-    year_end = (12, 31)
-    if made is not None and made.tables.transactions:
-        opening = [row for row in made.tables.transactions if row.kind == "opening"]
-        last = opening[0].posting_date if opening else made.first - ONE_DAY
-        year_end = (last.month, last.day)
-    return Proposed(_code(name, taken), name, entity, year_end, why)
+    entity, why = _entity(said, name)
+    return Proposed(_code(name, taken), name, entity, _year_end(said.raw), why)
 
 
-def _entity(made: Made | None, name: str) -> tuple[Entity, str]:
+def _year_end(raw: Raw) -> tuple[int, int]:
+    """The day before the ledger begins, or that of its opening entry; of trial balances alone the day that
+    comes again a year later."""
+    if raw.postings:
+        first = (raw.first or min(row.day for row in raw.postings)).replace(day=1)
+        day = min((row.day for row in raw.postings if row.is_opening), default=first)
+        last = day - ONE_DAY if day.day == 1 else day
+        return last.month, last.day
+    times = Counter((day.month, day.day) for day in {row.day for row in raw.balances})
+    often = [day for day, count in times.items() if count > 1]
+    return often[0] if len(often) == 1 else (12, 31)
+
+
+def _entity(said: AsSaid, name: str) -> tuple[Entity, str]:
     words = {"".join(s for s in word.casefold() if s.isalnum()) for word in name.split()}
     for endings, entity in BY_NAME:
         found = words & set(endings.split())
         if found:
             return entity, f"its name ends in “{found.pop()}”"
-    roles = {kind.role for kind in made.chart.values()} if made else set()
+    roles = {kind.role for kind in said.chart.values()}
     for role, entity in BY_ROLE:
         if role in roles:
             return entity, f"it has an account for {role.value.replace('-', ' ')}"

@@ -1,13 +1,11 @@
-"""What an account or a journal is by its name, in the languages of clients' books: trade words of charts,
-and `journals.json`."""
+"""What a journal is by its name, in the languages of clients' books: `journals.json`."""
 
 import json
 from functools import cache
 from importlib import resources
 from typing import Any
 
-from corkpost.core.chart.trade_words import by_name, plain
-from corkpost.core.intake.making import Words
+from corkpost.core.chart.trade_words import plain
 from corkpost.core.kinds import TransactionKind
 
 
@@ -25,7 +23,3 @@ def by_journal(name: str) -> TransactionKind | None:
         if bare and bare in map(plain, named):
             return TransactionKind(kind)
     return None
-
-
-WORDS = Words(by_name, by_journal)
-"""All that names say."""
