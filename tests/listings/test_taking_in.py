@@ -194,6 +194,33 @@ def test_what_a_new_client_is_shows_in_its_accounts_and_what_is_seen_is_what_is_
     assert books_of(office).accounts["3050"].role is role
 
 
+def test_an_account_that_stands_on_the_other_side_is_not_what_its_name_says(office, tmp_path):
+    sold = "".join(
+        f"{5 + n},2026-03-{10 + n},1200,Bank account,,,two hours,{40 + n}.00,\n"
+        f"{5 + n},2026-03-{10 + n},4100,Hire of kayaks,,,two hours,,{40 + n}.00\n"
+        for n in range(4)
+    )
+    seen = take(office, file(tmp_path, "ledger.csv", SMALL + sold), preview=True)
+    kind = seen.made.chart["4100"]
+    assert (kind.type, kind.why) == (
+        AccountType.INCOME,
+        "it stands on the credit side, whatever its name",
+    )
+    assert seen.made.chart["5000"].type is AccountType.EXPENSE
+    alone = """\
+Account,Account name,31.03.2026
+1200,Bank,450.00
+3000,Capital,-300.00
+4100,Hire of kayaks,-150.00
+"""
+    path = file(tmp_path, "balances.csv", alone)
+    (asked,) = take(office, path, preview=True).questions
+    # One name for a debit and one for a credit: too little to tell.
+    assert (asked.about, asked.proposed) == ("amount-sign", "debit")
+    seen = take(office, path, preview=True, answers={"*": "proposed"})
+    assert seen.made.chart["4100"].type is AccountType.INCOME
+
+
 def test_a_year_ends_where_trial_balances_come_again_or_an_opening_stands(office, tmp_path):
     balances = """\
 Account,Account name,31.03.2025,31.03.2026
@@ -370,14 +397,15 @@ def test_a_sign_that_nothing_proves_is_asked_and_one_that_names_prove_is_not(off
     assert [question.about for question in outcome.questions] == ["amount-sign"]
     proposed = take(office, file(tmp_path, "signed.csv", SIGNED), answers={"*": "proposed"})
     assert proposed.taken.new == 1
-    named = SIGNED.replace("710", "Rent").replace("820", "Bank account")
+    rent = SIGNED.replace("710", "Rent").replace("820", "Bank account")
+    named = f"{rent}2,2026-01-16,Insurance,x,120.00\n2,2026-01-16,Bank account,x,-120.00\n"
     credit_first = (
         named.replace(",120.00", ",X").replace("-120.00", "120.00").replace("X", "-120.00")
     )
     for text in (named, credit_first):
         outcome = take(office, file(tmp_path, "named.csv", text), preview=True)
         assert outcome.questions == ()
-        (made,) = outcome.made.tables.transactions
+        made, _ = outcome.made.tables.transactions
         assert {line.account: line.amount for line in made.lines}["Rent"] == 120_00
 
 

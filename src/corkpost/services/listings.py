@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import NamedTuple, TypeVar
 
 from corkpost.core.books import Books, ClientFacts
-from corkpost.core.chart.trade_words import by_name, plain
+from corkpost.core.chart.trade_words import Named, by_name, plain
 from corkpost.core.formatting import format_date
 from corkpost.core.intake.chart import ByName
 from corkpost.core.intake.making import AsSaid, Made, as_said, made_of
@@ -233,12 +233,14 @@ def _by_name(workplace: Workplace, person: Person, code: str) -> ByName:
             seen[plain(row.name)].add((row.type, row.role))
             whose.setdefault(plain(row.name), row.client)
 
-    def by_seen(name: str) -> tuple[AccountType, AccountRole, str] | None:
+    def by_seen(name: str) -> Named | None:
         kinds = seen.get(plain(name), set())
         if len(kinds) != 1:
             return by_name(name)
         ((type_, role),) = kinds
-        return AccountType(type_), AccountRole(role), f"{name}, as {whose[plain(name)]} has it"
+        return Named(
+            AccountType(type_), AccountRole(role), f"{name}, as {whose[plain(name)]} has it"
+        )
 
     return by_seen
 

@@ -190,7 +190,7 @@ def test_a_guess_counts_nowhere_until_it_is_confirmed_and_is_gone_then():
 @pytest.mark.parametrize(
     ("name", "type_"),
     [
-        ("Sales of land", AccountType.ASSET),  # the type does not fit
+        ("Sales of wool", AccountType.ASSET),  # the type does not fit
         ("Capital reserve", AccountType.EQUITY),  # the books have their capital account
         ("Woodstock festival", AccountType.ASSET),  # no word of its own
     ],

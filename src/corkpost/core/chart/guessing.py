@@ -11,52 +11,13 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from corkpost.core.books import Account, Books
-from corkpost.core.chart import trade_words
 from corkpost.core.chart.behaving import behaves
 from corkpost.core.chart.fitting import LASTING, fits
+from corkpost.core.chart.trade_words import by_name
 from corkpost.core.kinds import AccountRole, PartyKind
 
 USED_ENOUGH = 3
 MOSTLY = 0.9
-NAMES: tuple[tuple[AccountRole, str], ...] = (
-    (AccountRole.ACCUMULATED_DEPRECIATION, "accumulated depreciation"),
-    (AccountRole.DEFERRED_INCOME, "deferred income|income in advance|unearned income"),
-    (AccountRole.EMPLOYER_CONTRIBUTIONS, "employer's contributions|employers contributions"),
-    (AccountRole.DIRECTOR_PAY, "director's pay|directors' pay|directors' remuneration"),
-    (AccountRole.OWNER_LOAN, "director's loan|directors' loan|owner's loan|shareholder loan"),
-    (AccountRole.CAPITAL_INTRODUCED, "capital introduced"),
-    (AccountRole.RETAINED_EARNINGS, "retained earnings|retained profit"),
-    (AccountRole.ACCUMULATED_FUND, "accumulated fund"),
-    (AccountRole.LOAN_INTEREST, "loan interest|interest on loan|interest payable"),
-    (AccountRole.BANK_CHARGES, "bank charges|bank fees|card fees"),
-    (AccountRole.EXCHANGE_DIFFERENCE, "exchange difference|exchange gain|exchange loss"),
-    (AccountRole.COST_OF_SALES, "cost of sales|cost of goods|purchases"),
-    (AccountRole.BAD_DEBT, "bad debt"),
-    (AccountRole.CREDIT_CARD, "credit card"),
-    (AccountRole.CARD_CLEARING, "card clearing|card takings"),
-    (AccountRole.UNBANKED, "not yet banked|receipts in hand|unbanked"),
-    (AccountRole.SUSPENSE, "suspense"),
-    (AccountRole.CLEARING, "clearing"),
-    (AccountRole.PREPAYMENT, "prepayment|prepaid"),
-    (AccountRole.ACCRUAL, "accruals|accrued"),
-    (AccountRole.PAYROLL_NET, "net pay|net wages|wages payable"),
-    (AccountRole.PAYROLL_TAX, "payroll tax|income tax withheld|social contributions owed"),
-    (AccountRole.TAX, "sales tax|vat|gst"),
-    (AccountRole.RECEIVABLES, "receivables|trade debtors|customers"),
-    (AccountRole.PAYABLES, "payables|trade creditors|suppliers"),
-    (AccountRole.STOCK, "stock|inventory"),
-    (AccountRole.LOAN, "bank loan|loan"),
-    (AccountRole.DRAWINGS, "drawings"),
-    (AccountRole.DIVIDENDS, "dividends"),
-    (AccountRole.CAPITAL, "capital"),
-    (AccountRole.DEPRECIATION, "depreciation"),
-    (AccountRole.REPAIRS, "repairs|maintenance"),
-    (AccountRole.WAGES, "wages|salaries"),
-    (AccountRole.CASH, "petty cash|cash in hand|cash"),
-    (AccountRole.BANK, "bank account|current account|bank"),
-    (AccountRole.SALES, "sales|turnover"),
-)
-"""Trade words by which an account's name says its role; the longer ones first."""
 
 
 class Guess(NamedTuple):
@@ -163,15 +124,9 @@ def _used_with(books: Books, codes: set[str]) -> Mapping[str, Guess]:
 
 
 def _by_name(books: Books, account: Account) -> Guess | None:
-    name = f" {' '.join(account.name.lower().replace('-', ' ').split())} "
-    for role, words in NAMES:
-        for word in words.split("|"):
-            stands = f" {word} " in name or f" {word}s " in name
-            if stands and fits(role, account.type) and _is_free(books, role):
-                return Guess(account.code, role, f"its name says “{word}”")
-    named = trade_words.by_name(account.name)
-    if named and named[1] and fits(named[1], account.type) and _is_free(books, named[1]):
-        return Guess(account.code, named[1], f"its name says “{named[2]}”")
+    named = by_name(account.name, frozenset({account.type}))
+    if named and named.role and fits(named.role, account.type) and _is_free(books, named.role):
+        return Guess(account.code, named.role, f"its name says “{named.word}”")
     return None
 
 

@@ -5,7 +5,7 @@ import re
 import unicodedata
 from functools import cache
 from importlib import resources
-from typing import Any
+from typing import Any, NamedTuple
 
 from corkpost.core.kinds import AccountRole, AccountType
 
@@ -38,13 +38,55 @@ def type_said(text: str) -> AccountType | None:
     return None
 
 
+class Named(NamedTuple):
+    """What the name of an account speaks for, and by which word."""
+
+    type: AccountType
+    role: AccountRole
+    word: str
+
+
 @cache
-def by_name(name: str) -> tuple[AccountType, AccountRole, str] | None:
-    """Type and role that the longest trade word in an account's name speaks for, and the word."""
-    padded = f" {plain(name)} "
-    best: tuple[int, int, AccountType, AccountRole, str] | None = None
-    for rank, (role, kind, words) in enumerate(_data()["names"]):
+def by_name(name: str, among: frozenset[AccountType] = frozenset(AccountType)) -> Named | None:
+    """Type and role that the longest trade word in an account's name speaks for: of those that govern
+    others wherever they stand (`interest` in `interest on a loan`), else of all. *among*: the types that
+    it can have."""
+    padded = f" {_folded(plain(name))} "
+    governs = _longest(_data()["governing"], padded, among)
+    named = _longest(_data()["names"], padded, among)
+    if governs is None or named is None:
+        return governs or named
+    # `accounts payable` says more than that something is payable.
+    return named if not governs.role and named.role and named.type is governs.type else governs
+
+
+def _longest(rows: Any, padded: str, among: frozenset[AccountType]) -> Named | None:
+    best: Named | None = None
+    for role, kind, words in rows:
+        if kind not in among:
+            continue
         for word in words.split("|"):
-            if f" {word} " in padded and (best is None or len(word) > best[0]):
-                best = (len(word), -rank, AccountType(kind), AccountRole(role), word)
-    return best[2:] if best else None
+            if (best is None or len(word) > len(best.word)) and _stands(word, padded):
+                best = Named(AccountType(kind), AccountRole(role), word)
+    return best and best._replace(word=_shown(best.word))
+
+
+def _folded(text: str) -> str:
+    """`director s loan` and `directors loan` are one."""
+    return text.replace(" s ", "s ").replace(" & ", " and ")
+
+
+def _stands(word: str, padded: str) -> bool:
+    """`loan` as a word, or several; `^vat` at the name's beginning, `income$` at its end; `-kosten` at the
+    end of a word; `director+loan` apart from each other."""
+    if word[0] == "^":
+        return padded.startswith((f" {word[1:]} ", f" {word[1:]}s "))
+    if word[-1] == "$":
+        return padded.endswith(f" {word[:-1]} ")
+    if word[0] == "-":
+        return f"{word[1:]} " in padded
+    return all(f" {part} " in padded or f" {part}s " in padded for part in word.split("+"))
+
+
+def _shown(word: str) -> str:
+    return word.strip("^-$").replace("+", " \N{HORIZONTAL ELLIPSIS} ")

@@ -2,16 +2,17 @@
 beside them, by how they move."""
 
 from collections import Counter, defaultdict
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import NamedTuple
 
 from corkpost.core.chart.fitting import fits
+from corkpost.core.chart.trade_words import Named
 from corkpost.core.intake.entries import Entry
 from corkpost.core.intake.raw import AccountRow
 from corkpost.core.kinds import MONEY_ROLES, PROFIT_AND_LOSS, AccountRole, AccountType
 from corkpost.core.money import Minor
 
-ByName = Callable[[str], tuple[AccountType, AccountRole, str] | None]
+ByName = Callable[[str], Named | None]
 BLOCK = 2
 """So many accounts on each side, in the order of codes, that are of one type speak for one between."""
 MOSTLY = 4
@@ -24,6 +25,18 @@ MAY_BE_MONEY = frozenset({AccountType.ASSET, AccountType.LIABILITY})
 LEAST_MONTHS = 3
 OFTEN = 5
 """So many payments and receipts show which account is the bank, where they are a quarter of all."""
+NEARLY_ALL = 0.9
+OTHER_SIDE = {
+    (AccountType.EXPENSE, AccountRole.ORDINARY): ("credit", AccountType.INCOME, AccountRole.ORDINARY),
+    (AccountType.INCOME, AccountRole.ORDINARY): ("debit", AccountType.EXPENSE, AccountRole.ORDINARY),
+    (AccountType.EXPENSE, AccountRole.DEPRECIATION): (
+        "credit", AccountType.ASSET, AccountRole.ACCUMULATED_DEPRECIATION,
+    ),
+    (AccountType.ASSET, AccountRole.ACCUMULATED_DEPRECIATION): (
+        "debit", AccountType.EXPENSE, AccountRole.DEPRECIATION,
+    ),
+}  # fmt: skip
+"""What accounts of a type and role are if they stand on the side where such accounts do not."""
 ONE_ALONE = frozenset(
     {AccountRole.RECEIVABLES, AccountRole.PAYABLES, AccountRole.RETAINED_EARNINGS}
 )
@@ -52,11 +65,13 @@ def kinds_of(
     for code, row in accounts.items():
         named = by_name(row.name)
         if row.said is not None:
-            role = named[1] if named and fits(named[1], row.said) else AccountRole.ORDINARY
-            why = f"its name says “{named[2]}”" if named and role else ""
+            role = named.role if named and fits(named.role, row.said) else AccountRole.ORDINARY
+            why = f"its name says “{named.word}”" if named and role else ""
             found[code] = Kind(row.said, role, why, bool(role))
         elif named:
-            found[code] = Kind(named[0], named[1], f"its name says “{named[2]}”", True)
+            found[code] = Kind(named.type, named.role, f"its name says “{named.word}”", True)
+    by_name_alone = {code: found[code] for code in found if accounts[code].said is None}
+    found |= _against_their_names(by_name_alone, entries, balances)
     for code in _money_by_use(entries, found):
         found[code] = Kind(
             AccountType.ASSET,
@@ -77,6 +92,28 @@ def kinds_of(
         else:
             found[code] = _unnamed(code, accounts, found, moved, balances)
     return _one_of_each({code: found[code] for code in accounts}, entries)
+
+
+def _against_their_names(
+    named: Mapping[str, Kind], entries: Sequence[Entry], balances: Mapping[str, Minor]
+) -> Iterator[tuple[str, Kind]]:
+    """Accounts that nearly always stand on the side where their name would not have them: `hire` is a cost
+    to most, and what some live on. Of trial balances alone, what they hold says it."""
+    times: Counter[str] = Counter()
+    credited: Counter[str] = Counter()
+    for entry in entries:
+        for row in entry.rows:
+            times[row.account] += 1
+            credited[row.account] += row.amount < 0
+    for code, kind in named.items():
+        if (kind.type, kind.role) not in OTHER_SIDE:
+            continue
+        side, type_, role = OTHER_SIDE[kind.type, kind.role]
+        against = times[code] - credited[code] if side == "debit" else credited[code]
+        held = balances.get(code, 0) if side == "debit" else -balances.get(code, 0)
+        often = times[code] >= LEAST_MONTHS and against >= NEARLY_ALL * times[code]
+        if often or (not entries and held > 0):
+            yield code, Kind(type_, role, f"it stands on the {side} side, whatever its name", True)
 
 
 def _money_by_use(entries: Sequence[Entry], known: Mapping[str, Kind]) -> list[str]:

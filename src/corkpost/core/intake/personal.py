@@ -68,7 +68,7 @@ def with_control_accounts(raw: Raw, by_name: ByName) -> Raw:
 
 def _is(by_name: ByName, account: AccountRow, role: AccountRole) -> bool:
     named = by_name(account.name)
-    return named is not None and named[1] is role
+    return named is not None and named.role is role
 
 
 class _Codes:

@@ -5,14 +5,14 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 from itertools import pairwise, product
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 from corkpost.core.chart.trade_words import by_name
 from corkpost.core.formatting import format_date
 from corkpost.core.intake.entries import entries_of
 from corkpost.core.intake.raw import Proof, Raw, Where
-from corkpost.core.kinds import AccountType
-from corkpost.core.money import Currency
+from corkpost.core.kinds import AccountRole, AccountType
+from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import ONE_DAY, month_end
 from corkpost.formats.listings.balances import BalanceReader
 from corkpost.formats.listings.days import days_in, last_day_in, names_period
@@ -59,6 +59,9 @@ ORDER_WORDS = {
 
 LOOKED_AT = 20_000
 """By so many rows it is told how a list is laid out."""
+TELLING = 2
+CLEARLY = 3
+"""So many accounts have to speak for a sign, and so many times more than against it; else it is asked."""
 SAMPLE = 6
 """So many rows are shown below the names of the columns."""
 
@@ -94,9 +97,11 @@ class Understood:
 
 
 class _Candidate(NamedTuple):
-    """A reading and how well it proves itself, the better first."""
+    """A reading and how well it proves itself, the better first. *off*: how many accounts stand on another
+    side than their names tell."""
 
     score: tuple[int, ...]
+    off: int
     manner: Manner
     reader: LedgerReader
 
@@ -387,12 +392,14 @@ def _ledger(
     best = min(row.score for row in found)
     fitting = [row for row in found if row.score == best]
     chosen = fitting[0].manner
-    if len({row.manner.decimal for row in fitting}) > 1 and _differ(fitting):
+    of_one_sign = [row for row in fitting if row.manner.turned == chosen.turned]
+    if len({row.manner.decimal for row in fitting}) > 1 and _differ(of_one_sign):
         chosen = replace(chosen, decimal=_ask_decimal(sheet, heading, fitting, answers))
     fitting = [row for row in fitting if row.manner.decimal == chosen.decimal]
     kept = [row.manner.order for row in fitting]
     order = _order(sheet, body, heading, list(dict.fromkeys(kept)), answers)
     fitting = [row for row in fitting if row.manner.order == order]
+    fitting = _likelier(fitting)
     if len(fitting) > 1 and _differ(fitting):
         fitting = [_which_sign(sheet, heading, fitting, answers)]
     return fitting[0].reader
@@ -408,23 +415,40 @@ def _candidate(sheet: Sheet, heading: Heading, currency: Currency, manner: Manne
     raw = reader.read()
     failing = sum(not proof.holds for proof in raw.proofs)
     left = len(entries_of(raw.postings).left)
-    off = _off_side(raw) if manner.turned is not None else 0
     held = sum(proof.holds for proof in raw.proofs)
-    return _Candidate((len(reader.unplaced), failing, left, -held, off), manner, reader)
-
-
-def _off_side(raw: Raw) -> int:
-    """How many costs hold a credit and how much income holds a debit, of those that names tell."""
-    held: Counter[str] = Counter()
+    sums: Counter[str] = Counter()
     for row in raw.postings:
-        held[row.account] += row.amount
+        sums[row.account] += row.amount
+    off = _off_side(raw, sums.items())
+    return _Candidate((len(reader.unplaced), failing, left, -held), off, manner, reader)
+
+
+ON_DEBIT = frozenset({AccountRole.RECEIVABLES, AccountRole.FIXED_ASSET, AccountRole.STOCK})
+ON_CREDIT = frozenset({AccountRole.PAYABLES, AccountRole.LOAN, AccountRole.CAPITAL})
+
+
+def _off_side(raw: Raw, held: Iterable[tuple[str, Minor]]) -> int:
+    """How many accounts hold what such accounts do not, as their names have it: income a debit, costs a
+    credit, and the like."""
     off = 0
-    for code, amount in held.items():
+    for code, amount in held:
         named = by_name(raw.accounts[code].name)
         if named and amount:
-            off += named[0] is AccountType.EXPENSE and amount < 0
-            off += named[0] is AccountType.INCOME and amount > 0
+            on_debit = named.type is AccountType.EXPENSE or named.role in ON_DEBIT
+            on_credit = named.type is AccountType.INCOME or named.role in ON_CREDIT
+            off += (on_debit and amount < 0) or (on_credit and amount > 0)
     return off
+
+
+OfSign = TypeVar("OfSign", _Candidate, "_BalanceCandidate")
+
+
+def _likelier(fitting: Sequence[OfSign]) -> list[OfSign]:
+    """Those whose sums stand where their names would have them; all, where the names do not clearly say."""
+    least, most = min(row.off for row in fitting), max(row.off for row in fitting)
+    if most < TELLING or CLEARLY * least >= most:
+        return list(fitting)
+    return [row for row in fitting if row.off == least]
 
 
 def _ask_decimal(
@@ -510,7 +534,8 @@ def _balances(
         raw = reader.read()
         failing = sum(not proof.holds for proof in raw.proofs)
         score = (len(reader.unplaced), failing, _against(so_far, raw))
-        found.append(_BalanceCandidate(score, _balances_off(raw), turned, moves, reader))
+        off = _off_side(raw, ((row.account, row.amount) for row in raw.balances))
+        found.append(_BalanceCandidate(score, off, turned, moves, reader))
     best = min(row.score for row in found)
     fitting = [row for row in found if row.score == best]
     if len({row.moves for row in fitting}) > 1 and _held_differs(fitting):
@@ -526,8 +551,7 @@ def _balances(
             layout=heading.fingerprint,
         )
         fitting = [row for row in fitting if row.moves == (said == "moved")]
-    least = min(row.off for row in fitting)
-    fitting = [row for row in fitting if row.off == least]
+    fitting = _likelier(fitting)
     if len({row.turned for row in fitting}) > 1 and _held_differs(fitting):
         said = answers.to(
             About.SIGN,
@@ -564,16 +588,6 @@ def _against(ledger: Raw, balances: Raw) -> int:
         for account in {row.account for row in balances.balances}
         for before, day in pairwise(days)
     )
-
-
-def _balances_off(raw: Raw) -> int:
-    off = 0
-    for row in raw.balances:
-        named = by_name(raw.accounts[row.account].name)
-        if named and row.amount:
-            off += named[0] is AccountType.EXPENSE and row.amount < 0
-            off += named[0] is AccountType.INCOME and row.amount > 0
-    return off
 
 
 def _items(
