@@ -8,15 +8,15 @@ from decimal import Decimal
 from functools import lru_cache
 from typing import NamedTuple
 
-from corkpost.core.money import Minor
+from corkpost.core.money import Currency, Minor
 from corkpost.formats.listings.sheets import Cell
 from corkpost.formats.listings.words import mark_of
 from corkpost.formats.statements.csv_days import ORDERS, day_of
 
 _SPACES = str.maketrans("", "", " '\u2019\u00a0\u202f\u2009")
 _AMOUNT = re.compile(
-    r"(?P<open>\()?(?P<before>[+\-])?(?:EUR|USD|GBP|[A-Z]{3}|[€$£])?(?P<sign>[+\-])?"
-    r"(?P<figure>\d[\d.,]*|[.,]\d+)(?P<close>\))?(?P<behind>[+\-])?(?:EUR|USD|GBP|[A-Z]{3}(?<!DEB)|[€$£])?"
+    r"(?P<open>\()?(?P<before>[+\-])?(?P<currency>[A-Z]{3}|[€$£])?(?P<sign>[+\-])?"
+    r"(?P<figure>\d[\d.,]*|[.,]\d+)(?P<close>\))?(?P<behind>[+\-])?(?P<money>[A-Z]{3}|[€$£])?"
     r"(?P<mark>[A-Za-z]{1,5}\.?)?"
 )
 _SERIAL = (Decimal(20_000), Decimal(80_000))
@@ -41,26 +41,33 @@ class _Reading(NamedTuple):
 
 
 @lru_cache(maxsize=50_000)
-def _reading(form: str, mark: str) -> _Reading | None:
+def _reading(form: str, decimal: str) -> _Reading | None:
     bare = form.translate(_SPACES).replace("\u2212", "-").replace("\u2013", "-")
     match = _AMOUNT.fullmatch(bare)
     if match is None or (match["open"] is None) != (match["close"] is None):
         return None
-    side = 0
-    if match["mark"]:
-        side = mark_of(match["mark"])
-        if not side:
-            return None
+    mark, behind = match["mark"] or "", match["money"] or ""
+    if not _is_money(behind):
+        # Three capitals that are no currency may be a mark, or its beginning.
+        mark = behind + mark
+    side = mark_of(mark)
+    if not _is_money(match["currency"] or "") or (mark and not side):
+        return None
     figure = match["figure"]
-    other = COMMA if mark == POINT else POINT
-    head, _, tail = figure.partition(mark)
-    if mark in tail or other in tail:
+    other = COMMA if decimal == POINT else POINT
+    head, _, tail = figure.partition(decimal)
+    if decimal in tail or other in tail:
         return None
     groups = head.split(other)
     if len(groups) > 1 and any(len(group) != 3 for group in groups[1:]):
         return None
     minus = [match["open"], match["before"] == "-", match["sign"] == "-", match["behind"] == "-"]
     return _Reading(-1 if sum(map(bool, minus)) % 2 else 1, side, len(tail))
+
+
+def _is_money(text: str) -> bool:
+    """Whether it is nothing, the sign of a currency, or its code."""
+    return len(text) < 3 or Currency(text).is_known
 
 
 def amount_in(cell: Cell, mark: str) -> tuple[Decimal, int] | None:

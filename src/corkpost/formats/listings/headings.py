@@ -8,9 +8,9 @@ from functools import cached_property
 
 from corkpost.core.chart.trade_words import plain
 from corkpost.formats.listings.days import names_period
-from corkpost.formats.listings.figures import orders_of
+from corkpost.formats.listings.figures import COMMA, POINT, amount_in, orders_of
 from corkpost.formats.listings.sheets import Row, Sheet
-from corkpost.formats.listings.words import begins_as, names_wholly, roles_of
+from corkpost.formats.listings.words import begins_as, names_code, names_wholly, roles_of, wholly
 
 SEARCHED = 80
 """So many rows from the top are looked at for a heading."""
@@ -82,6 +82,8 @@ def _names(rows: Sequence[Row]) -> tuple[str, ...] | None:
         return None
     if len(rows) == 1:
         return tuple(texts[0])
+    if any(_is_figure(text) for line in texts for text in line):
+        return None
     # A name over several columns stands over the first of them.
     over, held = [], ""
     for text in texts[0]:
@@ -100,15 +102,25 @@ def _is_year(cell: object) -> bool:
     return isinstance(cell, Decimal) and 1990 <= cell <= 2100 and cell == int(cell)
 
 
+def _is_figure(text: str) -> bool:
+    """Whether a cell is a number or an amount, and so no part of a heading in two rows."""
+    if text.isdigit() and len(text) == 4 and text[:2] in ("19", "20"):
+        return False
+    return not names_period(text) and any(
+        amount_in(text, mark) is not None for mark in (POINT, COMMA)
+    )
+
+
 def _columns(names: Sequence[str]) -> dict[str, int]:
     wanted: list[tuple[int, int, str]] = []
     has_days = any("day" in roles_of(name) or "document_day" in roles_of(name) for name in names)
     for place, name in enumerate(names):
-        roles = _roles(name)
-        if plain(name) in OF_ANYTHING:
+        roles, of_anything = _roles(name), plain(name) in OF_ANYTHING
+        if of_anything:
             roles = ("party_name", "account_name") if has_days else ("account_name", "party_name")
         for rank, role in enumerate(roles):
-            wanted.append((rank + 10 * (not names_wholly(name, role)), place, role))
+            wholly = of_anything or names_wholly(name.rpartition(" / ")[2], role)
+            wanted.append((rank + 10 * (not wholly), place, role))
     columns: dict[str, int] = {}
     used: set[int] = set()
     for _, place, role in sorted(wanted):
@@ -117,7 +129,22 @@ def _columns(names: Sequence[str]) -> dict[str, int]:
             used.add(place)
     if "day" not in columns and "document_day" in columns:
         columns["day"] = columns.pop("document_day")
+    _part_code_and_name(names, columns, used)
     return columns
+
+
+def _part_code_and_name(names: Sequence[str], columns: dict[str, int], used: set[int]) -> None:
+    """Of two columns that may be the account, `Code` and `Account`, one has its code and one its name."""
+    others = [
+        place for place, name in enumerate(names) if place not in used and "account" in _roles(name)
+    ]
+    if "account" not in columns or "account_name" in columns or not others:
+        return
+    code, name = columns["account"], others[0]
+    if not names_code(names[code]) and names_code(names[name]):
+        code, name = name, code
+    columns["account"], columns["account_name"] = code, name
+    used.add(others[0])
 
 
 def _roles(name: str) -> tuple[str, ...]:
@@ -130,8 +157,10 @@ def _roles(name: str) -> tuple[str, ...]:
             if span in both and side in both:
                 return (f"{span}_{side}",)
     if mark:
+        joined = name.replace(" / ", " ")
         found = roles_of(below) or roles_of(over)
-        return tuple(dict.fromkeys((*roles_of(name.replace(" / ", " ")), *found)))
+        whole = (role for text in (joined, below) for role in wholly(text))
+        return tuple(dict.fromkeys((*whole, *roles_of(joined), *found)))
     return roles_of(name)
 
 

@@ -14,8 +14,9 @@ from decimal import Decimal
 from functools import lru_cache
 from typing import Any, NamedTuple, TypeVar
 
-from corkpost.core.chart.trade_words import plain
+from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.core.intake.raw import AccountRow, Posting, Proof, Raw, Where
+from corkpost.core.kinds import AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.formats.listings.figures import amount_in, day_in, minor_in
 from corkpost.formats.listings.headings import Heading
@@ -23,6 +24,7 @@ from corkpost.formats.listings.sheets import Cell, Row, Sheet
 from corkpost.formats.listings.words import account_words, begins_as, mark_of, says_opening
 
 Of = TypeVar("Of")
+ON_CREDIT = frozenset({AccountType.LIABILITY, AccountType.EQUITY, AccountType.INCOME})
 FLAT, BY_ACCOUNT, PAIRS = "flat", "by-account", "pairs"
 MOSTLY = 0.9
 CODE_AND_NAME = re.compile(
@@ -34,14 +36,16 @@ ONLY_CODE = re.compile(r"[A-Z]{0,4}[\d][\w./\-]{0,14}")
 
 @dataclass(frozen=True)
 class Manner:
-    """How a ledger's cells are read. *turned*: in its signed amounts credit is positive. *fills*: only the
-    first row of each document says its day and number."""
+    """How a ledger's cells are read. *turned*: in its signed amounts credit is positive; *natural*: on each
+    account what makes it more is, a debit on a bank and a credit on sales. *fills*: only the first row of
+    each document says its day and number."""
 
     layout: str
     decimal: str
     order: str
     turned: bool = False
     fills: bool = False
+    natural: bool = False
 
 
 class PassedOver(NamedTuple):
@@ -155,6 +159,7 @@ class LedgerReader:
         self._days = [(_FIELD[role], places[role]) for role in _DAYS if role in places]
         self._says = sheet.says
         self._codes: dict[tuple[Cell, Cell], str] = {}
+        self._sign = -1 if manner.turned else 1
         self._is_flat = manner.layout != BY_ACCOUNT
         self.raw = Raw()
         self.passed: list[PassedOver] = []
@@ -167,6 +172,8 @@ class LedgerReader:
         self._totals = 0
 
     def read(self) -> Raw:
+        if self._manner.layout == BY_ACCOUNT:
+            self._begin_above()
         says_all = self._manner.layout == FLAT and not self._manner.fills and "day" in self._places
         for row in self._sheet.rows[self._heading.last + 1 :]:
             if not (says_all and self._took_plain(row)):
@@ -275,7 +282,7 @@ class LedgerReader:
             side = mark_of(self._text(row, "mark"))
         if side:
             return side * amount
-        return -amount if self._manner.turned else amount
+        return self._sign * amount
 
     # -- what is in it
 
@@ -357,7 +364,13 @@ class LedgerReader:
 
     def _balance(self, row: Row) -> Minor | None:
         found = self._minor(self._cell(row, "balance"))
-        return None if found is None else found[0] * (found[1] or 1)
+        if found is None:
+            return None
+        side = found[1]
+        if not side and "mark" in self._places and "debit" in self._places:
+            # With a column for each side of what moved, the mark is the balance's.
+            side = mark_of(self._text(row, "mark"))
+        return found[0] * (side or (self._sign if self._manner.natural else 1))
 
     def _account(self, row: Row) -> str:
         if self._manner.layout == BY_ACCOUNT:
@@ -412,13 +425,19 @@ class LedgerReader:
             return False
         if begins_as(label, "total") or begins_as(label, "closing"):
             return False
-        code, name = split_account(" ".join(row.texts[:2] if len(row.texts) > 1 else row.texts))
-        if len(row.texts) > 2 and self._balance(row) is None:
+        texts = row.texts
+        if len(texts) > 1 and plain(texts[0]) in account_words():
+            texts = texts[1:]
+        code, name = split_account(" ".join(texts[:2]))
+        if len(texts) > 2 and self._balance(row) is None:
             return False
         if self._is_title(code, name):
             return False
         self._end_block()
         self._block = _Block(account=code)
+        if self._manner.natural:
+            named = by_name(name)
+            self._sign = -1 if named is not None and named.type in ON_CREDIT else 1
         self.raw.add_account(AccountRow(code, name))
         balance = self._balance(row)
         if balance is not None:
@@ -426,6 +445,15 @@ class LedgerReader:
             self.raw.openings[code, ""] = balance
         self.passed.append(PassedOver(row.line, f"the account {code}"))
         return True
+
+    def _begin_above(self) -> None:
+        """Where each block has the heading in it, the account of the first stands above its heading."""
+        above = [row for row in self._sheet.rows[: self._heading.first] if row.texts]
+        if not above or not any(
+            map(self._heading.repeated, self._sheet.rows[self._heading.last + 1 :])
+        ):
+            return
+        self._by_account(above[-1], self._label(above[-1]), None, None)
 
     def _is_title(self, code: str, name: str) -> bool:
         """Where accounts have codes, a text without one is no account."""
@@ -478,6 +506,7 @@ class LedgerReader:
         fits = [
             block.net,
             block.net - block.opening,
+            block.since_debit - block.since_credit,
             whole.net,
             whole.debit,
             block.debit,
@@ -486,6 +515,7 @@ class LedgerReader:
         both = [*fits, *(-value for value in fits)]
         ours = said if said in both else min(both, key=lambda value: abs(value - said))
         self._proof(f"“{label}”", ours, said, where)
+        block.since_debit = block.since_credit = 0
 
     def _proof(self, what: str, ours: int, theirs: int, where: Where) -> None:
         self.raw.proofs.append(Proof(what, ours, theirs, where))

@@ -21,6 +21,7 @@ MOST_COLUMNS = 200
 MARKS = ";\t|,"
 _PICTURES = (b"\x89PNG", b"\xff\xd8\xff", b"GIF8", b"%PDF", b"BM", b"II*\0", b"MM\0*")
 _ZIP, _OLE = b"PK\x03\x04", b"\xd0\xcf\x11\xe0"
+_FIGURE = re.compile(r"[-+(]?\d[\d.,'\u2019]*[-+)]?")
 _GAP = re.compile(r"(?<=\S)(?: {2,}|\t)(?=\S)")
 
 
@@ -191,11 +192,22 @@ def _fixed(text: str) -> Iterator[Row]:
         for place in range(1, width)
         if used[place] > few and used[place - 1] <= few and (place < 2 or used[place - 2] <= few)
     ]
-    bounds = [0, *cuts, width + 1]
     for number, line in enumerate(lines, 1):
         flat = line.expandtabs()
+        bounds = [0, *(_beside_a_word(flat, cut) for cut in cuts), width + 1]
         cells = tuple(flat[a:b].strip() for a, b in pairwise(bounds))
         yield Row(number, cells)
+
+
+def _beside_a_word(line: str, cut: int) -> int:
+    """Where a line is cut when what stands there is wider than in other lines: a figure goes to the right
+    whole, a word to the left."""
+    if cut >= len(line) or " " in line[cut - 1 : cut + 1]:
+        return cut
+    start = line.rfind(" ", 0, cut) + 1
+    end = line.find(" ", cut)
+    end = len(line) if end < 0 else end
+    return start if _FIGURE.fullmatch(line[start:end]) else end
 
 
 def _refuse_too_much(name: str, rows: int, columns: int) -> None:

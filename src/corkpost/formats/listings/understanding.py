@@ -7,7 +7,7 @@ from datetime import date
 from itertools import pairwise, product
 from typing import NamedTuple, TypeVar
 
-from corkpost.core.chart.trade_words import by_name
+from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.core.formatting import format_date
 from corkpost.core.intake.entries import entries_of
 from corkpost.core.intake.raw import Proof, Raw, Where
@@ -15,12 +15,14 @@ from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import ONE_DAY, month_end
 from corkpost.formats.listings.balances import BalanceReader
+from corkpost.formats.listings.contents import told_by_content
 from corkpost.formats.listings.days import days_in, last_day_in, names_period
 from corkpost.formats.listings.figures import amount_in, day_in, decimal_marks, orders_of
 from corkpost.formats.listings.headings import Heading, above, headings_of
 from corkpost.formats.listings.items import ItemReader
 from corkpost.formats.listings.ledger import (
     BY_ACCOUNT,
+    CODE_AND_NAME,
     FLAT,
     MOSTLY,
     PAIRS,
@@ -31,7 +33,7 @@ from corkpost.formats.listings.ledger import (
 from corkpost.formats.listings.lists import ChartReader, PartyReader
 from corkpost.formats.listings.questions import About, Answers, Choice
 from corkpost.formats.listings.sheets import Cell, Row, Sheet, column_of
-from corkpost.formats.listings.words import side_in, titles_in
+from corkpost.formats.listings.words import account_words, begins_as, own_name, side_in, titles_in
 
 LEDGER, BALANCES, ITEMS, ACCOUNTS, PARTIES = (
     "ledger",
@@ -62,6 +64,10 @@ LOOKED_AT = 20_000
 TELLING = 2
 CLEARLY = 3
 """So many accounts have to speak for a sign, and so many times more than against it; else it is asked."""
+FEW_DAYS = 3 * 366
+MANY_TIMES = 4
+"""Days that reach further than this, and so many times further than read otherwise, are read wrongly."""
+MOST_TURNED = 12
 SAMPLE = 6
 """So many rows are shown below the names of the columns."""
 
@@ -124,6 +130,8 @@ def understand(
         said = answers.columns(sheet.says, heading.fingerprint)
         if said is not None:
             heading = replace(heading, columns=said)
+        else:
+            heading = told_by_content(sheet, heading)
         found.names += _names(sheet, heading)
         kinds.append((sheet, heading, _kind(sheet, heading, answers)))
     order = (ACCOUNTS, PARTIES, LEDGER, BALANCES, ITEMS)
@@ -135,7 +143,8 @@ def understand(
 
 def _names(sheet: Sheet, heading: Heading) -> Iterator[str]:
     for text in above(sheet, heading):
-        titled = any(titles_in([text]).values())
+        text = own_name(text)
+        titled = any(titles_in([text]).values()) or plain(text) in account_words()
         days = days_in(text, "dmy") or days_in(text, "mdy")
         if not titled and not days and 2 < len(text) < 80 and ":" not in text:
             yield text
@@ -164,7 +173,9 @@ def _kinds(sheet: Sheet, heading: Heading) -> list[str]:
     figures = any(map(has, FIGURES)) or _has_dated_columns(heading)
     named = has("party") or has("party_name")
     accounts = has("account") or has("account_name") or has("debit_account")
-    titles = titles_in([*above(sheet, heading), sheet.name, sheet.file])
+    # The account of the first block may stand above the first heading: it is no title.
+    over = [text for text in above(sheet, heading) if not CODE_AND_NAME.fullmatch(text)]
+    titles = titles_in([*over, sheet.name, sheet.file])
     if not figures:
         if named and not accounts:
             return [PARTIES]
@@ -175,16 +186,37 @@ def _kinds(sheet: Sheet, heading: Heading) -> list[str]:
         if has("open") or (named and not accounts) or has("due"):
             return [ITEMS]
         return [BALANCES] if accounts else [BALANCES, ITEMS]
-    said_items = titles.get(ITEMS, 0) > titles.get(LEDGER, 0)
     if has("open") or (has("due") and not accounts):
         return [ITEMS]
+    more = titles.get(ITEMS, 0) - titles.get(LEDGER, 0)
     if accounts:
-        return [ITEMS] if said_items and named and not has("debit_account") else [LEDGER]
-    if said_items:
+        return [ITEMS] if more > 0 and named and not has("debit_account") else [LEDGER]
+    return _of_events(sheet, heading, more)
+
+
+def _of_events(sheet: Sheet, heading: Heading, more: int) -> list[str]:
+    """What a list with days and without accounts may be. *more*: how much more its titles speak of open
+    items than of a ledger."""
+    has = heading.columns.__contains__
+    named = has("party") or has("party_name")
+    if more > 0:
         return [ITEMS]
-    if has("debit") and has("credit"):
+    in_blocks = has("balance") and _has_blocks(sheet, heading)
+    if more < 0 or in_blocks or (has("debit") and has("credit") and not named):
         return [LEDGER]
-    return [LEDGER, ITEMS] if not named else [ITEMS, LEDGER]
+    return [ITEMS, LEDGER] if named else [LEDGER, ITEMS]
+
+
+def _has_blocks(sheet: Sheet, heading: Heading) -> bool:
+    """Whether names stand alone in rows of their own, as accounts do over what moved on them."""
+    alone = [
+        row
+        for row in sheet.rows[heading.last + 1 :]
+        if 0 < len(row.texts) <= 2
+        and not begins_as(row.texts[0], "total")
+        and all(day_in(row.at(heading.columns["day"]), order) is None for order in ORDER_WORDS)
+    ]
+    return len(alone) > 1
 
 
 def _has_dated_columns(heading: Heading) -> bool:
@@ -264,8 +296,18 @@ def _orders(sheet: Sheet, body: Sequence[Row], heading: Heading) -> list[str]:
     }
     orders = orders_of(cells) or ["dmy"]
     if len(orders) > 1:
-        orders = _within(sheet, heading, cells, orders) or orders
+        orders = _within(sheet, heading, cells, orders) or _shortest(cells, orders)
     return orders
+
+
+def _shortest(cells: Iterable[str], orders: Sequence[str]) -> list[str]:
+    """Without those orders by which a year or two would be many: `03.01.26` among such days is no 2003."""
+    spans = {}
+    for order in orders:
+        days = [day for cell in cells if (day := day_in(cell, order)) is not None]
+        spans[order] = (max(days) - min(days)).days
+    least = min(spans.values())
+    return [order for order in orders if spans[order] <= max(FEW_DAYS, MANY_TIMES * least)]
 
 
 def _within(
@@ -377,17 +419,19 @@ def _ledger(
     body = sheet.rows[heading.last + 1 :]
     layout = _layout(body[:LOOKED_AT], heading)
     signed = "amount" in heading.columns and not heading.has("debit", "credit")
-    turns = (
-        (False, True) if signed and "mark" not in heading.columns and layout != PAIRS else (False,)
-    )
+    turns = [(False, False)]
+    if signed and "mark" not in heading.columns and layout != PAIRS:
+        turns.append((True, False))
+        turns += [(False, True)] if layout == BY_ACCOUNT else []
+    fills = _fills(body[:LOOKED_AT], heading, orders[0])
     found = [
         _candidate(
             sheet,
             heading,
             currency,
-            Manner(layout, decimal, order, turned, _fills(body[:LOOKED_AT], heading, order)),
+            Manner(layout, decimal, order, turned, fills, natural),
         )
-        for decimal, order, turned in product(decimals, orders, turns)
+        for decimal, order, (turned, natural) in product(decimals, orders, turns)
     ]
     best = min(row.score for row in found)
     fitting = [row for row in found if row.score == best]
@@ -413,6 +457,8 @@ def _candidate(sheet: Sheet, heading: Heading, currency: Currency, manner: Manne
     """Read it so, and see what proves."""
     reader = LedgerReader(sheet, heading, manner, currency)
     raw = reader.read()
+    if manner.natural:
+        _turn_contra_accounts(raw)
     failing = sum(not proof.holds for proof in raw.proofs)
     left = len(entries_of(raw.postings).left)
     held = sum(proof.holds for proof in raw.proofs)
@@ -425,6 +471,22 @@ def _candidate(sheet: Sheet, heading: Heading, currency: Currency, manner: Manne
 
 ON_DEBIT = frozenset({AccountRole.RECEIVABLES, AccountRole.FIXED_ASSET, AccountRole.STOCK})
 ON_CREDIT = frozenset({AccountRole.PAYABLES, AccountRole.LOAN, AccountRole.CAPITAL})
+
+
+def _turn_contra_accounts(raw: Raw) -> None:
+    """Where each account's own side is positive, those that stand on the other side than their type, as
+    drawings, or whose name says nothing, are what makes the entries balance."""
+    left = entries_of(raw.postings).left
+    for account in sorted({row.account for row in left})[:MOST_TURNED]:
+        turned = [
+            row._replace(amount=-row.amount) if row.account == account else row
+            for row in raw.postings
+        ]
+        still = entries_of(turned).left
+        if len(still) < len(left):
+            left, raw.postings = still, turned
+            for key in [key for key in raw.openings if key[0] == account]:
+                raw.openings[key] = -raw.openings[key]
 
 
 def _off_side(raw: Raw, held: Iterable[tuple[str, Minor]]) -> int:

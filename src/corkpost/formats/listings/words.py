@@ -28,9 +28,22 @@ def _whole_columns() -> dict[str, tuple[str, ...]]:
     return {word: tuple(roles) for word, roles in found.items()}
 
 
+def wholly(heading: str) -> tuple[str, ...]:
+    """What a column may be of which the whole heading is a word."""
+    return _whole_columns().get(plain(heading), ())
+
+
 def names_wholly(heading: str, role: str) -> bool:
     """Whether the whole of a heading is a word for that column."""
-    return role in _whole_columns().get(plain(heading), ())
+    return role in wholly(heading)
+
+
+CODES = frozenset("code no num number nr id codice cod codigo numero nummer kontonr numer".split())
+
+
+def names_code(heading: str) -> bool:
+    """Whether a heading says that a code or a number stands below it."""
+    return bool(CODES & set(plain(heading).split()))
 
 
 @cache
@@ -46,7 +59,7 @@ def roles_of(heading: str) -> tuple[str, ...]:
     bare = plain(heading)
     if not bare or len(bare) > 60:
         return ()
-    whole = _whole_columns().get(bare)
+    whole = wholly(heading)
     if whole:
         return whole
     padded = f" {bare} "
@@ -99,6 +112,12 @@ def titles_in(texts: Iterable[str]) -> dict[str, int]:
         for kind, words in _data()["titles"].items():
             found[kind] = found.get(kind, 0) + sum(f" {plain(word)} " in padded for word in words)
     return found
+
+
+def own_name(text: str) -> str:
+    """What `Company: Heron Boats` names; any other text as it is."""
+    before, _, after = text.partition(":")
+    return after.strip() if plain(before) in _list("whose") else text
 
 
 def side_in(texts: Iterable[str]) -> str | None:

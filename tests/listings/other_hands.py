@@ -1,0 +1,362 @@
+"""Ledgers and trial balances as other hands write them: each layout a function of its own, sharing nothing
+with the renderer by which the reading was built."""
+
+import csv
+import random
+from collections import Counter
+from datetime import date, datetime, time
+from pathlib import Path
+from typing import NamedTuple
+
+import xlsxwriter
+
+NAMES = {
+    "1100": "Debtors", "1200": "Bank", "2100": "Creditors", "2200": "VAT", "3000": "Capital",
+    "3100": "Drawings", "4000": "Sales", "5000": "Purchases", "6000": "Rent", "6100": "Motor expenses",
+}  # fmt: skip
+CUSTOMERS = ("Heron Boats", "Moss Hall Ltd", "Quay & Sons")
+SUPPLIERS = ("Petrel Supplies", "Dune Motors", "Kelp Estates")
+
+
+class Event(NamedTuple):
+    """*lines*: account and amount in cents, debit positive."""
+
+    number: int
+    day: date
+    type: str
+    reference: str
+    party: str
+    text: str
+    lines: tuple[tuple[str, int], ...]
+
+
+def events() -> list[Event]:
+    """Half a year of a small yard."""
+    chance, found = random.Random(7), list[Event]()
+
+    def add(day: date, type_: str, reference: str, party: str, text: str, *lines: tuple[str, int]):
+        found.append(Event(len(found) + 1, day, type_, reference, party, text, lines))
+
+    opening = (("1200", 500_000), ("3000", -500_000))
+    add(date(2026, 1, 1), "Opening", "", "", "Opening balances", *opening)
+    for month in range(1, 7):
+        for times in range(4):
+            party, net = chance.choice(CUSTOMERS), chance.randrange(10_000, 90_000)
+            tax, number = round(net * 0.23), f"INV-{1001 + len(found)}"
+            day = date(2026, month, chance.randrange(1, 28))
+            owed = ("1100", net + tax)
+            add(
+                day,
+                "Sales invoice",
+                number,
+                party,
+                f"Hire, {party}",
+                owed,
+                ("4000", -net),
+                ("2200", -tax),
+            )
+            if times % 2 == 0:
+                paid = (("1200", net + tax), ("1100", -net - tax))
+                day = date(2026, month, 28)
+                add(day, "Customer receipt", number, party, f"Receipt {party}", *paid)
+        for times in range(3):
+            party, net = chance.choice(SUPPLIERS), chance.randrange(3_000, 40_000)
+            tax, cost = round(net * 0.23), chance.choice(("5000", "6100"))
+            day = date(2026, month, chance.randrange(1, 28))
+            number = f"{chance.randrange(100, 999)}/26"
+            lines = ((cost, net), ("2200", tax), ("2100", -net - tax))
+            add(day, "Purchase bill", number, party, f"{party} bill", *lines)
+            if times != 1:
+                paid = (("2100", net + tax), ("1200", -net - tax))
+                day = date(2026, month, 27)
+                add(day, "Supplier payment", "", party, f"Paid {party}", *paid)
+        rent = (("6000", 120_000), ("1200", -120_000))
+        add(date(2026, month, 1), "Direct payment", "", "", "Rent of the yard", *rent)
+        taken = (("3100", 80_000), ("1200", -80_000))
+        add(date(2026, month, 20), "Direct payment", "", "", "To owner", *taken)
+    return sorted(found, key=lambda event: (event.day, event.number))
+
+
+EVENTS = events()
+ROWS = [(event, account, amount) for event in EVENTS for account, amount in event.lines]
+HELD = Counter[str]()
+for _, code, moved in ROWS:
+    HELD[code] += moved
+"""What each account holds in the end."""
+
+
+def point(amount: int) -> str:
+    return f"{amount / 100:,.2f}"
+
+
+def comma(amount: int) -> str:
+    return f"{amount / 100:.2f}".replace(".", ",")
+
+
+def dotted(amount: int) -> str:
+    return point(amount).translate(str.maketrans(".,", ",."))
+
+
+def sides(amount: int, form=point) -> tuple[str, str]:
+    return (form(amount), "") if amount > 0 else ("", form(-amount))
+
+
+def of_account(account: str) -> list[tuple[Event, int]]:
+    return [(event, amount) for event, code, amount in ROWS if code == account]
+
+
+def sums(account: str) -> tuple[int, int]:
+    amounts = [amount for _, amount in of_account(account)]
+    return sum(a for a in amounts if a > 0), -sum(a for a in amounts if a < 0)
+
+
+def written(path: Path, rows: list, separator: str = ",", encoding: str = "utf-8") -> Path:
+    with path.open("w", newline="", encoding=encoding) as file:
+        csv.writer(file, delimiter=separator).writerows(rows)
+    return path
+
+
+def blocks_with_a_heading_in_each(folder: Path) -> Path:
+    rows: list = [["Heron Yard"], ["Nominal Activity"], ["From 1 Jan 2026 to 30 Jun 2026"], []]
+    for account, name in NAMES.items():
+        rows.append([f"{account} - {name}"])
+        rows.append(["Date", "Type", "Ref", "Name", "Details", "Debit", "Credit", "Balance"])
+        held = 0
+        for event, amount in of_account(account):
+            held += amount
+            shown = point(held) if held >= 0 else f"({point(-held)})"
+            said = (f"{event.day:%d %b %Y}", event.type, event.reference, event.party, event.text)
+            rows.append([*said, *sides(amount), shown])
+        rows.append(["", "", "", "", f"Total {name}", *map(point, sums(account)), ""])
+        rows.append([])
+    return written(folder / "nominal activity.csv", rows)
+
+
+def code_and_name_in_a_cell(folder: Path) -> Path:
+    dutch = dict(zip(NAMES, ("Debiteuren", "Bank", "Crediteuren", "Btw", "Kapitaal", "Privé", "Omzet",
+                             "Inkopen", "Huur", "Autokosten"), strict=True))  # fmt: skip
+    heads = "Datum Dagboek Boekstuk Grootboekrekening Relatie Omschrijving Debet Credit".split()
+    rows = [
+        [f"{event.day:%d-%m-%Y}", event.type[:3], event.number, f"{code} {dutch[code]}", event.party,
+         event.text, *sides(amount, comma)]
+        for event, code, amount in ROWS
+    ]  # fmt: skip
+    return written(folder / "mutaties.csv", [heads, *rows], ";", "cp1252")
+
+
+def the_statutory_file_of_france(folder: Path) -> Path:
+    french = dict(zip(NAMES, (("411000", "Clients"), ("512000", "Banque"), ("401000", "Fournisseurs"),
+                              ("445710", "TVA"), ("101000", "Capital"), ("108000", "Compte de l'exploitant"),
+                              ("706000", "Prestations de services"), ("607000", "Achats de marchandises"),
+                              ("613200", "Locations immobilières"), ("625100", "Déplacements")),
+                      strict=True))  # fmt: skip
+    journals = {"Opening": ("AN", "A nouveaux"), "Sales invoice": ("VE", "Ventes"),
+                "Purchase bill": ("AC", "Achats")}  # fmt: skip
+    heads = (
+        "JournalCode JournalLib EcritureNum EcritureDate CompteNum CompteLib CompAuxNum CompAuxLib PieceRef "
+        "PieceDate EcritureLib Debit Credit EcritureLet DateLet ValidDate Montantdevise Idevise"
+    ).split()
+    rows = []
+    for event, code, amount in ROWS:
+        short = "".join(sign for sign in event.party.upper() if sign.isalpha())[:6]
+        whose = (short, event.party) if code in ("1100", "2100") else ("", "")
+        day, debit = f"{event.day:%Y%m%d}", max(amount, 0)
+        rows.append(
+            [*journals.get(event.type, ("BQ", "Banque")), event.number, day, *french[code], *whose,
+             event.reference or f"B{event.number}", day, event.text, comma(debit), comma(debit - amount),
+             "", "", "20260701", "", ""]
+        )  # fmt: skip
+    return written(folder / "FEC20261231.txt", [heads, *rows], "\t")
+
+
+def a_diary_with_its_sum(folder: Path) -> Path:
+    spanish = dict(zip(NAMES, (("430", "Clientes"), ("572", "Bancos"), ("400", "Proveedores"),
+                               ("477", "IVA"), ("102", "Capital"), ("550", "Titular de la explotación"),
+                               ("705", "Prestaciones de servicios"), ("600", "Compras"),
+                               ("621", "Arrendamientos"), ("629", "Combustible")),
+                       strict=True))  # fmt: skip
+    rows = [["Libro diario"], ["Empresa: Heron Yard"]]
+    rows.append(["Asiento", "Fecha", "Cuenta", "Descripción", "Concepto", "Debe", "Haber"])
+    for event, code, amount in ROWS:
+        said = (str(event.number), f"{event.day:%d/%m/%Y}", *spanish[code], event.text)
+        rows.append([*said, *sides(amount, dotted)])
+    total = dotted(sum(amount for *_, amount in ROWS if amount > 0))
+    return written(
+        folder / "libro diario.csv", [*rows, ["", "", "", "", "Total", total, total]], ";"
+    )
+
+
+def shortened_headings_and_years(folder: Path) -> Path:
+    heads = ["Data reg.", "N. reg.", "Conto", "Descrizione conto", "Causale", "Dare", "Avere"]
+    rows = [
+        [
+            f"{event.day:%d/%m/%y}",
+            event.number,
+            code,
+            NAMES[code],
+            event.text,
+            *sides(amount, comma),
+        ]
+        for event, code, amount in ROWS
+    ]
+    return written(folder / "giornale.csv", [heads, *rows])
+
+
+def a_debit_and_a_credit_account_in_a_row(folder: Path) -> Path:
+    rows: list = [["Lp", "Data", "Nr dowodu", "Konto Wn", "Konto Ma", "Kwota", "Opis"]]
+    for event in EVENTS:
+        debits = [line for line in event.lines if line[1] > 0]
+        credits = [line for line in event.lines if line[1] < 0]
+        for account, amount in debits if len(credits) == 1 else credits:
+            pair = (account, credits[0][0]) if len(credits) == 1 else (debits[0][0], account)
+            said = (len(rows), f"{event.day:%Y-%m-%d}", event.reference)
+            rows.append([*said, *pair, comma(abs(amount)), event.text])
+    return written(folder / "dziennik.csv", rows, ";")
+
+
+def each_account_s_own_side_positive(folder: Path) -> Path:
+    heads = [
+        "",
+        "Date",
+        "Transaction Type",
+        "Num",
+        "Name",
+        "Memo/Description",
+        "Split",
+        "Amount",
+        "Balance",
+    ]
+    rows: list = [["Heron Yard"], ["General Ledger"], ["January - June, 2026"], [], heads]
+    for account, name in NAMES.items():
+        rows.append([name])
+        held, sign = 0, -1 if account in ("2100", "2200", "3000", "4000") else 1
+        for event, amount in of_account(account):
+            held += sign * amount
+            others = [NAMES[code] for code, _ in event.lines if code != account]
+            split = others[0] if len(others) == 1 else "-Split-"
+            said = (
+                f"{event.day:%m/%d/%Y}",
+                event.type,
+                event.reference,
+                event.party,
+                event.text,
+                split,
+            )
+            rows.append(["", *said, point(sign * amount), point(held)])
+        rows.append([f"Total for {name}", *[""] * 6, point(held), ""])
+    return written(folder / "ledger by account.csv", rows)
+
+
+def a_trial_balance_in_parts(folder: Path) -> Path:
+    rows: list = [
+        ["Heron Yard"],
+        ["Trial balance as at 30/06/2026"],
+        ["Code", "Account", "Debit", "Credit"],
+    ]
+    rows.append(["", "BALANCE SHEET", "", ""])
+    for account, name in NAMES.items():
+        if account == "4000":
+            rows.append(["", "PROFIT AND LOSS", "", ""])
+        rows.append([account, name, *sides(HELD[account])])
+    debits = point(sum(amount for amount in HELD.values() if amount > 0))
+    return written(folder / "trial balance.csv", [*rows, ["", "Totals", debits, debits]])
+
+
+def a_heading_of_two_rows_over_documents(folder: Path) -> Path:
+    path = folder / "journals.xlsx"
+    with xlsxwriter.Workbook(path) as book:
+        sheet, day = book.add_worksheet("Journal"), book.add_format({"num_format": "dd/mm/yyyy"})
+        sheet.merge_range("A1:H1", "Heron Yard – journal listing")
+        sheet.write("A2", "Printed 02/07/2026 10:14")
+        sheet.write_row("A4", ["Journal", "", "", "Nominal", "", "", "Value", ""])
+        sheet.write_row("A5", ["No", "Date", "Reference", "Code", "Name", "Details", "Dr", "Cr"])
+        place = 4
+        for event in EVENTS:
+            for number, (account, amount) in enumerate(event.lines):
+                place += 1
+                if number == 0:
+                    sheet.write(place, 0, event.number)
+                    sheet.write_datetime(place, 1, datetime.combine(event.day, time()), day)
+                    sheet.write(place, 2, event.reference)
+                sheet.write_row(place, 3, [int(account), NAMES[account], event.text])
+                sheet.write_number(place, 6 if amount > 0 else 7, abs(amount) / 100)
+    return path
+
+
+def marks_behind_the_sums(folder: Path) -> Path:
+    heads = [
+        "Created",
+        "Posting date",
+        "Ledger account",
+        "Contact",
+        "Narrative",
+        "Document",
+        "Value",
+    ]
+    rows = [
+        [f"{event.day}T09:12:00", f"{event.day}", NAMES[code], event.party, event.text, event.reference,
+         f"{abs(amount) / 100:.2f} {'DR' if amount > 0 else 'CR'}"]
+        for event, code, amount in ROWS
+    ]  # fmt: skip
+    return written(folder / "export.csv", [heads, *rows])
+
+
+def printed_in_columns(folder: Path) -> Path:
+    form = "{:8}{:18}{:12}{:6}{:12}{:30}{:>14}"
+    heads = ("ACCT", "DESCRIPTION", "DATE", "JNL", "REF", "NARRATION", "AMOUNT")
+    lines = [
+        f"{'HERON YARD':60}Page 1",
+        f"{'GENERAL LEDGER DETAIL':60}",
+        "",
+        form.format(*heads),
+        "-" * 100,
+    ]
+    for account, name in NAMES.items():
+        for event, amount in of_account(account):
+            figure = point(abs(amount)) + ("-" if amount < 0 else " ")
+            said = (f"{event.day:%d.%m.%y}", str(event.number), event.reference, event.text)
+            lines.append(form.format(account, name, *said, figure))
+        figure = point(abs(HELD[account])) + ("-" if HELD[account] < 0 else " ")
+        lines += [form.format("", f"TOTAL {name.upper()}", "", "", "", "", figure), ""]
+    path = folder / "gl.txt"
+    path.write_text("\n".join(lines), "utf-8")
+    return path
+
+
+def blocks_whose_balance_has_a_mark(folder: Path) -> Path:
+    german = dict(zip(NAMES, ("Forderungen aus L+L", "Bank", "Verbindlichkeiten aus L+L", "Umsatzsteuer",
+                              "Kapital", "Privatentnahmen", "Erlöse", "Wareneingang", "Miete", "Kfz-Kosten"),
+                      strict=True))  # fmt: skip
+    rows: list = [["Mandant: Heron Yard"], ["Kontoblätter 01.01.2026 bis 30.06.2026"]]
+    for account, name in german.items():
+        rows.append(["Konto", account, name])
+        rows.append(
+            ["Beleg-Nr.", "Datum", "Buchungstext", "Gegenkonto", "Soll", "Haben", "Saldo", "S/H"]
+        )
+        held = 0
+        for event, amount in of_account(account):
+            held += amount
+            others = [code for code, _ in event.lines if code != account]
+            contra = others[0] if len(others) == 1 else "div."
+            said = (event.number, f"{event.day:%d.%m.%Y}", event.text, contra)
+            rows.append(
+                [*said, *sides(amount, dotted), dotted(abs(held)), "S" if held >= 0 else "H"]
+            )
+        rows.append(["", "", "Summe", "", *map(dotted, sums(account)), "", ""])
+    return written(folder / "Kontoblatt.csv", rows, ";", "cp1252")
+
+
+LAYOUTS = (
+    blocks_with_a_heading_in_each,
+    code_and_name_in_a_cell,
+    the_statutory_file_of_france,
+    a_diary_with_its_sum,
+    shortened_headings_and_years,
+    a_debit_and_a_credit_account_in_a_row,
+    each_account_s_own_side_positive,
+    a_trial_balance_in_parts,
+    a_heading_of_two_rows_over_documents,
+    marks_behind_the_sums,
+    printed_in_columns,
+    blocks_whose_balance_has_a_mark,
+)

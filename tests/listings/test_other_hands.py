@@ -1,0 +1,35 @@
+"""Layouts that the reading was not built on."""
+
+from collections import Counter
+from datetime import date
+
+import pytest
+
+from corkpost.core.kinds import TransactionKind
+from corkpost.services import listings
+from tests.listings.other_hands import EVENTS, HELD, LAYOUTS
+
+PAIRS = "a_debit_and_a_credit_account_in_a_row"
+BALANCES = "a_trial_balance_in_parts"
+
+
+@pytest.mark.parametrize("layout", LAYOUTS, ids=lambda layout: layout.__name__)
+def test_a_list_of_another_hand_is_read_to_the_cent_and_nothing_is_asked(layout, office, tmp_path):
+    path = layout(tmp_path)
+    seen = listings.take_in(office.workplace, office["OB"], "NEW", [path], preview=True)
+    assert (seen.questions, seen.faults) == ((), ())
+    posted = seen.made.tables.transactions
+    held = Counter[str]()
+    for transaction in posted:
+        for line in transaction.lines:
+            held[line.account] += line.amount
+    assert sorted(filter(None, held.values())) == sorted(filter(None, HELD.values()))
+    assert all(proof.holds for proof in seen.made.proofs)
+    if layout.__name__ == BALANCES:
+        return
+    if layout.__name__ != PAIRS:
+        assert len(posted) == len(EVENTS)
+        (opening,) = (row for row in posted if row.kind is TransactionKind.OPENING)
+        # What a block begins with was there the day before.
+        assert opening.posting_date in (date(2025, 12, 31), date(2026, 1, 1))
+        assert seen.proposed.year_end == (12, 31)
