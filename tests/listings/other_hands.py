@@ -83,6 +83,7 @@ HELD = Counter[str]()
 for _, code, moved in ROWS:
     HELD[code] += moved
 """What each account holds in the end."""
+OPENED = dict(EVENTS[0].lines)
 
 
 def point(amount: int) -> str:
@@ -346,6 +347,213 @@ def blocks_whose_balance_has_a_mark(folder: Path) -> Path:
     return written(folder / "Kontoblatt.csv", rows, ";", "cp1252")
 
 
+def a_report_with_what_each_account_began_and_ended_with(folder: Path) -> Path:
+    path = folder / "account transactions.xlsx"
+    with xlsxwriter.Workbook(path) as book:
+        sheet, form = (
+            book.add_worksheet("Ledger report"),
+            book.add_format({"num_format": "dd/mm/yyyy"}),
+        )
+        titles = (
+            "Heron Yard",
+            "Account transactions",
+            "For the period 1 January 2026 to 30 June 2026",
+        )
+        for place, title in enumerate(titles):
+            sheet.write(place, 0, title)
+        heads = "Date Source Description Reference Debit Credit Running_balance Gross Tax".split()
+        sheet.write_row(4, 0, [head.replace("_", " ") for head in heads])
+        place = 4
+        for account, name in NAMES.items():
+            sheet.write(place := place + 1, 0, name)
+            sheet.write(place := place + 1, 0, "Opening Balance")
+            sheet.write(place, 6, 0)
+            held = 0
+            for event, amount in of_account(account):
+                held += amount
+                sheet.write_datetime(
+                    place := place + 1, 0, datetime.combine(event.day, time()), form
+                )
+                sheet.write_row(place, 1, [event.type, event.text, event.reference])
+                figures = (max(amount, 0), max(-amount, 0), held, abs(amount), 0)
+                sheet.write_row(place, 4, [figure / 100 for figure in figures])
+            sheet.write(place := place + 1, 0, f"Total {name}")
+            sheet.write_row(place, 4, [figure / 100 for figure in (*sums(account), held)])
+            sheet.write(place := place + 1, 0, "Closing Balance")
+            sheet.write(place, 6, held / 100)
+            place += 1
+    return path
+
+
+def periods_and_signs_of_money(folder: Path) -> Path:
+    heads = [
+        "Period",
+        "Trans. no.",
+        "Trans. date",
+        "Account",
+        "Analysis",
+        "Details",
+        "Dr (€)",
+        "Cr (€)",
+    ]
+    rows = [
+        [f"2026/{event.day.month:02d}", event.number, f"{event.day:%d-%b-%y}", f"{code}/{NAMES[code]}",
+         event.party, event.text, f"€{point(max(amount, 0))}", f"€{point(max(-amount, 0))}"]
+        for event, code, amount in ROWS
+    ]  # fmt: skip
+    return written(folder / "postings.csv", [heads, *rows])
+
+
+def a_table_of_a_database(folder: Path) -> Path:
+    heads = [
+        "",
+        "ENTRY",
+        "LINE",
+        "POSTED_ON",
+        "ACCT_CODE",
+        "ACCT_DESC",
+        "PARTNER",
+        "DOC",
+        "MEMO",
+        "AMT_LC",
+        "",
+    ]
+    rows = [
+        ["", event.number, place, f"{event.day:%Y%m%d}", code, NAMES[code], event.party, event.reference,
+         event.text, f"{amount / 100:.2f}", ""]
+        for event in EVENTS
+        for place, (code, amount) in enumerate(event.lines, 1)
+    ]  # fmt: skip
+    return written(folder / "gl_dump.txt", [heads, *rows], "|")
+
+
+def each_account_under_its_word(folder: Path) -> Path:
+    rows: list = [
+        ["Société : Heron Yard"],
+        ["Grand livre général"],
+        ["Période du 01/01/2026 au 30/06/2026"],
+        [],
+    ]
+    rows.append(["Date", "Jnl", "Pièce", "Libellé", "Let.", "Débit", "Crédit", "Solde progressif"])
+    for account, name in NAMES.items():
+        rows.append([f"Compte : {account} {name}"])
+        held = 0
+        for event, amount in of_account(account):
+            held += amount
+            said = (
+                f"{event.day:%d/%m/%Y}",
+                event.type[:2].upper(),
+                event.reference,
+                event.text,
+                "",
+            )
+            rows.append(
+                [*said, *sides(amount, dotted), f"{dotted(abs(held))} {'D' if held >= 0 else 'C'}"]
+            )
+        rows.append(["", "", "", f"Total compte {account}", "", *map(dotted, sums(account)), ""])
+    return written(folder / "grand livre.csv", rows, ";", "cp1252")
+
+
+def two_days_of_balances(folder: Path) -> Path:
+    path = folder / "tb.xlsx"
+    with xlsxwriter.Workbook(path) as book:
+        sheet = book.add_worksheet()
+        for place, title in enumerate(("Heron Yard", "Trial Balance", "As of June 30, 2026")):
+            sheet.write(place, 0, title)
+        sheet.write_row(4, 0, ["Account", "Jun 30, 2026", "Dec 31, 2025"])
+        for place, (account, name) in enumerate(NAMES.items(), 5):
+            before = OPENED.get(account, 0)
+            sheet.write_row(place, 0, [f"{account} {name}", HELD[account] / 100, before / 100])
+        sheet.write_row(5 + len(NAMES), 0, ["Total", 0, 0])
+    return path
+
+
+def vouchers_with_their_text_below(folder: Path) -> Path:
+    rows: list = [["Voucher", "Date", "Particulars", "Dr", "Cr"]]
+    for event in EVENTS:
+        for place, (code, amount) in enumerate(event.lines):
+            said = ("", "") if place else (event.number, f"{event.day:%d %B %Y}")
+            rows.append([*said, NAMES[code], *sides(amount, comma)])
+        rows.append(["", "", f"({event.text})", "", ""])
+    return written(folder / "vouchers.csv", rows, ";")
+
+
+def a_column_for_each_month(folder: Path) -> Path:
+    months = ("Jan", "Feb", "Mar", "Apr", "May", "Jun")
+    rows: list = [["Account", "Name", "Opening", *(f"{month}-26" for month in months), "Total"]]
+    for account, name in NAMES.items():
+        moved = [
+            sum(amount for event, amount in of_account(account)
+                if event.day.month == month and event.type != "Opening")
+            for month in range(1, 7)
+        ]  # fmt: skip
+        figures = (OPENED.get(account, 0), *moved, HELD[account])
+        rows.append([account, name, *map(point, figures)])
+    return written(folder / "months.csv", rows)
+
+
+def of_a_language_that_nobody_taught(folder: Path) -> Path:
+    heads = ["Data", "Diário", "Nº Doc.", "Conta", "Designação", "Descrição", "Débito", "Crédito"]
+    rows = [
+        [
+            f"{event.day}",
+            event.type[:3],
+            event.number,
+            code,
+            NAMES[code],
+            event.text,
+            *sides(amount, dotted),
+        ]
+        for event, code, amount in ROWS
+    ]
+    return written(folder / "extrato.csv", [heads, *rows], ";", "cp1252")
+
+
+def each_account_said_once_over_several_pages(folder: Path) -> Path:
+    heads = ["Acc", "Account name", "Date", "Ref", "Details", "Debit", "Credit"]
+    rows: list = [heads]
+    for account, name in NAMES.items():
+        whose = (account, name)
+        for event, amount in of_account(account):
+            said = (f"{event.day:%d/%m/%Y}", event.reference, event.text)
+            rows.append([*whose, *said, *sides(amount)])
+            whose = ("", "")
+            if len(rows) % 40 == 0:
+                rows += [["", "", "", "", f"Page {len(rows) // 40}", "", ""], heads]
+    return written(folder / "sparse.csv", rows)
+
+
+def a_sheet_for_each_account(folder: Path) -> Path:
+    path = folder / "ledgers.xlsx"
+    with xlsxwriter.Workbook(path) as book:
+        form = book.add_format({"num_format": "dd/mm/yyyy"})
+        for account, name in NAMES.items():
+            sheet, held = book.add_worksheet(f"{account} {name}"), 0
+            sheet.write(0, 0, f"{account} {name}")
+            sheet.write_row(1, 0, "Date Ref Contact Description Debit Credit Balance".split())
+            for place, (event, amount) in enumerate(of_account(account), 2):
+                held += amount
+                sheet.write_datetime(place, 0, datetime.combine(event.day, time()), form)
+                sheet.write_row(place, 1, [event.reference, event.party, event.text])
+                sheet.write_number(place, 4 if amount > 0 else 5, abs(amount) / 100)
+                sheet.write_number(place, 6, held / 100)
+    return path
+
+
+def whole_francs_without_cents(folder: Path) -> Path:
+    def money(amount: int) -> str:
+        figure = point(abs(amount)).replace(",", "'").removesuffix(".00")
+        return f"\N{MINUS SIGN}{figure}" if amount < 0 else figure
+
+    heads = ["Beleg", "Datum", "Konto", "Bezeichnung", "Text", "Betrag CHF"]
+    rows = [
+        [event.number, f"{event.day.day}.{event.day.month}.{event.day.year}", code, NAMES[code], event.text,
+         money(amount)]
+        for event, code, amount in ROWS
+    ]  # fmt: skip
+    return written(folder / "konto.csv", [heads, *rows], ";")
+
+
 LAYOUTS = (
     blocks_with_a_heading_in_each,
     code_and_name_in_a_cell,
@@ -359,4 +567,15 @@ LAYOUTS = (
     marks_behind_the_sums,
     printed_in_columns,
     blocks_whose_balance_has_a_mark,
+    a_report_with_what_each_account_began_and_ended_with,
+    periods_and_signs_of_money,
+    a_table_of_a_database,
+    each_account_under_its_word,
+    two_days_of_balances,
+    vouchers_with_their_text_below,
+    a_column_for_each_month,
+    of_a_language_that_nobody_taught,
+    each_account_said_once_over_several_pages,
+    a_sheet_for_each_account,
+    whole_francs_without_cents,
 )

@@ -10,7 +10,7 @@ from corkpost.services import listings
 from tests.listings.other_hands import EVENTS, HELD, LAYOUTS
 
 PAIRS = "a_debit_and_a_credit_account_in_a_row"
-BALANCES = "a_trial_balance_in_parts"
+BALANCES = {"a_trial_balance_in_parts", "two_days_of_balances", "a_column_for_each_month"}
 
 
 @pytest.mark.parametrize("layout", LAYOUTS, ids=lambda layout: layout.__name__)
@@ -25,7 +25,7 @@ def test_a_list_of_another_hand_is_read_to_the_cent_and_nothing_is_asked(layout,
             held[line.account] += line.amount
     assert sorted(filter(None, held.values())) == sorted(filter(None, HELD.values()))
     assert all(proof.holds for proof in seen.made.proofs)
-    if layout.__name__ == BALANCES:
+    if layout.__name__ in BALANCES:
         return
     if layout.__name__ != PAIRS:
         assert len(posted) == len(EVENTS)

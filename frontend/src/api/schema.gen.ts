@@ -6541,6 +6541,8 @@ export interface components {
             entity: string;
             /** Year End */
             year_end: string;
+            /** Currency */
+            currency: string;
             /** Why */
             why: string;
         };

@@ -115,8 +115,8 @@ function bearing({ new: { entity, year_end, currency } }: Whose) {
 }
 
 function proposedOf(said: Schemas['ProposedAnswer']): Partial<Whose['new']> {
-  const { code, name, entity, year_end } = said
-  return { code, name, year_end, entity: entity as Whose['new']['entity'] }
+  const { code, name, entity, year_end, currency } = said
+  return { code, name, year_end, currency, entity: entity as Whose['new']['entity'] }
 }
 
 async function sent(file: File): Promise<Brought> {

@@ -22,6 +22,7 @@ from corkpost.formats.books_folder.archive import DESCRIPTOR
 from corkpost.formats.books_folder.checking import Places, check_tables
 from corkpost.formats.books_folder.faults import Faults
 from corkpost.formats.books_folder.reading import BooksFolder
+from corkpost.formats.listings.headings import currency_said
 from corkpost.formats.listings.names import by_journal
 from corkpost.formats.listings.questions import About, Answers, Choice, Question
 from corkpost.formats.listings.sheets import Unreadable, read_sheets
@@ -111,6 +112,8 @@ def _read(
     lists, statements = listing_statements.apart(paths, asked)
     sheets = _each(read_sheets, lists)
     banked = _each(lambda path: [listing_statements.seen(path)], statements)
+    if known is None and new is None and (said_in := currency_said(sheets)) is not None:
+        client = replace(client, currency=said_in)
     tell("understanding")
     understood = understand(sheets, client.currency, asked, workplace.today)
     said = _said(understood, _by_name(workplace, person, code))

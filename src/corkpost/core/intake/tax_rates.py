@@ -35,6 +35,8 @@ def rates_of(entries: Iterable[Entry], chart: Mapping[str, Kind]) -> dict[str, F
             fitting[code].update(halves)
     rates = {}
     for code, found in fitting.items():
+        if not found:
+            continue
         # Of rates that fit as many entries, a whole one; then the lowest.
         best, times = min(found.items(), key=lambda row: (-row[1], row[0] % 2, row[0]))
         if times >= LEAST and times >= MOSTLY * seen[code]:

@@ -122,6 +122,7 @@ class ProposedAnswer(Shape):
     name: str
     entity: str
     year_end: str
+    currency: str
     why: str
 
 
@@ -155,7 +156,7 @@ def listings_answer(client: str, outcome: Outcome, *, is_taken: bool) -> Listing
     proofs = made.proofs if made else ()
     return ListingsAnswer(
         client=client,
-        proposed=_proposed(outcome.proposed) if outcome.proposed else None,
+        proposed=_proposed(outcome.proposed, outcome.currency) if outcome.proposed else None,
         faults=list(outcome.faults),
         files=[_file(row) for row in outcome.files],
         questions=[QuestionAnswer(**question_answer(row)) for row in outcome.questions],
@@ -175,13 +176,14 @@ def listings_answer(client: str, outcome: Outcome, *, is_taken: bool) -> Listing
     )
 
 
-def _proposed(found: Proposed) -> ProposedAnswer:
+def _proposed(found: Proposed, currency: Currency) -> ProposedAnswer:
     month, day = found.year_end
     return ProposedAnswer(
         code=found.code,
         name=found.name,
         entity=found.entity.value,
         year_end=f"{month:02d}-{day:02d}",
+        currency=currency.code,
         why=found.why,
     )
 

@@ -22,7 +22,7 @@ from corkpost.formats.listings.ledger import (
     split_account,
 )
 from corkpost.formats.listings.sheets import Row, Sheet
-from corkpost.formats.listings.words import begins_as
+from corkpost.formats.listings.words import begins_as, only_moved
 
 
 class _Column(NamedTuple):
@@ -102,7 +102,7 @@ class BalanceReader(LedgerReader):
             yield _Column(self._as_at, one=columns["balance"])
         elif "debit" in columns and "credit" in columns:
             yield _Column(self._as_at, None, columns["debit"], columns["credit"])
-        elif "amount" in columns:
+        elif "amount" in columns and not only_moved(self._heading.names[columns["amount"]]):
             yield _Column(self._as_at, one=columns["amount"])
 
     def _dated(self) -> Iterator[_Column]:

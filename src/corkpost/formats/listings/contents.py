@@ -4,14 +4,20 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
+from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.formats.listings.figures import day_in
-from corkpost.formats.listings.headings import Heading
+from corkpost.formats.listings.headings import OF_ANYTHING, Heading
 from corkpost.formats.listings.sheets import Cell, Row, Sheet, column_of
-from corkpost.formats.listings.words import roles_of
+from corkpost.formats.listings.words import begins_as, roles_of
 from corkpost.formats.statements.csv_days import ORDERS
 
 LOOKED_AT = 2_000
 MOSTLY = 0.9
+LONGEST_NAME = 3
+"""So many cells may hold the word `Account`, its code and its name."""
+MANY = 0.6
+FEW = 4
+"""A text stands so many times in a column of accounts, and more."""
 LEAST_CODES = 3
 """So many accounts show that a column holds their names."""
 FIGURES = ("debit", "credit", "amount", "open", "balance")
@@ -26,6 +32,7 @@ def told_by_content(sheet: Sheet, heading: Heading) -> Heading:
     columns = dict(heading.columns)
     _find_day(rows, heading, columns)
     _find_names(rows, heading, columns)
+    _find_named(sheet, rows, heading, columns)
     _find_numbers(rows, columns)
     return replace(heading, columns=columns)
 
@@ -41,6 +48,23 @@ def _filled(sheet: Sheet, heading: Heading) -> Iterator[Row]:
 def _free(heading: Heading, columns: dict[str, int]) -> list[int]:
     taken = set(columns.values())
     return [place for place in range(len(heading.names)) if place not in taken]
+
+
+def has_blocks(sheet: Sheet, heading: Heading, but: int | None = None) -> bool:
+    """Whether names stand in rows without a day and a figure, as accounts do over what moved on them; those
+    do not count that stand alone in the column *but*."""
+    figures = [heading.columns[role] for role in FIGURES if role in heading.columns]
+    alone = 0
+    for row in sheet.rows[heading.last + 1 :]:
+        texts = row.texts
+        alone += (
+            0 < len(texts) <= LONGEST_NAME
+            and not any(row.at(place) != "" for place in figures)
+            and not _is_day(row.at(heading.columns["day"]))
+            and not begins_as(texts[0], "total")
+            and (but is None or len(texts) > 1 or row.at(but) == "")
+        )
+    return alone > 1
 
 
 def _find_day(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> None:
@@ -66,12 +90,37 @@ def _find_names(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) 
     free = _free(heading, columns)
     texts = [place for place in free if "text" in roles_of(heading.names[place])]
     own = [columns["text"]] if "text" in columns and texts else []
-    place = next((place for place in (*own, *free) if _names_accounts(rows, columns, place)), None)
+    whose = columns.get("party_name", -1)
+    anybody = [whose] if whose >= 0 and plain(heading.names[whose]) in OF_ANYTHING else []
+    mayhap = (*own, *anybody, *free)
+    place = next((place for place in mayhap if _names_accounts(rows, columns, place)), None)
     if place is None:
         return
     columns["account_name"] = place
     if place in own:
         columns["text"] = texts[0]
+    elif place in anybody:
+        del columns["party_name"]
+
+
+def _find_named(
+    sheet: Sheet, rows: Sequence[Row], heading: Heading, columns: dict[str, int]
+) -> None:
+    """Where no column is the account: the one of few texts that are mostly names of accounts."""
+    named = {"account", "account_name", "debit_account", "open"} & columns.keys()
+    if named or "day" not in columns or sheet.name:
+        return
+    own = [columns["text"]] if "text" in columns else []
+    for place in (*_free(heading, columns), *own):
+        cells = [cell for cell in column_of(rows, place) if isinstance(cell, str) and cell]
+        known = sum(by_name(cell) is not None for cell in cells)
+        few = len(set(cells)) * FEW <= len(rows)
+        most = len(cells) >= MOSTLY * len(rows) and known >= MANY * len(cells)
+        if few and most and not has_blocks(sheet, replace(heading, columns=columns), but=place):
+            columns["account_name"] = place
+            if columns.get("text") == place:
+                del columns["text"]
+            return
 
 
 def _names_accounts(rows: Sequence[Row], columns: dict[str, int], place: int) -> bool:

@@ -12,7 +12,8 @@ _DAY_IN_TEXT = re.compile(
     r"\b\d{1,2}(?:st|nd|rd|th|\.)?\s+[^\W\d_]{3,10}\.?,?\s+\d{4}\b|\b[^\W\d_]{3,10}\s+\d{1,2},?\s+\d{4}\b"
 )
 _MONTH_IN_TEXT = re.compile(
-    r"\b([^\W\d_]{3,10})\.?\s+(\d{4})\b|\b(\d{4})-(\d\d)\b|\b(\d\d)[./](\d{4})\b"
+    r"\b([^\W\d_]{3,10})\.?\s+(\d{4})\b|\b(\d{4})-(\d\d)\b|\b(\d\d)[./](\d{4})\b|"
+    r"\b([^\W\d_]{3,10})\.?[\-/ '\u2019]{1,2}(\d{2})\b"
 )
 
 
@@ -23,8 +24,8 @@ def days_in(text: str, order: str) -> list[date]:
     if days:
         return days
     for match in _MONTH_IN_TEXT.finditer(text.replace("_", " ")):
-        if match[1]:
-            first = day_in(f"1 {match[1]} {match[2]}", order)
+        if match[1] or match[7]:
+            first = day_in(f"1 {match[1] or match[7]} {match[2] or f'20{match[8]}'}", order)
         else:
             year, month = (match[3], match[4]) if match[3] else (match[6], match[5])
             first = day_in(f"{year}-{month}-01", "ymd")

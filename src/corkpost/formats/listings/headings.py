@@ -1,12 +1,14 @@
 """The row or two of a table that name its columns, and which column is what."""
 
-from collections.abc import Iterator, Mapping, Sequence
+import re
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 from functools import cached_property
 
 from corkpost.core.chart.trade_words import plain
+from corkpost.core.money import Currency
 from corkpost.formats.listings.days import names_period
 from corkpost.formats.listings.figures import COMMA, POINT, amount_in, orders_of
 from corkpost.formats.listings.sheets import Row, Sheet
@@ -61,6 +63,22 @@ def headings_of(sheet: Sheet) -> Heading | None:
             if score and (best is None or score > best[0] + (rows == 2)):
                 best = (score, place, Heading(place, place + rows - 1, names, columns))
     return best[2] if best else None
+
+
+SIGNS = {"€": "EUR", "£": "GBP"}
+_CODE = re.compile(r"(?<![A-Za-z])[A-Z]{3}(?![A-Za-z])")
+
+
+def currency_said(sheets: Iterable[Sheet]) -> Currency | None:
+    """The one currency that the headings of tables name, by its code or its sign; None where they name
+    none, or more than one."""
+    found = set()
+    for sheet in sheets:
+        heading = headings_of(sheet)
+        for name in heading.names if heading else ():
+            codes = [*_CODE.findall(name), *(code for sign, code in SIGNS.items() if sign in name)]
+            found |= {code for code in codes if Currency(code).is_known}
+    return Currency(found.pop()) if len(found) == 1 else None
 
 
 def above(sheet: Sheet, heading: Heading | None) -> Iterator[str]:

@@ -30,6 +30,7 @@ MOSTLY = 0.9
 CODE_AND_NAME = re.compile(
     r"(?P<code>[A-Z]{0,4}[\d][\w./\-]{0,14})\s*(?:[-–—:·|]\s*|\s+)(?P<name>\S.*)"
 )
+CODE_SLASH_NAME = re.compile(r"(?P<code>\d{2,8})/(?P<name>[^\W\d]{3}.*)")
 IN_BRACKETS = re.compile(r"[\w./\-]{0,14}\d[\w./\-]{0,14}")
 ONLY_CODE = re.compile(r"[A-Z]{0,4}[\d][\w./\-]{0,14}")
 
@@ -72,7 +73,7 @@ def split_account(text: str) -> tuple[str, str]:
         if plain(bare).startswith(f"{word} ") and CODE_AND_NAME.fullmatch(bare.partition(" ")[2]):
             bare = bare.partition(" ")[2].strip()
             break
-    match = CODE_AND_NAME.fullmatch(bare)
+    match = CODE_AND_NAME.fullmatch(bare) or CODE_SLASH_NAME.fullmatch(bare)
     if match:
         return match["code"], match["name"].strip()
     if bare.endswith((")", "]")):
@@ -373,9 +374,13 @@ class LedgerReader:
         return found[0] * (side or (self._sign if self._manner.natural else 1))
 
     def _account(self, row: Row) -> str:
-        if self._manner.layout == BY_ACCOUNT:
-            return self._block.account
-        return self._named(row, "account")
+        if self._manner.layout != BY_ACCOUNT:
+            return self._named(row, "account")
+        named = self._named(row, "account") if "account" in self._places else ""
+        if named and named != self._block.account:
+            # Said in the first row of each, and left out below it.
+            self._begin_block(named, self.raw.accounts[named].name)
+        return self._block.account
 
     def _named(self, row: Row, role: str) -> str:
         said = self._text(row, role)
@@ -387,7 +392,8 @@ class LedgerReader:
         known = self._codes.get((said, name))
         if known is not None:
             return known
-        code, own = (said, name) if ONLY_CODE.fullmatch(said) else split_account(said)
+        alone = ONLY_CODE.fullmatch(said) and not CODE_SLASH_NAME.fullmatch(said)
+        code, own = (said, name) if alone else split_account(said)
         self.raw.add_account(AccountRow(code, name or own or code))
         self._codes[said, name] = code
         return code
@@ -398,10 +404,12 @@ class LedgerReader:
             self._filled(row, day)
             self.passed.append(PassedOver(row.line, "the head of a document"))
             return
-        texts = [self._text(row, "text")] if "text" in self._heading.columns else []
-        if texts and len(row.texts) == 1 and texts[0] and self.raw.postings:
+        alone = _as_text(row.texts[0]) if len(row.texts) == 1 else ""
+        in_brackets = alone.startswith("(") and alone.endswith(")")
+        if alone and self.raw.postings and (in_brackets or self._text(row, "text")):
             last = self.raw.postings[-1]
-            self.raw.postings[-1] = last._replace(text=f"{last.text} {texts[0]}".strip())
+            text = f"{last.text} {alone.strip('()')}".strip()
+            self.raw.postings[-1] = last._replace(text=text, is_opening=says_opening(text))
             self.passed.append(PassedOver(row.line, "the text of the row above goes on"))
             return
         self.passed.append(PassedOver(row.line, "text alone"))
@@ -423,6 +431,8 @@ class LedgerReader:
             return True
         if day is not None or amount is not None or not label:
             return False
+        if "account" in self._places and not self._text(row, "account"):
+            return False
         if begins_as(label, "total") or begins_as(label, "closing"):
             return False
         texts = row.texts
@@ -433,11 +443,7 @@ class LedgerReader:
             return False
         if self._is_title(code, name):
             return False
-        self._end_block()
-        self._block = _Block(account=code)
-        if self._manner.natural:
-            named = by_name(name)
-            self._sign = -1 if named is not None and named.type in ON_CREDIT else 1
+        self._begin_block(code, name)
         self.raw.add_account(AccountRow(code, name))
         balance = self._balance(row)
         if balance is not None:
@@ -448,17 +454,28 @@ class LedgerReader:
 
     def _begin_above(self) -> None:
         """Where each block has the heading in it, the account of the first stands above its heading."""
-        above = [row for row in self._sheet.rows[: self._heading.first] if row.texts]
-        if not above or not any(
-            map(self._heading.repeated, self._sheet.rows[self._heading.last + 1 :])
-        ):
+        code, name = split_account(self._sheet.name)
+        if code != name:
+            # Each account on a sheet of its own.
+            self._begin_block(code, name)
+            self.raw.add_account(AccountRow(code, name))
             return
-        self._by_account(above[-1], self._label(above[-1]), None, None)
+        above = [row for row in self._sheet.rows[: self._heading.first] if row.texts]
+        below = self._sheet.rows[self._heading.last + 1 :]
+        if above and any(map(self._heading.repeated, below)):
+            self._by_account(above[-1], self._label(above[-1]), None, None)
 
     def _is_title(self, code: str, name: str) -> bool:
         """Where accounts have codes, a text without one is no account."""
         coded = sum(account.code != account.name for account in self.raw.accounts.values())
         return code == name and coded > 2
+
+    def _begin_block(self, code: str, name: str) -> None:
+        self._end_block()
+        self._block = _Block(account=code)
+        if self._manner.natural:
+            named = by_name(name)
+            self._sign = -1 if named is not None and named.type in ON_CREDIT else 1
 
     def _end_block(self) -> None:
         self._block = _Block()

@@ -15,7 +15,7 @@ from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import ONE_DAY, month_end
 from corkpost.formats.listings.balances import BalanceReader
-from corkpost.formats.listings.contents import told_by_content
+from corkpost.formats.listings.contents import has_blocks, told_by_content
 from corkpost.formats.listings.days import days_in, last_day_in, names_period
 from corkpost.formats.listings.figures import amount_in, day_in, decimal_marks, orders_of
 from corkpost.formats.listings.headings import Heading, above, headings_of
@@ -33,7 +33,7 @@ from corkpost.formats.listings.ledger import (
 from corkpost.formats.listings.lists import ChartReader, PartyReader
 from corkpost.formats.listings.questions import About, Answers, Choice
 from corkpost.formats.listings.sheets import Cell, Row, Sheet, column_of
-from corkpost.formats.listings.words import account_words, begins_as, own_name, side_in, titles_in
+from corkpost.formats.listings.words import account_words, own_name, side_in, titles_in
 
 LEDGER, BALANCES, ITEMS, ACCOUNTS, PARTIES = (
     "ledger",
@@ -144,7 +144,8 @@ def understand(
 def _names(sheet: Sheet, heading: Heading) -> Iterator[str]:
     for text in above(sheet, heading):
         text = own_name(text)
-        titled = any(titles_in([text]).values()) or plain(text) in account_words()
+        of_account = _is_account(text) or plain(text) in account_words()
+        titled = any(titles_in([text]).values()) or of_account
         days = days_in(text, "dmy") or days_in(text, "mdy")
         if not titled and not days and 2 < len(text) < 80 and ":" not in text:
             yield text
@@ -173,9 +174,9 @@ def _kinds(sheet: Sheet, heading: Heading) -> list[str]:
     figures = any(map(has, FIGURES)) or _has_dated_columns(heading)
     named = has("party") or has("party_name")
     accounts = has("account") or has("account_name") or has("debit_account")
-    # The account of the first block may stand above the first heading: it is no title.
-    over = [text for text in above(sheet, heading) if not CODE_AND_NAME.fullmatch(text)]
-    titles = titles_in([*over, sheet.name, sheet.file])
+    # An account may stand above the first heading, or name the sheet: it is no title.
+    over = [*above(sheet, heading), sheet.name, sheet.file]
+    titles = titles_in(text for text in over if not _is_account(text))
     if not figures:
         if named and not accounts:
             return [PARTIES]
@@ -201,22 +202,14 @@ def _of_events(sheet: Sheet, heading: Heading, more: int) -> list[str]:
     named = has("party") or has("party_name")
     if more > 0:
         return [ITEMS]
-    in_blocks = has("balance") and _has_blocks(sheet, heading)
+    in_blocks = has("balance") and (has_blocks(sheet, heading) or _is_account(sheet.name))
     if more < 0 or in_blocks or (has("debit") and has("credit") and not named):
         return [LEDGER]
     return [ITEMS, LEDGER] if named else [LEDGER, ITEMS]
 
 
-def _has_blocks(sheet: Sheet, heading: Heading) -> bool:
-    """Whether names stand alone in rows of their own, as accounts do over what moved on them."""
-    alone = [
-        row
-        for row in sheet.rows[heading.last + 1 :]
-        if 0 < len(row.texts) <= 2
-        and not begins_as(row.texts[0], "total")
-        and all(day_in(row.at(heading.columns["day"]), order) is None for order in ORDER_WORDS)
-    ]
-    return len(alone) > 1
+def _is_account(name: str) -> bool:
+    return CODE_AND_NAME.fullmatch(name) is not None
 
 
 def _has_dated_columns(heading: Heading) -> bool:
@@ -305,7 +298,7 @@ def _shortest(cells: Iterable[str], orders: Sequence[str]) -> list[str]:
     spans = {}
     for order in orders:
         days = [day for cell in cells if (day := day_in(cell, order)) is not None]
-        spans[order] = (max(days) - min(days)).days
+        spans[order] = (max(days) - min(days)).days if days else 0
     least = min(spans.values())
     return [order for order in orders if spans[order] <= max(FEW_DAYS, MANY_TIMES * least)]
 
@@ -741,7 +734,8 @@ def _add(
 
 def _not_read(sheet: Sheet, heading: Heading, kind: str, reader: LedgerReader) -> Iterator[str]:
     """Why a sheet, or rows of it, can't be read."""
-    if kind == LEDGER and not reader.used and "account" not in heading.columns:
+    nothing = not reader.used and not reader.raw.openings
+    if kind == LEDGER and nothing and "account" not in heading.columns:
         yield (
             f"{sheet.says}: it names no accounts. A bank statement is taken in on the Bank page, or by "
             "`corkpost import-statement`."
@@ -749,7 +743,7 @@ def _not_read(sheet: Sheet, heading: Heading, kind: str, reader: LedgerReader) -
     elif reader.unplaced:
         shown = "; ".join(f"line {row.line}: {row.why}" for row in reader.unplaced[:3])
         yield f"{sheet.says}: {len(reader.unplaced)} rows can't be placed: {shown}."
-    elif not reader.used:
+    elif nothing:
         yield f"{sheet.says}: nothing in it was understood as {KINDS[kind]}."
 
 

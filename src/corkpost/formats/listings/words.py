@@ -8,6 +8,7 @@ from importlib import resources
 from typing import Any
 
 from corkpost.core.chart.trade_words import plain
+from corkpost.core.money import Currency
 
 
 @cache
@@ -29,8 +30,21 @@ def _whole_columns() -> dict[str, tuple[str, ...]]:
 
 
 def wholly(heading: str) -> tuple[str, ...]:
-    """What a column may be of which the whole heading is a word."""
-    return _whole_columns().get(plain(heading), ())
+    """What a column may be of which the whole heading is a word: as it stands, or written out and without
+    the currency."""
+    return _whole_columns().get(plain(heading), ()) or _whole_columns().get(_out(heading), ())
+
+
+@cache
+def _out(heading: str) -> str:
+    """`Amt (EUR)` as `amount`, `ACCT_DESC` as `account description`."""
+    words = plain(heading).split()
+    kept = [_data()["short"].get(word, word) for word in words if not _is_money(word)]
+    return " ".join(filter(None, kept))
+
+
+def _is_money(word: str) -> bool:
+    return word in _data()["money"] or (len(word) == 3 and Currency(word.upper()).is_known)
 
 
 def names_wholly(heading: str, role: str) -> bool:
@@ -56,7 +70,7 @@ def _columns() -> dict[str, str]:
 @cache
 def roles_of(heading: str) -> tuple[str, ...]:
     """What a column of this heading may be, the likeliest first: by the whole of it, else by a part."""
-    bare = plain(heading)
+    bare = _out(heading)
     if not bare or len(bare) > 60:
         return ()
     whole = wholly(heading)
@@ -135,3 +149,16 @@ def side_in(texts: Iterable[str]) -> str | None:
 def account_words() -> tuple[str, ...]:
     """What may stand before the account in the heading of its block: `Account: 1200 Bank`."""
     return _list("account")
+
+
+@cache
+def only_moved(heading: str) -> bool:
+    """Whether a column holds what moved, and not what was held."""
+    return _out(heading) in (
+        "movement",
+        "net movement",
+        "change",
+        "mouvement",
+        "bewegung",
+        "mutatie",
+    )
