@@ -554,6 +554,112 @@ def whole_francs_without_cents(folder: Path) -> Path:
     return written(folder / "konto.csv", [heads, *rows], ";")
 
 
+def days_of_the_week_and_sums_that_run(folder: Path) -> Path:
+    rows: list = [["Heron Yard - nominal transactions"]]
+    rows.append(["Nominal", "Tran", "When", "What", "Who", "Debit", "Credit", "Net", "Cumulative"])
+    for account, name in NAMES.items():
+        held = 0
+        for event, amount in of_account(account):
+            held += amount
+            said = (
+                f"{account} : {name}",
+                event.number,
+                f"{event.day:%a %d/%m/%Y}",
+                event.text,
+                event.party,
+            )
+            moved = [figure or "-" for figure in sides(amount)]
+            rows.append([*said, *moved, point(amount), point(held)])
+    return written(folder / "nominal.csv", rows)
+
+
+def the_day_in_a_line_over_each_document(folder: Path) -> Path:
+    rows: list = [["Code", "Account", "Debit", "Credit"]]
+    for event in EVENTS:
+        rows.append(
+            [f"Journal {event.number} dated {event.day:%d/%m/%Y}: {event.text}", "", "", ""]
+        )
+        rows += [[code, NAMES[code], *sides(amount)] for code, amount in event.lines]
+        total = point(sum(amount for _, amount in event.lines if amount > 0))
+        rows.append(["", "Total", total, total])
+    return written(folder / "journals by document.csv", rows)
+
+
+def sums_among_the_balances(folder: Path) -> Path:
+    path = folder / "tb.xlsx"
+    parts = (("Assets", ("1100", "1200"), "Total current assets"), ("Liabilities", ("2100", "2200"), "Net assets"),
+             ("Equity", ("3000", "3100"), ""), ("Income and costs", ("4000", "5000", "6000", "6100"), "Check"))  # fmt: skip
+    with xlsxwriter.Workbook(path) as book:
+        sheet, place, reached = book.add_worksheet(), 4, 0
+        for row, title in enumerate(("Heron Yard", "Trial balance", "Period ending 30 June 2026")):
+            sheet.write(row, 0, title)
+        sheet.write_row(place, 0, ["Nominal account", "Name", "Balance"])
+        for title, accounts, sum_ in parts:
+            sheet.write(place := place + 1, 0, title)
+            for account in accounts:
+                reached += HELD[account]
+                sheet.write_row(
+                    place := place + 1, 0, [account, f"   {NAMES[account]}", HELD[account] / 100]
+                )
+            if sum_:
+                sheet.write_row(place := place + 1, 1, [sum_, reached / 100])
+    return path
+
+
+def narrow_blanks_and_brackets(folder: Path) -> Path:
+    heads = ["N°", "Date d\N{RIGHT SINGLE QUOTATION MARK}écriture", "Compte général", "Libellé du compte", "Tiers",
+             "Libellé de l\N{RIGHT SINGLE QUOTATION MARK}opération", "Mouvement"]  # fmt: skip
+    rows = []
+    for event, code, amount in ROWS:
+        figure = point(abs(amount)).translate(
+            {ord(","): "\N{NARROW NO-BREAK SPACE}", ord("."): ","}
+        )
+        whose = event.party if code in ("1100", "2100") else ""
+        said = (event.number, f"{event.day:%d/%m/%Y}", code, NAMES[code], whose, event.text)
+        rows.append([*said, f"{figure if amount > 0 else f'({figure})'} €"])
+    return written(folder / "écritures.csv", [heads, *rows], ";", "utf-8-sig")
+
+
+def a_table_in_the_middle_of_a_sheet(folder: Path) -> Path:
+    path = folder / "detailed ledger.xlsx"
+    with xlsxwriter.Workbook(path) as book:
+        sheet = book.add_worksheet()
+        for place, title in enumerate(
+            ("HERON YARD", "Detailed ledger", "Prepared by: M. Quill"), 1
+        ):
+            sheet.write(place, 2, title)
+        heads = ["Dt.", "Vch No.", "Ledger", "Narr.", "Dr. amount", "Cr. amount"]
+        sheet.write_row(8, 2, heads)
+        for place, (event, code, amount) in enumerate(ROWS, 9):
+            said = (f"{event.day:%d-%b-%y}", event.number, NAMES[code], event.text)
+            sheet.write_row(place, 2, said)
+            sheet.write_number(place, 6 if amount > 0 else 7, abs(amount) / 100)
+    return path
+
+
+def this_year_and_last(folder: Path) -> Path:
+    rows: list = [["Heron Yard"], ["Trial balance at 30 June 2026 with comparatives"]]
+    rows.append(["A/c", "Description", "This year", "Last year"])
+    for account, name in NAMES.items():
+        figures = (HELD[account], OPENED.get(account, 0))
+        rows.append([account, name, *(point(f) if f >= 0 else f"({point(-f)})" for f in figures)])
+    return written(folder / "comparatives.csv", rows)
+
+
+def accounts_in_the_debit_and_the_credit_column(folder: Path) -> Path:
+    rows: list = [["date", "debit", "credit", "amount", "description", "contact"]]
+    for event in EVENTS:
+        debits = [line for line in event.lines if line[1] > 0]
+        credits = [line for line in event.lines if line[1] < 0]
+        for account, amount in debits if len(credits) == 1 else credits:
+            pair = (account, credits[0][0]) if len(credits) == 1 else (debits[0][0], account)
+            named = [f"{code} {NAMES[code]}" for code in pair]
+            rows.append(
+                [f"{event.day}", *named, f"{abs(amount) / 100:.2f}", event.text, event.party]
+            )
+    return written(folder / "bookings.csv", rows)
+
+
 LAYOUTS = (
     blocks_with_a_heading_in_each,
     code_and_name_in_a_cell,
@@ -578,4 +684,11 @@ LAYOUTS = (
     each_account_said_once_over_several_pages,
     a_sheet_for_each_account,
     whole_francs_without_cents,
+    days_of_the_week_and_sums_that_run,
+    the_day_in_a_line_over_each_document,
+    sums_among_the_balances,
+    narrow_blanks_and_brackets,
+    a_table_in_the_middle_of_a_sheet,
+    this_year_and_last,
+    accounts_in_the_debit_and_the_credit_column,
 )

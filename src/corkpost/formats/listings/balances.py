@@ -4,6 +4,7 @@ column, opening, movement and closing, or a column for each day."""
 import re
 from collections.abc import Iterator, Sequence
 from datetime import date
+from functools import cached_property
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -11,7 +12,7 @@ from corkpost.core.chart.trade_words import type_said
 from corkpost.core.intake.raw import AccountRow, Balance, Proof, Raw, Where
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import month_end
-from corkpost.formats.listings.days import days_in, month_in
+from corkpost.formats.listings.days import days_in, month_in, years_back
 from corkpost.formats.listings.headings import Heading
 from corkpost.formats.listings.ledger import (
     ONLY_CODE,
@@ -129,6 +130,9 @@ class BalanceReader(LedgerReader):
         days = days_in(name, self._manner.order)
         if days:
             return days[-1]
+        back = years_back(name)
+        if back is not None:
+            return month_end(self._as_at.year - back, self._as_at.month, self._as_at.day)
         month = month_in(name)
         if month is not None:
             year = self._as_at.year - (month > self._as_at.month)
@@ -157,6 +161,9 @@ class BalanceReader(LedgerReader):
         ):
             self._sum_row(row, label, figures)
             return
+        if not code and self._codes_are_said and self._is_sum(figures):
+            self.passed.append(PassedOver(row.line, "a sum of what stands above"))
+            return
         account = self._named(row, "account")
         if not account:
             if any(found and found != (0, 0) for found in figures):
@@ -178,6 +185,23 @@ class BalanceReader(LedgerReader):
             )
         self._prove_movement(row, account)
         self._prove_sum(row, account, reached, sum(map(sum, filter(None, figures))))
+
+    @cached_property
+    def _codes_are_said(self) -> bool:
+        place = self._heading.columns.get("account")
+        codes = [
+            row.at(place)
+            for row in self._sheet.rows[self._heading.last + 1 :]
+            if len(row.texts) > 1
+        ]
+        return place is not None and 2 * sum(cell != "" for cell in codes) > len(codes)
+
+    def _is_sum(self, figures: Sequence[tuple[Minor, Minor] | None]) -> bool:
+        """Whether each figure is what was read so far, or since the last sum, comes to."""
+        return all(
+            found is None or sum(found) in (sum(self._sums[number]), sum(self._since[number]))
+            for number, found in enumerate(figures)
+        )
 
     def _figures(self, row: Row, column: _Column) -> tuple[Minor, Minor] | None:
         """Debit and (negative) credit of a column; None where it has no figure."""

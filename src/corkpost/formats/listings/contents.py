@@ -3,12 +3,15 @@
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from decimal import Decimal
 
 from corkpost.core.chart.trade_words import by_name, plain
-from corkpost.formats.listings.figures import day_in
+from corkpost.formats.listings.days import names_period
+from corkpost.formats.listings.figures import COMMA, POINT, amount_in, day_in
 from corkpost.formats.listings.headings import OF_ANYTHING, Heading
+from corkpost.formats.listings.ledger import CODE_AND_NAME, ONLY_CODE
 from corkpost.formats.listings.sheets import Cell, Row, Sheet, column_of
-from corkpost.formats.listings.words import begins_as, roles_of
+from corkpost.formats.listings.words import begins_as, roles_of, wholly
 from corkpost.formats.statements.csv_days import ORDERS
 
 LOOKED_AT = 2_000
@@ -18,6 +21,7 @@ LONGEST_NAME = 3
 MANY = 0.6
 FEW = 4
 """A text stands so many times in a column of accounts, and more."""
+REPEATED = 3
 LEAST_CODES = 3
 """So many accounts show that a column holds their names."""
 FIGURES = ("debit", "credit", "amount", "open", "balance")
@@ -30,19 +34,78 @@ def told_by_content(sheet: Sheet, heading: Heading) -> Heading:
     if len(rows) < LEAST_CODES:
         return heading
     columns = dict(heading.columns)
+    _find_accounts_of_sides(rows, columns)
+    _find_sums(rows, heading, columns)
     _find_day(rows, heading, columns)
     _find_names(rows, heading, columns)
     _find_named(sheet, rows, heading, columns)
     _find_numbers(rows, columns)
+    _find_balance(rows, heading, columns)
     return replace(heading, columns=columns)
 
 
 def _filled(sheet: Sheet, heading: Heading) -> Iterator[Row]:
-    """The rows that have a figure and are no total."""
+    """The rows that have a figure and are no total; of a table whose figures nothing names, those with
+    several cells."""
     figures = [heading.columns[role] for role in FIGURES if role in heading.columns]
     for row in sheet.rows[heading.last + 1 :]:
-        if len(row.texts) > 2 and any(row.at(place) != "" for place in figures):
+        texts = row.texts
+        if len(texts) > 2 and (not figures or any(row.at(place) != "" for place in figures)):
             yield row
+
+
+def _find_accounts_of_sides(rows: Sequence[Row], columns: dict[str, int]) -> None:
+    """`Debit` and `Credit` beside an amount may each hold the account of that side."""
+    if not {"debit", "credit", "amount"} <= columns.keys():
+        return
+    for role in ("debit", "credit"):
+        cells = [cell for cell in column_of(rows, columns[role]) if cell != ""]
+        accounts = sum(
+            isinstance(cell, str) and "." not in cell and _is_account(cell) for cell in cells
+        )
+        if not cells or accounts < MOSTLY * len(cells):
+            return
+    for role in ("debit", "credit"):
+        columns[f"{role}_account"] = columns.pop(role)
+
+
+def _is_account(text: str) -> bool:
+    return ONLY_CODE.fullmatch(text) is not None or CODE_AND_NAME.fullmatch(text) is not None
+
+
+def _find_sums(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> None:
+    """Where no heading names the amounts: the one column of amounts; or the two of which rows have one."""
+    if any(role in columns for role in (*FIGURES, "opening", "closing", "opening_debit")):
+        return
+    found = [
+        place
+        for place in _free(heading, columns)
+        if not names_period(heading.names[place]) and _are_sums(column_of(rows, place))
+    ]
+    if len(found) == 1:
+        columns["amount"] = found[0]
+    elif len(found) == 2 and all(
+        _is_nil(row.at(found[0])) != _is_nil(row.at(found[1])) for row in rows
+    ):
+        columns["debit"], columns["credit"] = found
+
+
+def _are_sums(cells: Sequence[Cell]) -> bool:
+    """Whether they are amounts, some of them with cents."""
+    told = [cell for cell in cells if cell != ""]
+    mark = POINT if _with_cents(told, POINT) >= _with_cents(told, COMMA) else COMMA
+    sums = sum(amount_in(cell, mark) is not None for cell in told)
+    return bool(_with_cents(told, mark)) and sums >= MOSTLY * len(told)
+
+
+def _with_cents(cells: Sequence[Cell], mark: str) -> int:
+    found = (amount_in(cell, mark) for cell in cells)
+    return sum(row is not None and int(row[0].as_tuple().exponent) < 0 for row in found)
+
+
+def _is_nil(cell: Cell) -> bool:
+    read = amount_in(cell, POINT)
+    return cell == "" or (read is not None and not read[0])
 
 
 def _free(heading: Heading, columns: dict[str, int]) -> list[int]:
@@ -67,6 +130,14 @@ def has_blocks(sheet: Sheet, heading: Heading, but: int | None = None) -> bool:
     return alone > 1
 
 
+def is_repeated(sheet: Sheet, heading: Heading) -> bool:
+    """Whether accounts stand there again and again, as in no trial balance."""
+    place = heading.columns.get("account", heading.columns.get("account_name"))
+    named = [row.at(place) for row in _filled(sheet, heading) if row.at(place) != ""]
+    has_party = "party" in heading.columns or "party_name" in heading.columns
+    return not has_party and len(named) > REPEATED * len(set(named))
+
+
 def _find_day(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> None:
     moves = "amount" in columns or {"debit", "credit"} <= columns.keys()
     if "day" in columns or not moves:
@@ -89,7 +160,7 @@ def _find_names(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) 
         return
     free = _free(heading, columns)
     texts = [place for place in free if "text" in roles_of(heading.names[place])]
-    own = [columns["text"]] if "text" in columns and texts else []
+    own = [columns["text"]] if "text" in columns and (texts or "day" not in columns) else []
     whose = columns.get("party_name", -1)
     anybody = [whose] if whose >= 0 and plain(heading.names[whose]) in OF_ANYTHING else []
     mayhap = (*own, *anybody, *free)
@@ -97,8 +168,10 @@ def _find_names(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) 
     if place is None:
         return
     columns["account_name"] = place
-    if place in own:
+    if place in own and texts:
         columns["text"] = texts[0]
+    elif place in own:
+        del columns["text"]
     elif place in anybody:
         del columns["party_name"]
 
@@ -144,3 +217,24 @@ def _find_numbers(rows: Sequence[Row], columns: dict[str, int]) -> None:
         filled = sum(cell != "" for cell in column_of(rows, columns["number"]))
         if filled < MOSTLY * len(rows):
             columns["reference"] = columns.pop("number")
+
+
+def _find_balance(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> None:
+    """Of several columns that may be the balance, `Net` and `Cumulative`, the one that runs."""
+    places = [
+        place for place in range(len(heading.names)) if "balance" in wholly(heading.names[place])
+    ]
+    if len(places) > 1 and {"debit", "credit", "balance"} <= columns.keys():
+        columns["balance"] = max(places, key=lambda place: _running(rows, columns, place))
+
+
+def _running(rows: Sequence[Row], columns: dict[str, int], place: int) -> int:
+    """How many rows have what the one before had, and what moved."""
+
+    def amount(row: Row, column: int) -> Decimal:
+        read = amount_in(row.at(column), POINT)
+        return read[0] if read else Decimal(0)
+
+    moved = [amount(row, columns["debit"]) - amount(row, columns["credit"]) for row in rows]
+    held = [amount(row, place) for row in rows]
+    return sum(a + net == b for a, b, net in zip(held, held[1:], moved[1:], strict=False))

@@ -4,6 +4,7 @@ import re
 from collections.abc import Iterable
 from datetime import date
 
+from corkpost.core.chart.trade_words import plain
 from corkpost.core.periods import month_end
 from corkpost.formats.listings.figures import day_in
 
@@ -34,6 +35,16 @@ def days_in(text: str, order: str) -> list[date]:
     return days
 
 
+def without_days(text: str) -> str:
+    """A text without what is written as a day."""
+    return _DAY_IN_TEXT.sub(" ", text)
+
+
+def day_texts(text: str) -> list[str]:
+    """The parts of a text that are written as days."""
+    return [match[0] for match in _DAY_IN_TEXT.finditer(text)]
+
+
 _YEAR_OF_NONE = 2000
 
 
@@ -50,6 +61,21 @@ def last_day_in(texts: Iterable[str], order: str) -> date | None:
     return max(found) if found else None
 
 
+YEARS = (
+    "this year|current year|laufendes jahr|dieses jahr|exercice n|exercice en cours|annee n|dit jaar|"
+    "huidig jaar|ano actual|este ano|anno corrente|esercizio corrente|rok biezacy",
+    "last year|prior year|previous year|preceding year|year before|vorjahr|exercice precedent|exercice n 1|"
+    "annee n 1|vorig jaar|ano anterior|anno precedente|esercizio precedente|rok ubiegly",
+)
+
+
+def years_back(name: str) -> int | None:
+    """How many years before the day of the list a column is, by its name: `last year`."""
+    bare = plain(name)
+    return next((back for back, said in enumerate(YEARS) if bare in said.split("|")), None)
+
+
 def names_period(name: str) -> bool:
-    """Whether a column's name is a day or a month."""
-    return month_in(name) is not None or bool(days_in(name, "dmy") or days_in(name, "mdy"))
+    """Whether a column's name is a day, a month or a year."""
+    named = month_in(name) is not None or years_back(name) is not None
+    return named or bool(days_in(name, "dmy") or days_in(name, "mdy"))

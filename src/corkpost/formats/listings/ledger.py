@@ -18,6 +18,7 @@ from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.core.intake.raw import AccountRow, Posting, Proof, Raw, Where
 from corkpost.core.kinds import AccountType
 from corkpost.core.money import Currency, Minor
+from corkpost.formats.listings.days import days_in, without_days
 from corkpost.formats.listings.figures import amount_in, day_in, minor_in
 from corkpost.formats.listings.headings import Heading
 from corkpost.formats.listings.sheets import Cell, Row, Sheet
@@ -31,6 +32,7 @@ CODE_AND_NAME = re.compile(
     r"(?P<code>[A-Z]{0,4}[\d][\w./\-]{0,14})\s*(?:[-–—:·|]\s*|\s+)(?P<name>\S.*)"
 )
 CODE_SLASH_NAME = re.compile(r"(?P<code>\d{2,8})/(?P<name>[^\W\d]{3}.*)")
+NUMBER = re.compile(r"\b[\w/\-]*\d[\w/\-]*\b")
 IN_BRACKETS = re.compile(r"[\w./\-]{0,14}\d[\w./\-]{0,14}")
 ONLY_CODE = re.compile(r"[A-Z]{0,4}[\d][\w./\-]{0,14}")
 
@@ -171,6 +173,7 @@ class LedgerReader:
         self._held: dict[str, Cell] = {}
         self._balances: dict[str, list[tuple[Row, Minor, Minor]]] = defaultdict(list)
         self._totals = 0
+        self._pair_before: tuple[date, tuple[Cell, ...], str, str, str] | None = None
 
     def read(self) -> Raw:
         if self._manner.layout == BY_ACCOUNT:
@@ -307,9 +310,21 @@ class LedgerReader:
         if not debit or not credit or held is None:
             self.unplaced.append(Unplaced(row.line, "an amount without both accounts and a day"))
             return
-        number = self._text(row, "number") or f"row {row.line}"
+        number = self._of_one_event(row, held, debit, credit)
         for account, signed in ((debit, amount), (credit, -amount)):
             self._add(row, account, signed, held, number=number)
+
+    def _of_one_event(self, row: Row, day: date, debit: str, credit: str) -> str:
+        """The number of a row's entry. Rows that follow each other, say the same, and have one of their
+        two accounts in common, are one: a document's net and its tax."""
+        said = tuple(self._cell(row, role) for role in ("reference", "text", "party", "party_name"))
+        before = self._pair_before
+        follows = before is not None and before[:2] == (day, said)
+        if before is not None and follows and (before[2] == debit) != (before[3] == credit):
+            return before[4]
+        number = self._text(row, "number") or f"row {row.line}"
+        self._pair_before = (day, said, debit, credit, number) if any(said) else None
+        return number
 
     def _filled(self, row: Row, day: date | None) -> date | None:
         """The day of a row; in a list by documents only the first row of each says it."""
@@ -405,6 +420,9 @@ class LedgerReader:
             self.passed.append(PassedOver(row.line, "the head of a document"))
             return
         alone = _as_text(row.texts[0]) if len(row.texts) == 1 else ""
+        if alone and "day" not in self._places and self._began_document(alone):
+            self.passed.append(PassedOver(row.line, "the head of a document"))
+            return
         in_brackets = alone.startswith("(") and alone.endswith(")")
         if alone and self.raw.postings and (in_brackets or self._text(row, "text")):
             last = self.raw.postings[-1]
@@ -413,6 +431,15 @@ class LedgerReader:
             self.passed.append(PassedOver(row.line, "the text of the row above goes on"))
             return
         self.passed.append(PassedOver(row.line, "text alone"))
+
+    def _began_document(self, line: str) -> bool:
+        """Whether a line says the one day that holds for the rows below it, `Journal 12 of 3 May: rent`."""
+        days = days_in(line, self._manner.order)
+        if len(days) != 1:
+            return False
+        number, text = NUMBER.search(without_days(line)), line.rpartition(":")[2].strip()
+        self._held = {"day": days[0], "number": number[0] if number else line, "text": text}
+        return True
 
     # -- a block for each account
 

@@ -15,8 +15,8 @@ from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import ONE_DAY, month_end
 from corkpost.formats.listings.balances import BalanceReader
-from corkpost.formats.listings.contents import has_blocks, told_by_content
-from corkpost.formats.listings.days import days_in, last_day_in, names_period
+from corkpost.formats.listings.contents import has_blocks, is_repeated, told_by_content
+from corkpost.formats.listings.days import day_texts, days_in, last_day_in, names_period
 from corkpost.formats.listings.figures import amount_in, day_in, decimal_marks, orders_of
 from corkpost.formats.listings.headings import Heading, above, headings_of
 from corkpost.formats.listings.items import ItemReader
@@ -186,6 +186,8 @@ def _kinds(sheet: Sheet, heading: Heading) -> list[str]:
     if not has("day"):
         if has("open") or (named and not accounts) or has("due"):
             return [ITEMS]
+        if accounts and is_repeated(sheet, heading):
+            return [LEDGER]
         return [BALANCES] if accounts else [BALANCES, ITEMS]
     if has("open") or (has("due") and not accounts):
         return [ITEMS]
@@ -282,6 +284,9 @@ def _orders(sheet: Sheet, body: Sequence[Row], heading: Heading) -> list[str]:
     """The orders in which the days of all its columns can be read, within the span that its title says."""
     places = [heading.columns[role] for role in DAYS if role in heading.columns]
     said = {cell for place in places for cell in column_of(body, place)}
+    if not places:
+        alone = [row.texts[0] for row in body if len(row.texts) == 1]
+        said = {day for text in alone for day in day_texts(text)}
     cells = {
         cell
         for cell in said

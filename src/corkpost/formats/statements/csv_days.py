@@ -9,9 +9,12 @@ from corkpost.formats.statements.csv_words import folded
 
 ORDERS = ("ymd", "dmy", "mdy")
 _TIME = r"(?:[T ,]+\d{1,2}[:.h]\d{2}.*)?"
-_DAY = re.compile(rf"(\d{{1,4}})[./\- ](\d{{1,2}})[./\- ](\d{{2,4}}){_TIME}|(\d{{8}})(?:\d{{6}})?")
+_WEEKDAY = r"(?:[^\W\d_]{2,10}[., ]+)?"
+_DAY = re.compile(
+    rf"{_WEEKDAY}(\d{{1,4}})[./\- ](\d{{1,2}})[./\- ](\d{{2,4}}){_TIME}|(\d{{8}})(?:\d{{6}})?"
+)
 _WORDS = re.compile(
-    rf"(?:[a-z]{{2,10}}[., ]+)?(?:(\d{{1,2}})(?:st|nd|rd|th|[.])?[ \-./]*([a-z]{{3,10}})[.,]?|"
+    rf"{_WEEKDAY}(?:(\d{{1,2}})(?:st|nd|rd|th|[.])?[ \-./]*([a-z]{{3,10}})[.,]?|"
     rf"([a-z]{{3,10}})[.]? (\d{{1,2}})(?:st|nd|rd|th)?,?)[ \-./]*(\d{{4}}|\d{{2}}){_TIME}"
 )
 _MONTHS = (
