@@ -692,3 +692,79 @@ LAYOUTS = (
     this_year_and_last,
     accounts_in_the_debit_and_the_credit_column,
 )
+
+
+# -- what is open of customers at the end
+
+PAID = {event.reference for event in EVENTS if event.type == "Customer receipt"}
+OPEN = [event for event in EVENTS if event.type == "Sales invoice" and event.reference not in PAID]
+AS_AT = date(2026, 6, 30)
+
+
+def ages(owed: list[Event]) -> list[str]:
+    """What is owed by months of age, and together."""
+    found = [0, 0, 0, 0]
+    for event in owed:
+        found[min((AS_AT - event.day).days // 30, 3)] += event.lines[0][1]
+    return [point(amount) for amount in (*found, sum(found))]
+
+
+def of_each_customer() -> dict[str, list[Event]]:
+    return {name: [event for event in OPEN if event.party == name] for name in CUSTOMERS}
+
+
+def aged_by_document(folder: Path) -> Path:
+    rows: list = [["Heron Yard"], ["Aged receivables at 30 June 2026"]]
+    rows.append(
+        [
+            "Customer",
+            "Invoice",
+            "Invoice date",
+            "Current",
+            "31-60 days",
+            "61-90 days",
+            "Over 90",
+            "Total",
+        ]
+    )
+    for event in OPEN:
+        rows.append([event.party, event.reference, f"{event.day:%d/%m/%Y}", *ages([event])])
+    return written(folder / "aged receivables.csv", [*rows, ["Total", "", "", *ages(OPEN)]])
+
+
+def aged_by_customer(folder: Path) -> Path:
+    rows: list = [["Aged debtors summary - 30/06/2026"]]
+    rows.append(["Name", "Not due", "1 month", "2 months", "Older", "Total due"])
+    rows += [[name, *ages(owed)] for name, owed in of_each_customer().items()]
+    return written(folder / "debtors summary.csv", rows)
+
+
+def grouped_by_customer(folder: Path) -> Path:
+    rows: list = [["Heron Yard"], ["Outstanding invoices of customers"], ["As at 30-06-2026"]]
+    rows.append(["Date", "Number", "Details", "Original", "Paid", "Balance"])
+    for name, owed in of_each_customer().items():
+        rows.append([name])
+        for event in owed:
+            figure = point(event.lines[0][1])
+            rows.append(
+                [f"{event.day:%d-%m-%Y}", event.reference, event.text, figure, "0.00", figure]
+            )
+        rows.append([f"Total {name}", "", "", "", "", ages(owed)[-1]])
+    return written(
+        folder / "outstanding.csv", [*rows, ["Grand total", "", "", "", "", ages(OPEN)[-1]]]
+    )
+
+
+def printed_items(folder: Path) -> Path:
+    form = "{:20}{:12}{:12}{:>14}"
+    lines = ["HERON YARD", "OPEN CUSTOMER ITEMS AT 30.06.26", ""]
+    lines.append(form.format("CUSTOMER", "DOC", "DATE", "OUTSTANDING"))
+    for event in OPEN:
+        figure = point(event.lines[0][1])
+        lines.append(form.format(event.party, event.reference, f"{event.day:%d.%m.%y}", figure))
+    path = folder / "items.txt"
+    path.write_text("\n".join(lines), "utf-8")
+    return path
+
+
+LISTS = (aged_by_document, aged_by_customer, grouped_by_customer, printed_items)

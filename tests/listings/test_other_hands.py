@@ -7,7 +7,7 @@ import pytest
 
 from corkpost.core.kinds import TransactionKind
 from corkpost.services import listings
-from tests.listings.other_hands import EVENTS, HELD, LAYOUTS
+from tests.listings.other_hands import EVENTS, HELD, LAYOUTS, LISTS, OPEN, marks_behind_the_sums
 
 BALANCES = {
     "a_trial_balance_in_parts",
@@ -37,3 +37,20 @@ def test_a_list_of_another_hand_is_read_to_the_cent_and_nothing_is_asked(layout,
     # What a block begins with was there the day before.
     assert opening.posting_date in (date(2025, 12, 31), date(2026, 1, 1))
     assert seen.proposed.year_end == (12, 31)
+
+
+@pytest.mark.parametrize("listed", LISTS, ids=lambda listed: listed.__name__)
+def test_what_a_list_of_another_hand_says_is_open_comes_to_the_account_and_stays_open(
+    listed, office, tmp_path
+):
+    paths = [marks_behind_the_sums(tmp_path), listed(tmp_path)]
+    seen = listings.take_in(office.workplace, office["OB"], "NEW", paths, preview=True)
+    assert (seen.questions, seen.faults) == ((), ())
+    assert "open receivables at 2026-06-30 and their account" in {p.what for p in seen.made.proofs}
+    assert all(proof.holds for proof in seen.made.proofs)
+    settled = {row.debit_transaction for row in seen.made.tables.allocations}
+    invoices = [
+        row for row in seen.made.tables.transactions if row.kind is TransactionKind.SALES_INVOICE
+    ]
+    still = {row.reference for row in invoices if row.id not in settled}
+    assert still == {event.reference for event in OPEN}

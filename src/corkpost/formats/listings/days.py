@@ -75,6 +75,20 @@ def years_back(name: str) -> int | None:
     return next((back for back, said in enumerate(YEARS) if bare in said.split("|")), None)
 
 
+_AGE = re.compile(
+    r"(?:over|above|more than|up to|under|older than|plus de|ueber|meer dan|mas de|oltre|powyzej)?"
+    r" ?\d{1,3}(?: (?:to )?\d{1,3})?"
+    r"(?: (?:days?|months?|tage|monate?|jours|mois|dagen|maanden|dias|meses|giorni|mesi|dni|d|m))?"
+    r"(?: (?:and )?(?:over|older|more|plus))?|"
+    r"current|not due|not yet due|older|nicht faellig|non echu|niet vervallen|no vencido|a scadere"
+)
+
+
+def names_age(name: str) -> bool:
+    """Whether a column's name is a span of days or months that something has been owed for."""
+    return _AGE.fullmatch(plain(name.replace("+", " plus ").replace(">", " over "))) is not None
+
+
 def names_period(name: str) -> bool:
     """Whether a column's name is a day, a month or a year."""
     named = month_in(name) is not None or years_back(name) is not None

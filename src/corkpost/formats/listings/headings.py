@@ -9,7 +9,7 @@ from functools import cached_property
 
 from corkpost.core.chart.trade_words import plain
 from corkpost.core.money import Currency
-from corkpost.formats.listings.days import names_period
+from corkpost.formats.listings.days import names_age, names_period
 from corkpost.formats.listings.figures import COMMA, POINT, amount_in, orders_of
 from corkpost.formats.listings.sheets import Row, Sheet
 from corkpost.formats.listings.words import begins_as, names_code, names_wholly, roles_of, wholly
@@ -148,6 +148,9 @@ def _columns(names: Sequence[str]) -> dict[str, int]:
     if "day" not in columns and "document_day" in columns:
         columns["day"] = columns.pop("document_day")
     _part_code_and_name(names, columns, used)
+    if "open" in columns and not {"account", "party", "party_name"} & columns.keys():
+        # What is open is somebody's: the name is theirs.
+        columns |= {"party_name": columns.pop("account_name")} if "account_name" in columns else {}
     return columns
 
 
@@ -184,7 +187,7 @@ def _roles(name: str) -> tuple[str, ...]:
 
 def _score(names: Sequence[str], columns: Mapping[str, int]) -> int:
     """How much of a row is names of columns: none where less than half is."""
-    filled = sum(map(bool, names))
+    filled = sum(bool(name) and not names_age(name) for name in names)
     known = len(columns)
     periods = (
         sum(map(names_period, names)) if "account" in columns or "account_name" in columns else 0
