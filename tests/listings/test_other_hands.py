@@ -5,9 +5,17 @@ from datetime import date
 
 import pytest
 
-from corkpost.core.kinds import TransactionKind
+from corkpost.core.kinds import AccountRole, AccountType, TransactionKind
 from corkpost.services import listings
-from tests.listings.other_hands import EVENTS, HELD, LAYOUTS, LISTS, OPEN, marks_behind_the_sums
+from tests.listings.other_hands import (
+    EVENTS,
+    HELD,
+    LAYOUTS,
+    LISTS,
+    OPEN,
+    a_debit_and_a_credit_account_in_a_row,
+    marks_behind_the_sums,
+)
 
 BALANCES = {
     "a_trial_balance_in_parts",
@@ -54,3 +62,15 @@ def test_what_a_list_of_another_hand_says_is_open_comes_to_the_account_and_stays
     ]
     still = {row.reference for row in invoices if row.id not in settled}
     assert still == {event.reference for event in OPEN}
+
+
+def test_accounts_that_nothing_names_are_known_by_how_the_entries_are_built(office, tmp_path):
+    path = a_debit_and_a_credit_account_in_a_row(tmp_path)
+    seen = listings.take_in(office.workplace, office["OB"], "NEW", [path], preview=True)
+    kinds = {code: (kind.type, kind.role) for code, kind in seen.made.chart.items()}
+    assert kinds["1100"] == (AccountType.ASSET, AccountRole.RECEIVABLES)
+    assert kinds["1200"] == (AccountType.ASSET, AccountRole.BANK)
+    assert kinds["2100"] == (AccountType.LIABILITY, AccountRole.PAYABLES)
+    assert kinds["2200"] == (AccountType.LIABILITY, AccountRole.TAX)
+    assert kinds["4000"][0] is AccountType.INCOME
+    assert {kinds[code][0] for code in ("5000", "6000", "6100")} == {AccountType.EXPENSE}

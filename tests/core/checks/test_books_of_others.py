@@ -358,6 +358,30 @@ def test_an_owner_is_known_where_the_bank_runs_the_name_together():
     assert found(books_with(money, LATER)) == {("owner-money-in", frozenset({"X"}))}
 
 
+def test_a_guessed_cost_that_holds_little_but_an_owner_s_money_is_one_question():
+    guessed = tuple(
+        account._replace(other='{"guessed": "it holds a debit"}')
+        if account.name == "office"
+        else account
+        for account in ACCOUNTS
+    )
+    taken = [
+        direct_payment(f"2026-{m:02d}-15", office="700.00", memo="monthly to Bea Fennel")
+        for m in range(1, 8)
+    ]
+    books = books_with(*taken, LATER, accounts=guessed)
+    (point,) = run_checks(CheckRun(books, TODAY))
+    assert (point.check, point.level, point.routes) == (
+        "owner-spending",
+        "look",
+        ("ask", "leave", "waive"),
+    )
+    assert dict(point.hints)[TAKEN_FOR] == CODES["office"]
+    # Of an account that the client's own chart says, each payment is a point.
+    said = run_checks(CheckRun(books_with(*taken, LATER), TODAY))
+    assert len(said) == len(taken)
+
+
 def test_one_word_among_others_that_were_nobody_s_is_little():
     habit = [
         direct_payment(f"2026-{m:02d}-09", drawings="80.00", memo="SPA WEEKEND RIVERSIDE")

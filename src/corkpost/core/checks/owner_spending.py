@@ -5,9 +5,12 @@ client, learned from its own owner entries; and lines within a bill that bear th
 Keeps quiet: when the payee is a regular supplier of the business.
 """
 
-from collections.abc import Iterator
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Sequence
 
 from corkpost.core.books import Books, Line, Transaction
+from corkpost.core.chart.guessing import guesses
+from corkpost.core.evidence.account_kind import TAKEN_FOR
 from corkpost.core.evidence.private_words import (
     REGULAR,
     PrivateWords,
@@ -37,11 +40,15 @@ ASKED = ("ask", "leave", "waive")
 def find(run: CheckRun) -> Iterator[Point]:
     books = run.books
     learned, business = private_words(books), said_business(run)
-    for coded in coded_money(books, TransactionKind.DIRECT_PAYMENT):
+    groups = list(coded_money(books, TransactionKind.DIRECT_PAYMENT))
+    theirs = _theirs(books, (row for coded in groups if coded.owner for row in coded.rows))
+    yield from (_account(run, code, rows) for code, rows in theirs.items())
+    for coded in groups:
         if coded.owner:
             for posted in coded.rows:
                 why = f"it names {coded.owner.name}, an owner"
-                yield _point(run, posted, 0.9, why, coded.owner.code)
+                if _costs(books, posted)[0].account not in theirs:
+                    yield _point(run, posted, 0.9, why, coded.owner.code)
             continue
         if coded.has_party:
             continue
@@ -59,6 +66,51 @@ def find(run: CheckRun) -> Iterator[Point]:
                 yield _point(run, posted, certainty, f"{said} went to the owner before", "")
 
     yield from _within(run, learned)
+
+
+MANY = 6
+MOSTLY = 0.6
+"""So many payments to an owner, and so much of all on an account, are one question: whose account it is."""
+
+
+def _theirs(books: Books, rows: Iterable[Transaction]) -> dict[str, list[Transaction]]:
+    """The accounts that lists were taken in with as costs by a guess, and that hold little but what
+    owners took; with that."""
+    by_account: dict[str, list[Transaction]] = defaultdict(list)
+    for posted in rows:
+        by_account[_costs(books, posted)[0].account].append(posted)
+    guessed = guesses(books)
+    return {
+        code: found
+        for code, found in by_account.items()
+        if len(found) >= MANY
+        and (guess := guessed.get(code)) is not None
+        and guess.counts
+        and len(found) >= MOSTLY * len(books.on_account(code))
+    }
+
+
+def _account(run: CheckRun, code: str, rows: Sequence[Transaction]) -> Point:
+    books = run.books
+    account = books.accounts[code]
+    total = sum(line.amount for posted in rows for line in posted.lines if line.account == code)
+    return CHECK.point(
+        books,
+        subjects={},
+        about={"account": (code,)},
+        account=code,
+        related=tuple(posted.id for posted in rows[:3]),
+        amount=abs(total),
+        certainty=0.6,
+        summary=(
+            f"{len(rows)} payments that name an owner stand on {account.name}, which was taken for a cost: "
+            "it may be the owner's account."
+        ),
+        short=f"{account.name}, {len(rows)} payments to the owner",
+        because=("nobody has said what the account is", "little else is on it"),
+        hints={TAKEN_FOR: code},
+        routes=ASKED,
+    )
 
 
 PAPERS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)

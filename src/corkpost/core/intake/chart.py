@@ -9,6 +9,7 @@ from corkpost.core.chart.fitting import fits
 from corkpost.core.chart.trade_words import Named
 from corkpost.core.intake.entries import Entry
 from corkpost.core.intake.raw import AccountRow
+from corkpost.core.intake.structure import TYPES, WHY, by_structure
 from corkpost.core.kinds import MONEY_ROLES, PROFIT_AND_LOSS, AccountRole, AccountType
 from corkpost.core.money import Minor
 
@@ -72,6 +73,7 @@ def kinds_of(
             found[code] = Kind(named.type, named.role, f"its name says “{named.word}”", True)
     by_name_alone = {code: found[code] for code in found if accounts[code].said is None}
     found |= _against_their_names(by_name_alone, entries, balances)
+    found |= _by_structure(entries, found)
     for code in _money_by_use(entries, found):
         found[code] = Kind(
             AccountType.ASSET,
@@ -92,6 +94,19 @@ def kinds_of(
         else:
             found[code] = _unnamed(code, accounts, found, moved, balances)
     return _one_of_each({code: found[code] for code in accounts}, entries)
+
+
+def _by_structure(entries: Sequence[Entry], known: Mapping[str, Kind]) -> dict[str, Kind]:
+    """What the entries show of accounts that nothing names, where what is named does not say otherwise."""
+    shown = dict(by_structure(entries))
+    there = {kind.role for kind in known.values()}
+    if any(code in known and known[code].role is not role for code, role in shown.items()):
+        return {}
+    return {
+        code: Kind(TYPES[role], role, WHY[role], True)
+        for code, role in shown.items()
+        if code not in known and role not in there
+    }
 
 
 def _against_their_names(
