@@ -31,6 +31,7 @@ def test_a_list_of_another_hand_is_read_to_the_cent_and_nothing_is_asked(layout,
     path = layout(tmp_path)
     seen = listings.take_in(office.workplace, office["OB"], "NEW", [path], preview=True)
     assert (seen.questions, seen.faults) == ((), ())
+    assert all(read.used <= read.rows for read in seen.files)
     posted = seen.made.tables.transactions
     held = Counter[str]()
     for transaction in posted:

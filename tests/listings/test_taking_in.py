@@ -309,7 +309,7 @@ def test_an_account_is_what_one_of_that_name_is_in_the_practice_s_other_charts(o
         office.workplace, office["OB"], "OTHER", [path], new=NEW, preview=True
     )
     kind = of_partner.made.chart["5000"]
-    assert (kind.role, "as HERON has it" in kind.why) == (AccountRole.REPAIRS, True)
+    assert (kind.role, "HERON has one of that name" in kind.why) == (AccountRole.REPAIRS, True)
     # Who does not see that client learns nothing of it.
     of_other = listings.take_in(
         office.workplace, office["PH"], "THIRD", [path], new=NEW, preview=True

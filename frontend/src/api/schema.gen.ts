@@ -6329,7 +6329,8 @@ export interface components {
         };
         /**
          * FileReadAnswer
-         * @description *says*: how questions name it. *places*: the column of each role, from 0.
+         * @description *says*: how questions name it. *how*: in which way it was read. *places*: the column of each role,
+         *     from 0.
          */
         FileReadAnswer: {
             /** Says */
@@ -6346,6 +6347,8 @@ export interface components {
             used: number;
             /** Passed Over */
             passed_over: components["schemas"]["PassedOverAnswer"][];
+            /** How */
+            how: string[];
             /** Names */
             names: string[];
             /** Places */

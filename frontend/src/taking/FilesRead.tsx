@@ -67,6 +67,7 @@ export function FilesRead({ files, answers, onColumns }: FilesReadProps) {
         {file.used} of {counted(file.rows, 'row')} read
         {file.first && file.last && `, ${file.first} to ${file.last}`}
         {file.passed_over.map((row) => `; ${row.count} ${row.why}`)}
+        {file.how.length > 0 && <span className="block">Read with {file.how.join(', ')}.</span>}
       </p>
       {file.names.length > 0 && (
         <div className="overflow-x-auto border border-rule bg-sheet">

@@ -242,7 +242,7 @@ def _by_name(workplace: Workplace, person: Person, code: str) -> ByName:
             return by_name(name)
         ((type_, role),) = kinds
         return Named(
-            AccountType(type_), AccountRole(role), f"{name}, as {whose[plain(name)]} has it"
+            AccountType(type_), AccountRole(role), f"{whose[plain(name)]} has one of that name"
         )
 
     return by_seen

@@ -126,7 +126,7 @@ def _used_with(books: Books, codes: set[str]) -> Mapping[str, Guess]:
 def _by_name(books: Books, account: Account) -> Guess | None:
     named = by_name(account.name, frozenset({account.type}))
     if named and named.role and fits(named.role, account.type) and _is_free(books, named.role):
-        return Guess(account.code, named.role, f"its name says “{named.word}”")
+        return Guess(account.code, named.role, named.why)
     return None
 
 

@@ -39,11 +39,11 @@ def type_said(text: str) -> AccountType | None:
 
 
 class Named(NamedTuple):
-    """What the name of an account speaks for, and by which word."""
+    """What the name of an account speaks for, and *why*, in words."""
 
     type: AccountType
     role: AccountRole
-    word: str
+    why: str
 
 
 @cache
@@ -61,14 +61,18 @@ def by_name(name: str, among: frozenset[AccountType] = frozenset(AccountType)) -
 
 
 def _longest(rows: Any, padded: str, among: frozenset[AccountType]) -> Named | None:
-    best: Named | None = None
-    for role, kind, words in rows:
-        if kind not in among:
-            continue
-        for word in words.split("|"):
-            if (best is None or len(word) > len(best.word)) and _stands(word, padded):
-                best = Named(AccountType(kind), AccountRole(role), word)
-    return best and best._replace(word=_shown(best.word))
+    standing = (
+        (word, kind, role)
+        for role, kind, words in rows
+        if kind in among
+        for word in words.split("|")
+        if _stands(word, padded)
+    )
+    best = max(standing, key=lambda row: len(row[0]), default=None)
+    if best is None:
+        return None
+    word, kind, role = best
+    return Named(AccountType(kind), AccountRole(role), f"its name says “{_shown(word)}”")
 
 
 def _folded(text: str) -> str:

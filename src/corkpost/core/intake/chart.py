@@ -67,10 +67,10 @@ def kinds_of(
         named = by_name(row.name)
         if row.said is not None:
             role = named.role if named and fits(named.role, row.said) else AccountRole.ORDINARY
-            why = f"its name says “{named.word}”" if named and role else ""
+            why = named.why if named and role else ""
             found[code] = Kind(row.said, role, why, bool(role))
         elif named:
-            found[code] = Kind(named.type, named.role, f"its name says “{named.word}”", True)
+            found[code] = Kind(named.type, named.role, named.why, True)
     by_name_alone = {code: found[code] for code in found if accounts[code].said is None}
     found |= _against_their_names(by_name_alone, entries, balances)
     found |= _by_structure(entries, found)

@@ -58,7 +58,8 @@ class PassedOverAnswer(Shape):
 
 
 class FileReadAnswer(Shape):
-    """*says*: how questions name it. *places*: the column of each role, from 0."""
+    """*says*: how questions name it. *how*: in which way it was read. *places*: the column of each role,
+    from 0."""
 
     says: str
     path: str
@@ -67,6 +68,7 @@ class FileReadAnswer(Shape):
     rows: int
     used: int
     passed_over: list[PassedOverAnswer]
+    how: list[str]
     names: list[str]
     places: dict[str, int]
     sample: list[list[str]]
@@ -214,6 +216,7 @@ def _file(file: FileRead) -> FileReadAnswer:
             PassedOverAnswer(why=words, count=len(lines), lines=lines[:SHOWN])
             for words, lines in why.items()
         ],
+        how=list(file.how),
         names=list(file.names),
         places=dict(file.places),
         sample=[list(row) for row in file.sample],

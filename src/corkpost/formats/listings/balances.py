@@ -127,7 +127,7 @@ class BalanceReader(LedgerReader):
             yield _Column(day, at.get("one"), at.get("debit"), at.get("credit"))
 
     def _day_of_column(self, name: str) -> date | None:
-        days = days_in(name, self._manner.order)
+        days = days_in(name, self.manner.order)
         if days:
             return days[-1]
         back = years_back(name)
@@ -210,7 +210,7 @@ class BalanceReader(LedgerReader):
             if found is None:
                 return None
             amount = found[0] * found[1] if found[1] else found[0]
-            amount = -amount if self._manner.turned and not found[1] else amount
+            amount = -amount if self.manner.turned and not found[1] else amount
             return (max(amount, 0), min(amount, 0))
         debit, credit = self._minor(row.at(column.debit)), self._minor(row.at(column.credit))
         if debit is None and credit is None:
@@ -267,7 +267,7 @@ class BalanceReader(LedgerReader):
         said = self._minor(row.at(place)) if place is not None else None
         if place is None or said is None or place in {column.one for column in self._columns}:
             return
-        theirs = said[0] * (said[1] or (-1 if self._manner.turned else 1))
+        theirs = said[0] * (said[1] or (-1 if self.manner.turned else 1))
         # A sum beside months that moved may be of them alone.
         ours = moved if self._moves and closing is None and theirs == moved else reached
         if ours != theirs:

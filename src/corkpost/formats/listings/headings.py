@@ -137,8 +137,8 @@ def _columns(names: Sequence[str]) -> dict[str, int]:
         if of_anything:
             roles = ("party_name", "account_name") if has_days else ("account_name", "party_name")
         for rank, role in enumerate(roles):
-            wholly = of_anything or names_wholly(name.rpartition(" / ")[2], role)
-            wanted.append((rank + 10 * (not wholly), place, role))
+            is_whole = of_anything or names_wholly(name.rpartition(" / ")[2], role)
+            wanted.append((rank + 10 * (not is_whole), place, role))
     columns: dict[str, int] = {}
     used: set[int] = set()
     for _, place, role in sorted(wanted):
@@ -148,6 +148,12 @@ def _columns(names: Sequence[str]) -> dict[str, int]:
     if "day" not in columns and "document_day" in columns:
         columns["day"] = columns.pop("document_day")
     _part_code_and_name(names, columns, used)
+    numbered = (
+        place for place, name in enumerate(names) if place not in used and "number" in wholly(name)
+    )
+    if "reference" not in columns and (other := next(numbered, None)) is not None:
+        # Of two numbers, one is the entry's and one its paper's.
+        columns["reference"] = other
     if "open" in columns and not {"account", "party", "party_name"} & columns.keys():
         # What is open is somebody's: the name is theirs.
         columns |= {"party_name": columns.pop("account_name")} if "account_name" in columns else {}

@@ -95,7 +95,7 @@ class ItemReader(LedgerReader):
                 found = self._minor(self._cell(row, role))
                 if found is None:
                     return None
-                return -found[0] if self._manner.turned else found[0]
+                return -found[0] if self.manner.turned else found[0]
         if "debit" in columns and "credit" in columns:
             net = self._amounts(row)
             return None if net is None else net * SIGNS[self._side]

@@ -32,7 +32,7 @@ CODE_AND_NAME = re.compile(
     r"(?P<code>[A-Z]{0,4}[\d][\w./\-]{0,14})\s*(?:[-–—:·|]\s*|\s+)(?P<name>\S.*)"
 )
 CODE_SLASH_NAME = re.compile(r"(?P<code>\d{2,8})/(?P<name>[^\W\d]{3}.*)")
-NUMBER = re.compile(r"\b[\w/\-]*\d[\w/\-]*\b")
+WORD = re.compile(r"[\w/\-]+")
 IN_BRACKETS = re.compile(r"[\w./\-]{0,14}\d[\w./\-]{0,14}")
 ONLY_CODE = re.compile(r"[A-Z]{0,4}[\d][\w./\-]{0,14}")
 
@@ -146,10 +146,10 @@ class _Once(dict[Cell, Of]):
 
 
 class LedgerReader:
-    """Reads one sheet in one manner. *raw*: what was read; *passed*, *unplaced*: what was not."""
+    """Reads one sheet in one *manner*. *raw*: what was read; *passed*, *unplaced*: what was not."""
 
     def __init__(self, sheet: Sheet, heading: Heading, manner: Manner, currency: Currency) -> None:
-        self._sheet, self._heading, self._manner = sheet, heading, manner
+        self._sheet, self._heading, self.manner = sheet, heading, manner
         self._places = heading.columns
         self._minor = _Once(
             lambda cell: minor_in(cell, manner.decimal, currency.places)
@@ -176,9 +176,9 @@ class LedgerReader:
         self._pair_before: tuple[date, tuple[Cell, ...], str, str, str] | None = None
 
     def read(self) -> Raw:
-        if self._manner.layout == BY_ACCOUNT:
+        if self.manner.layout == BY_ACCOUNT:
             self._begin_above()
-        says_all = self._manner.layout == FLAT and not self._manner.fills and "day" in self._places
+        says_all = self.manner.layout == FLAT and not self.manner.fills and "day" in self._places
         for row in self._sheet.rows[self._heading.last + 1 :]:
             if not (says_all and self._took_plain(row)):
                 self._take(row)
@@ -203,7 +203,7 @@ class LedgerReader:
         if label and begins_as(label, "carried") and (day is None or not self._cell(row, "number")):
             self.passed.append(PassedOver(row.line, "carried from page to page"))
             return
-        if self._manner.layout == BY_ACCOUNT and self._by_account(row, label, day, amounts):
+        if self.manner.layout == BY_ACCOUNT and self._by_account(row, label, day, amounts):
             return
         if day is None and label and (begins_as(label, "total") or begins_as(label, "closing")):
             self._total(row, label)
@@ -228,6 +228,7 @@ class LedgerReader:
         account = self._codes.get((cells[places["account"]], name))
         if day is None or not amount or not account:
             return False
+        self.used += 1
         self._add(row, account, amount, day)
         return True
 
@@ -246,7 +247,7 @@ class LedgerReader:
             if (
                 isinstance(cell, str)
                 and cell
-                and amount_in(cell, self._manner.decimal) is None
+                and amount_in(cell, self.manner.decimal) is None
                 and self._day_in(cell) is None
             ):
                 return cell
@@ -291,7 +292,7 @@ class LedgerReader:
     # -- what is in it
 
     def _data(self, row: Row, day: date | None, amount: Minor) -> None:
-        if self._manner.layout == PAIRS:
+        if self.manner.layout == PAIRS:
             self._pair(row, day, amount)
             return
         account = self._account(row)
@@ -302,6 +303,7 @@ class LedgerReader:
         if held is None:
             self.unplaced.append(Unplaced(row.line, "an amount and no day"))
             return
+        self.used += 1
         self._add(row, account, amount, held)
 
     def _pair(self, row: Row, day: date | None, amount: Minor) -> None:
@@ -310,6 +312,7 @@ class LedgerReader:
         if not debit or not credit or held is None:
             self.unplaced.append(Unplaced(row.line, "an amount without both accounts and a day"))
             return
+        self.used += 1
         number = self._of_one_event(row, held, debit, credit)
         for account, signed in ((debit, amount), (credit, -amount)):
             self._add(row, account, signed, held, number=number)
@@ -328,7 +331,7 @@ class LedgerReader:
 
     def _filled(self, row: Row, day: date | None) -> date | None:
         """The day of a row; in a list by documents only the first row of each says it."""
-        if day is not None and not self._manner.fills:
+        if day is not None and not self.manner.fills:
             return day
         if day is not None:
             self._held = {role: self._cell(row, role) for role in _HELD}
@@ -336,7 +339,7 @@ class LedgerReader:
             return day
         found = self._held.get("day")
         number = self._cell(row, "number")
-        goes_on = self._manner.fills and number in ("", self._held.get("number"))
+        goes_on = self.manner.fills and number in ("", self._held.get("number"))
         return found if isinstance(found, date) and goes_on else None
 
     def _add(self, row: Row, account: str, amount: Minor, day: date, number: str = "") -> None:
@@ -345,7 +348,6 @@ class LedgerReader:
         if number:
             values[_FIELD["number"]] = number
         self.raw.postings.append(Posting._make(values))
-        self.used += 1
         self._whole.add(amount)
         if self._block is not self._whole:
             self._block.add(amount)
@@ -356,7 +358,7 @@ class LedgerReader:
         """The fields of a posting that are texts and further days; without its first four."""
         values = list(_NOTHING_SAID)
         cells = row.cells
-        if self._manner.fills:
+        if self.manner.fills:
             # What the first row of a document says holds for those below.
             for role in _HELD:
                 values[_FIELD[role]] = self._said(row, role)
@@ -386,10 +388,10 @@ class LedgerReader:
         if not side and "mark" in self._places and "debit" in self._places:
             # With a column for each side of what moved, the mark is the balance's.
             side = mark_of(self._text(row, "mark"))
-        return found[0] * (side or (self._sign if self._manner.natural else 1))
+        return found[0] * (side or (self._sign if self.manner.natural else 1))
 
     def _account(self, row: Row) -> str:
-        if self._manner.layout != BY_ACCOUNT:
+        if self.manner.layout != BY_ACCOUNT:
             return self._named(row, "account")
         named = self._named(row, "account") if "account" in self._places else ""
         if named and named != self._block.account:
@@ -434,11 +436,12 @@ class LedgerReader:
 
     def _began_document(self, line: str) -> bool:
         """Whether a line says the one day that holds for the rows below it, `Journal 12 of 3 May: rent`."""
-        days = days_in(line, self._manner.order)
+        days = days_in(line, self.manner.order)
         if len(days) != 1:
             return False
-        number, text = NUMBER.search(without_days(line)), line.rpartition(":")[2].strip()
-        self._held = {"day": days[0], "number": number[0] if number else line, "text": text}
+        words = WORD.findall(without_days(line))
+        number = next((word for word in words if any(sign.isdigit() for sign in word)), line)
+        self._held = {"day": days[0], "number": number, "text": line.rpartition(":")[2].strip()}
         return True
 
     # -- a block for each account
@@ -500,7 +503,7 @@ class LedgerReader:
     def _begin_block(self, code: str, name: str) -> None:
         self._end_block()
         self._block = _Block(account=code)
-        if self._manner.natural:
+        if self.manner.natural:
             named = by_name(name)
             self._sign = -1 if named is not None and named.type in ON_CREDIT else 1
 

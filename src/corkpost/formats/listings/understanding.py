@@ -59,6 +59,11 @@ ORDER_WORDS = {
 }
 
 
+LAYOUTS = {
+    FLAT: "each row with its account",
+    BY_ACCOUNT: "a block for each account",
+    PAIRS: "a debit and a credit account in each row",
+}
 LOOKED_AT = 20_000
 """By so many rows it is told how a list is laid out."""
 TELLING = 2
@@ -74,7 +79,7 @@ SAMPLE = 6
 
 class FileRead(NamedTuple):
     """What a sheet was taken for, and how much of it was read. *places*: the column of each role, from 0;
-    *names*: all columns' names; *sample*: the first rows below them."""
+    *names*: all columns' names; *sample*: the first rows below them; *how*: in which way it was read."""
 
     path: str
     sheet: str
@@ -89,6 +94,7 @@ class FileRead(NamedTuple):
     places: Mapping[str, int]
     names: tuple[str, ...]
     sample: tuple[tuple[str, ...], ...]
+    how: tuple[str, ...] = ()
 
 
 @dataclass
@@ -715,6 +721,7 @@ def _add(
                 tuple(str(cell) for cell in row.cells)
                 for row in sheet.rows[heading.last + 1 : heading.last + 1 + SAMPLE]
             ),
+            tuple(_how(heading, kind, reader.manner)),
         )
     )
     found.faults += _not_read(sheet, heading, kind, reader)
@@ -735,6 +742,19 @@ def _add(
             if day is not None:
                 into.reach(day)
     _settle_differences(found, sheet, raw, answers)
+
+
+def _how(heading: Heading, kind: str, manner: Manner) -> Iterator[str]:
+    """In which of the ways that would fit a sheet was read."""
+    if kind == LEDGER:
+        yield LAYOUTS[manner.layout]
+    if any(role in heading.columns for role in DAYS):
+        yield f"days as {ORDER_WORDS[manner.order]}"
+    if any(role in heading.columns for role in FIGURES):
+        yield f"“{manner.decimal}” before the cents"
+    if "amount" in heading.columns and kind in (LEDGER, BALANCES) and manner.layout != PAIRS:
+        side = "credit" if manner.turned else "debit"
+        yield "each account’s own side positive" if manner.natural else f"a {side} positive"
 
 
 def _not_read(sheet: Sheet, heading: Heading, kind: str, reader: LedgerReader) -> Iterator[str]:
