@@ -124,7 +124,8 @@ def _alike(twins: Sequence[Document], all_of_party: Sequence[Document]) -> Itera
                 break
             alike = likeness(bill.posted.reference, other.posted.reference)
             near = alike is Likeness.ABSENT and days <= NEAR_DAYS and not _repeats(twins)
-            if near or (alike is Likeness.SLIP and _is_a_slip(bill, other, all_of_party)):
+            quoted = alike is Likeness.QUOTED and not _repeats(twins)
+            if near or quoted or (alike is Likeness.SLIP and _is_a_slip(bill, other, all_of_party)):
                 yield bill, other, alike
 
 
@@ -201,7 +202,7 @@ def _points(
         if twin.posted.id in told or _is_credited(kept, twin, credits_given):
             continue
         both_settled = _is_settled(run, kept) and _is_settled(run, twin)
-        if both_settled and alike in (Likeness.SLIP, Likeness.ABSENT):
+        if both_settled and alike in (Likeness.SLIP, Likeness.ABSENT, Likeness.QUOTED):
             continue
         told.add(twin.posted.id)
         yield _point(run, kept, twin, alike)
@@ -277,6 +278,7 @@ WORDS = {
     Likeness.SAME: "the same reference",
     Likeness.FOLDED: "references alike but for the way they were keyed",
     Likeness.SLIP: "references one keying slip apart, and one does not fit the sequence",
+    Likeness.QUOTED: "the number of one stands among the words of the other",
     Likeness.ABSENT: "a reference is missing",
     Likeness.DIFFERENT: "references differ",
 }
@@ -288,7 +290,7 @@ def _certainty(run: CheckRun, kept: Document, twin: Document, alike: Likeness, d
     doubt += 0.06 if days > HALF_A_YEAR else 0.0
     if alike in (Likeness.SAME, Likeness.FOLDED):
         return (0.99 if days <= 31 else 0.97) - doubt
-    if alike is Likeness.SLIP:
+    if alike in (Likeness.SLIP, Likeness.QUOTED):
         return 0.92 - doubt
     if kept.posted.reference or twin.posted.reference:
         return 0.85 - doubt

@@ -17,6 +17,7 @@ CHECK = Check(
     "duplicate-payment",
     family=Family.TWICE,
     routes=("ask", "refund", "allocate", "leave"),
+    follows=("duplicate-bank-entry",),
     finds="a bill that was paid twice",
     avoid="Mark a bill as paid on the day that you pay it, and pay from the list of open bills.",
 )

@@ -4,7 +4,7 @@ Keeps quiet: where the business rests in a season; where it began or ended with 
 """
 
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from datetime import date
 from itertools import pairwise
 from statistics import median
@@ -39,7 +39,8 @@ Key = tuple[str, str | None, frozenset[str]]
 
 def find(run: CheckRun) -> Iterator[Point]:
     told: set[tuple[str, tuple[int, int]]] = set()
-    for key, rows in _series(run).items():
+    series = _series(run)
+    for key, rows in series.items():
         by_month: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
         for posted in rows:
             by_month[posted.posting_date.year, posted.posting_date.month].append(posted)
@@ -60,6 +61,7 @@ def find(run: CheckRun) -> Iterator[Point]:
             not _has_rhythm(rows, key[0])
             or not _is_longer(rows, gap)
             or _accrued(run.books, key[0], rows, gap)
+            or _came_otherwise(series, key, rows, gap)
         ):
             continue
         # What its words tell, and its sum, are one series.
@@ -97,6 +99,24 @@ def _key(books: Books, posted: Transaction) -> Iterator[Key]:
         if not posted.party:
             # A bank prints the same standing order in many ways: its sum stays.
             yield costs[0].account, None, frozenset({f"{OF_ONE_SUM} {costs[0].amount}"})
+
+
+def _came_otherwise(
+    series: Mapping[Key, Sequence[Transaction]],
+    key: Key,
+    rows: Sequence[Transaction],
+    gap: tuple[int, int],
+) -> bool:
+    """Whether what is one series by its sum is one by its words too, and came in that month with another
+    sum."""
+    own = {row.id for row in rows}
+    return any(
+        other[0] == key[0]
+        and other != key
+        and sum(row.id in own for row in found) >= MOSTLY * len(rows)
+        and any((row.posting_date.year, row.posting_date.month) == gap for row in found)
+        for other, found in series.items()
+    )
 
 
 def _has_rhythm(rows: Sequence[Transaction], account: str) -> bool:

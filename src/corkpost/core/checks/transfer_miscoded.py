@@ -1,5 +1,5 @@
 """transfer-miscoded: a move between the client's own accounts, booked as cost where it left and as
-income where it came in.
+income where it came in, or left on a suspense account.
 
 Keeps quiet: when both sides name a third party; when the sum fits more than one on the other side and
 nothing says that it is a move.
@@ -79,7 +79,7 @@ def _sums(books: Books, posted: Transaction, sign: int) -> Iterator[Minor]:
     money = [x for x in posted.lines if books.accounts[x.account].role in MONEY_ROLES]
     straight = all(
         books.accounts[x.account].is_profit_and_loss
-        or books.accounts[x.account].role is AccountRole.TAX
+        or books.accounts[x.account].role in (AccountRole.TAX, AccountRole.SUSPENSE)
         for x in posted.lines
         if x not in money
     )

@@ -21,6 +21,7 @@ class Likeness(StrEnum):
     SAME = "same"
     FOLDED = "folded"
     SLIP = "slip"
+    QUOTED = "quoted"
     ABSENT = "absent"
     DIFFERENT = "different"
 
@@ -63,7 +64,27 @@ def likeness(one: str | None, other: str | None) -> Likeness:
     # Below four signs one slip turns any number into any other.
     if min(len(first), len(second)) >= 4 and OSA.distance(first, second, score_cutoff=1) == 1:
         return Likeness.SLIP
+    if _stands_in(first, other or "") or _stands_in(second, one or ""):
+        return Likeness.QUOTED
     return Likeness.DIFFERENT
+
+
+_PARTS = re.compile(r"[^\s,;/]+")
+
+
+def _stands_in(number: str, reference: str) -> bool:
+    """Whether a folded number of four signs and more is some of the words of another reference, as of
+    `Order 77 / BX-9911`, and not all of them."""
+    if len(number) < KEYED_IN_LETTERS or not any(map(str.isdigit, number)):
+        return False
+    parts = [folded(part) for part in _PARTS.findall(reference)]
+    whole = len(parts)
+    return any(
+        "".join(parts[start:end]) == number
+        for start in range(whole)
+        for end in range(start + 1, whole + 1)
+        if end - start < whole
+    )
 
 
 def is_substitution(one: str | None, other: str | None) -> bool:
