@@ -522,3 +522,69 @@ def test_a_story_that_somebody_left_keeps_no_other_back():
         "invoice-received-direct",
         "owner-money-in",
     }
+
+
+# -- found by a case that was written by hand, and looked at once
+
+
+def test_a_number_among_other_words_is_the_same_number():
+    first = bill("BX-9911", "2026-05-22", "Tern Print Ltd", office="300.00", tax="36.00", id="A")
+    again = bill("Order 77 / BX9911", "2026-05-29", "Tern Print Ltd", office="336.00", id="B")
+    other = bill("Order 78 / BX9912", "2026-05-30", "Tern Print Ltd", office="336.00", id="C")
+    assert found(books_with(first, again, other, LATER)) == {
+        ("duplicate-document", frozenset("AB"))
+    }
+
+
+def test_money_on_account_of_the_wrong_party_goes_to_the_one_that_it_names():
+    lease = bill("EX-901", "2026-07-09", "Kittiwake Signs", office="459.20", id="BILL")
+    paid = payment("2026-07-24", "459.20", "Reedwharf", id="PAID", memo="KITTIWAKE SIGNS EX-901")
+    books = books_with(lease, paid, LATER)
+    assert found(books) == {("wrong-party", frozenset({"BILL", "PAID"}))}
+    assert put_right(books, "wrong-party") == []
+
+
+def test_a_move_that_was_left_in_suspense_is_a_move():
+    suspense = Account("1295", "not clear", AccountType.ASSET, AccountRole.SUSPENSE)
+    out = posted("Dr clearing 500.00, Cr bank 500.00", "2026-04-09", Kind.DIRECT_PAYMENT, id="OUT",
+                 memo="to savings")  # fmt: skip
+    lines = (x._replace(account="1295") if x.account == CODES["clearing"] else x for x in out.lines)
+    out = out._replace(lines=tuple(lines))
+    in_ = posted("Dr savings 500.00, Cr other income 500.00", "2026-04-09", Kind.DIRECT_RECEIPT, id="IN",
+                 memo="transfer in")  # fmt: skip
+    books = books_with(out, in_, LATER, accounts=(*ACCOUNTS, suspense))
+    assert found(books) == {("transfer-miscoded", frozenset({"IN", "OUT"}))}
+    assert put_right(books, "transfer-miscoded") == []
+
+
+def test_one_payment_that_stands_twice_is_one_point_where_the_bank_shows_it_once():
+    own = bill("TN-551", "2026-06-15", office="144.48", id="BILL")
+    paid, again = (payment(f"2026-06-{d}", "144.48", id=f"P{d}") for d in (29, 30))
+    books = books_with(own, paid, again, LATER, allocations=[allocated(paid, own, "144.48")])
+    shown = bank_line("2026-06-30", "-144.48", "REEDWHARF TN-551")
+    assert found(with_statement(books, shown, last="2026-09-30")) == {
+        ("duplicate-bank-entry", frozenset({"P29", "P30"}))
+    }
+
+
+def test_a_fee_that_came_with_tax_for_once_is_not_missing():
+    fees = [
+        direct_payment(f"2026-{m:02d}-28", charges="45.00", memo="monthly fee")
+        for m in range(1, 10)
+    ]
+    odd = posted("Dr charges 40.18, Dr tax 4.82, Cr bank 45.00", "2026-08-28", Kind.DIRECT_PAYMENT,
+                 id="ODD", memo="monthly fee")  # fmt: skip
+    fees[7] = odd._replace(lines=(odd.lines[0]._replace(tax_code="S23"), *odd.lines[1:]))
+    assert {check for check, _ in found(books_with(*fees, LATER))} == {"tax-code-odd"}
+
+
+def test_one_instalment_without_the_interest_that_the_others_bear():
+    rows = [
+        posted(f"Dr loan 700.00, Dr loan interest {168 - 3 * m}.00, Cr bank {868 - 3 * m}.00",
+               f"2026-{m:02d}-27", Kind.DIRECT_PAYMENT, memo="Averin Finance loan")
+        for m in range(1, 11)
+    ]  # fmt: skip
+    rows[7] = posted("Dr loan 844.00, Cr bank 844.00", "2026-08-27", Kind.DIRECT_PAYMENT, id="ALL",
+                     memo="Averin Finance loan")  # fmt: skip
+    (point,) = run_checks(CheckRun(books_with(*rows, LATER), TODAY))
+    assert (point.check, point.transactions) == ("loan-repayment-as-cost", ("ALL",))

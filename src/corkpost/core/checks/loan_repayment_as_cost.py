@@ -30,6 +30,8 @@ LONG = 8
 MONTH = range(25, 37)
 QUARTER = range(80, 102)
 REGULAR = 0.75
+ABOUT = 0.03
+"""Instalments whose interest falls are of one sum but for so much."""
 LOAN_WORDS = frozenset(
     "LOAN LOANS KREDIT DARLEHEN EMPRUNT PRET MORTGAGE HYPOTHEK INSTALMENT RATE LENING "
     "PRESTAMO PRESTITO MUTUO KREDYT".split()
@@ -57,7 +59,36 @@ def find(run: CheckRun) -> Iterator[Point]:
             for posted in rows
         ):
             continue
+        told |= {posted.id for posted in rows}
         yield _point(run, key, rows)
+    yield from (_point(run, key, [posted]) for key, posted in _alone(books, with_interest, told))
+
+
+def _alone(
+    books: Books, with_interest: set[tuple[int, int]], told: set[str]
+) -> Iterator[tuple[Key, Transaction]]:
+    """Instalments that went to the loan whole, where others of about that sum were booked with interest."""
+    loans = {loan.code for loan in books.with_role(AccountRole.LOAN)}
+    usual: dict[tuple[str, str], list[Minor]] = defaultdict(list)
+    whole: list[tuple[str, str, Transaction]] = []
+    for posted in books.of_kinds(*KINDS):
+        if posted.change is not None or books.is_answered(posted.id) or posted.id in told:
+            continue
+        roles = {books.accounts[x.account].role for x in posted.lines}
+        paid_back = [x for x in posted.lines if x.account in loans and x.amount > 0]
+        if len(paid_back) != 1:
+            continue
+        (loan,) = paid_back
+        year = books.calendar.year_of(posted.posting_date).label
+        if AccountRole.LOAN_INTEREST in roles:
+            usual[loan.account, year].append(posted.total)
+        elif _only_other(books, posted) is not None:
+            whole.append((loan.account, year, posted))
+    for account, year, posted in whole:
+        alike = [x for x in usual[account, year] if abs(x - posted.total) <= x * ABOUT]
+        month = (posted.posting_date.year, posted.posting_date.month)
+        if len(alike) >= TIMES and month not in with_interest:
+            yield (account, posted.party or "", posted.total, year), posted
 
 
 def _months_with_interest(books: Books) -> Iterator[tuple[int, int]]:
@@ -189,8 +220,11 @@ def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
         title = f"Take them to {books.accounts[loan].name}, interest apart"
         because = "an instalment pays back the loan; only its interest is cost"
     else:
+        alone = len(rows) == 1
         says = (
-            f"{len(rows)} equal payments of {words(amount)} to {name} in {year} are all on {coded}, "
+            f"{words(amount)} to {name} on {last:%-d %B %Y} is all on {coded}; its others hold interest."
+            if alone
+            else f"{len(rows)} equal payments of {words(amount)} to {name} in {year} are all on {coded}, "
             "and no interest is booked."
         )
         sides = ()
@@ -206,7 +240,7 @@ def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
         certainty=0.88 if in_cost else 0.82,
         summary=says,
         short=f"{name}, {len(rows)} of {words(amount)}",
-        because=(because, "the same sum at the same distance"),
+        because=(because, *(("the same sum at the same distance",) if len(rows) > 1 else ())),
         remedy=DraftEntry(
             on=last,
             sides=sides,

@@ -20,6 +20,7 @@ from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "recurring-missing",
+    after=("loan-repayment-as-cost",),
     family=Family.PERIODS,
     routes=("adjust", "ask", "leave", "waive"),
     finds="a monthly cost that is absent in one month",
@@ -40,6 +41,13 @@ Key = tuple[str, str | None, frozenset[str]]
 def find(run: CheckRun) -> Iterator[Point]:
     told: set[tuple[str, tuple[int, int]]] = set()
     series = _series(run)
+    of_loans = {account.code for account in run.books.with_role(AccountRole.LOAN_INTEREST)}
+    # An instalment that was booked without its interest says so itself.
+    whole = {
+        (posted.posting_date.year, posted.posting_date.month)
+        for point in run.found_before(CHECK)
+        for posted in map(run.books.transaction, point.transactions)
+    }
     for key, rows in series.items():
         by_month: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
         for posted in rows:
@@ -62,6 +70,7 @@ def find(run: CheckRun) -> Iterator[Point]:
             or not _is_longer(rows, gap)
             or _accrued(run.books, key[0], rows, gap)
             or _came_otherwise(series, key, rows, gap)
+            or (key[0] in of_loans and gap in whole)
         ):
             continue
         # What its words tell, and its sum, are one series.

@@ -28,6 +28,7 @@ CHECK = Check(
         "bill-paid-direct",
         "invoice-received-direct",
         "duplicate-payment",
+        "duplicate-bank-entry",
     ),
     finds="money on account beside what it pays",
     avoid="When you enter a payment or receipt, say which documents it pays.",

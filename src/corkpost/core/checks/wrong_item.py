@@ -43,7 +43,7 @@ def find(run: CheckRun) -> Iterator[Point]:
         sums = Counter((applied.party, applied.amount) for applied in side.money)
         used: set[str] = set()
         for applied in side.doubtful:
-            if applied.posted.id in told:
+            if applied.posted.id in told or not applied.papers:
                 continue
             of_it = max((parts[applied.party, paper.id] for paper in applied.papers), default=0)
             by_parts = max(in_parts[applied.party], of_it) >= IN_PARTS

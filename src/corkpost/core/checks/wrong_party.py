@@ -94,7 +94,8 @@ def _point(
         amount=min(applied.amount, right.left),
         certainty=certainty,
         summary=(
-            f"The {what} of {applied.posted.posting_date:%-d %B %Y} is set against {wrong}, and it looks "
+            f"The {what} of {applied.posted.posting_date:%-d %B %Y} "
+            f"{'is set against' if applied.papers else 'stands on account of'} {wrong}, and it looks "
             f"to be {direction} {theirs}, whose {paper.reference or paper.id} stands open."
         ),
         short=f"{applied.posted.id}: {theirs}, not {wrong}",

@@ -66,8 +66,8 @@ class AppliedSide:
 
     @cached_property
     def doubtful(self) -> tuple[Applied, ...]:
-        """The money that is set against papers and quotes none of them, where it quotes an open paper's
-        number or an open paper has its sum."""
+        """The money that quotes none of the papers that it is set against, if it is set against any, where
+        it quotes an open paper's number or an open paper has its sum."""
         return tuple(
             applied
             for applied in self.money
@@ -113,8 +113,8 @@ class AppliedSide:
 
     @cached_property
     def _quoted(self) -> Mapping[str, list[Open]]:
-        """The open papers whose number is quoted, by the id of the money; of money that is set against
-        papers and quotes none of those."""
+        """The open papers whose number is quoted, by the id of the money; of money that quotes none of
+        those that it is set against."""
         return {
             applied.posted.id: list(
                 {
@@ -125,7 +125,7 @@ class AppliedSide:
                 }.values()
             )
             for applied in self.money
-            if applied.papers and not applied.quotes_own
+            if not applied.quotes_own
         }
 
     def quoted(self, doubtful: Applied) -> list[Open]:
