@@ -4,6 +4,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from decimal import Decimal
+from itertools import islice
 
 from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.formats.listings.days import names_period
@@ -30,7 +31,7 @@ FIGURES = ("debit", "credit", "amount", "open", "balance")
 def told_by_content(sheet: Sheet, heading: Heading) -> Heading:
     """The heading with what its columns hold taken into account: days that nothing names as such, the names
     of accounts, numbers of entries and of papers."""
-    rows = list(_filled(sheet, heading))[:LOOKED_AT]
+    rows = list(islice(_filled(sheet, heading), LOOKED_AT))
     if len(rows) < LEAST_CODES:
         return heading
     columns = dict(heading.columns)
@@ -133,7 +134,8 @@ def has_blocks(sheet: Sheet, heading: Heading, but: int | None = None) -> bool:
 def is_repeated(sheet: Sheet, heading: Heading) -> bool:
     """Whether accounts stand there again and again, as in no trial balance."""
     place = heading.columns.get("account", heading.columns.get("account_name"))
-    named = [row.at(place) for row in _filled(sheet, heading) if row.at(place) != ""]
+    rows = islice(_filled(sheet, heading), LOOKED_AT)
+    named = [row.at(place) for row in rows if row.at(place) != ""]
     has_party = "party" in heading.columns or "party_name" in heading.columns
     return not has_party and len(named) > REPEATED * len(set(named))
 
