@@ -78,8 +78,10 @@ def test_two_files_one_question_and_the_first_point(page: Page, tmp_path: Path):
 
 def test_a_column_that_was_taken_for_another_is_put_right_on_the_page(page: Page, tmp_path: Path):
     ledger = tmp_path / "ledger.csv"
-    text = LEDGER.replace("Description,Debit,Credit", "Description,Left,Right")
-    ledger.write_text(text.replace("03/02", "13/02"))
+    # Of three columns of sums that nothing names, none is taken for another.
+    title, _, table = LEDGER.replace("03/02", "13/02").partition("Entry no")
+    heads, *rows = f"Entry no{table}".replace("Debit,Credit", "Left,Right,Third").splitlines()
+    ledger.write_text("\n".join([title + heads, *(f"{row},1.50" for row in rows), ""]))
     page.sign_in("OB")
     page.open("/take-in?client=COPP")
     page.says("sent")
@@ -90,3 +92,21 @@ def test_a_column_that_was_taken_for_another_is_put_right_on_the_page(page: Page
     # The file names somebody else than the client it was brought to.
     page.press("button", "yes, they are")
     page.says("3 transactions")
+
+
+def test_what_a_new_client_is_is_proposed_and_said_otherwise_makes_other_books(
+    page: Page, tmp_path: Path
+):
+    ledger = tmp_path / "ledger.csv"
+    taken = "4,15/02/2026,3050,Drawings,,,to Ann,80.00,\n4,15/02/2026,1200,Bank account,,,to Ann,,80.00\n"
+    ledger.write_text(LEDGER + taken)
+    page.sign_in("OB")
+    page.open("/take-in")
+    page.says("Drop everything together")
+    brought(page, ledger)
+    page.says("Proposed, as it has an account for drawings")
+    page.says("equity, drawings")
+    Select(page.find("field", "It is a")).select_by_visible_text("Partnership")
+    page.says("equity, partner current")
+    page.post()
+    page.says("TEALB is taken in.")

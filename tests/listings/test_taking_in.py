@@ -409,6 +409,25 @@ def test_a_sign_that_nothing_proves_is_asked_and_one_that_names_prove_is_not(off
         assert {line.account: line.amount for line in made.lines}["Rent"] == 120_00
 
 
+def test_two_columns_of_sums_without_a_name_are_sides_by_what_their_accounts_are(office, tmp_path):
+    left_first = SMALL.replace("Debit,Credit", "Left,Right")
+    seen = take(office, file(tmp_path, "left.csv", left_first), preview=True)
+    assert seen.questions == ()
+    rows = [row.rpartition(",") for row in left_first.splitlines()]
+    turned = "\n".join(
+        f"{head.rpartition(',')[0]},{last},{head.rpartition(',')[2]}" for head, _, last in rows
+    )
+    swapped = take(office, file(tmp_path, "right.csv", turned + "\n"), preview=True)
+    assert swapped.questions == ()
+    assert swapped.made.tables.transactions == seen.made.tables.transactions
+    # Accounts that nothing names say nothing of sides.
+    bare = "\n".join(
+        ",".join((*row.split(",")[:3], *row.split(",")[4:])) for row in left_first.splitlines()
+    )
+    (asked,) = take(office, file(tmp_path, "bare.csv", bare), preview=True).questions
+    assert (asked.about, "column 'Left'" in asked.text) == ("amount-sign", True)
+
+
 @pytest.mark.parametrize(
     ("text", "says"),
     [

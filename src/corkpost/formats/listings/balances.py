@@ -216,6 +216,7 @@ class BalanceReader(LedgerReader):
         if debit is None and credit is None:
             return None
         net = (debit[0] if debit else 0) - abs(credit[0] if credit else 0)
+        net = -net if self.manner.turned and not self._heading.sides_said else net
         return (max(net, 0), min(net, 0))
 
     def _sum_row(self, row: Row, label: str, figures: Sequence[tuple[Minor, Minor] | None]) -> None:

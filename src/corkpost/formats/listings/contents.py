@@ -36,13 +36,13 @@ def told_by_content(sheet: Sheet, heading: Heading) -> Heading:
         return heading
     columns = dict(heading.columns)
     _find_accounts_of_sides(rows, columns)
-    _find_sums(rows, heading, columns)
+    sides_said = _find_sums(rows, heading, columns)
     _find_day(rows, heading, columns)
     _find_names(rows, heading, columns)
     _find_named(sheet, rows, heading, columns)
     _find_numbers(rows, columns)
     _find_balance(rows, heading, columns)
-    return replace(heading, columns=columns)
+    return replace(heading, columns=columns, sides_said=sides_said)
 
 
 def _filled(sheet: Sheet, heading: Heading) -> Iterator[Row]:
@@ -74,10 +74,11 @@ def _is_account(text: str) -> bool:
     return ONLY_CODE.fullmatch(text) is not None or CODE_AND_NAME.fullmatch(text) is not None
 
 
-def _find_sums(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> None:
-    """Where no heading names the amounts: the one column of amounts; or the two of which rows have one."""
+def _find_sums(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> bool:
+    """Where no heading names the amounts: the one column of amounts; or the two of which rows have one, and
+    which of them is the debit nothing says. Whether the sides are said."""
     if any(role in columns for role in (*FIGURES, "opening", "closing", "opening_debit")):
-        return
+        return True
     found = [
         place
         for place in _free(heading, columns)
@@ -89,6 +90,8 @@ def _find_sums(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -
         _is_nil(row.at(found[0])) != _is_nil(row.at(found[1])) for row in rows
     ):
         columns["debit"], columns["credit"] = found
+        return False
+    return True
 
 
 def _are_sums(cells: Sequence[Cell]) -> bool:

@@ -25,12 +25,13 @@ OF_ANYTHING = frozenset("name nom naam nazwa nombre nome bezeichnung namn navn".
 @dataclass(frozen=True)
 class Heading:
     """*first*, *last*: the places of its rows in the sheet. *names*: the columns' names. *columns*: the
-    column of each role."""
+    column of each role. *sides_said*: whether the names say which of two columns is the debit."""
 
     first: int
     last: int
     names: tuple[str, ...]
     columns: Mapping[str, int]
+    sides_said: bool = True
 
     def has(self, *roles: str) -> bool:
         return all(role in self.columns for role in roles)

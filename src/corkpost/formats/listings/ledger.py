@@ -276,7 +276,7 @@ class LedgerReader:
             )
             if debit is None and credit is None:
                 return None
-            return (debit[0] if debit else 0) - (credit[0] if credit else 0)
+            return self._sign * ((debit[0] if debit else 0) - (credit[0] if credit else 0))
         if "amount" not in columns:
             return None
         found = self._minor(self._cell(row, "amount"))

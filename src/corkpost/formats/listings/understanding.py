@@ -423,10 +423,11 @@ def _ledger(
     body = sheet.rows[heading.last + 1 :]
     layout = _layout(body[:LOOKED_AT], heading)
     signed = "amount" in heading.columns and not heading.has("debit", "credit")
+    signed = signed or not heading.sides_said
     turns = [(False, False)]
     if signed and "mark" not in heading.columns and layout != PAIRS:
         turns.append((True, False))
-        turns += [(False, True)] if layout == BY_ACCOUNT else []
+        turns += [(False, True)] if layout == BY_ACCOUNT and heading.sides_said else []
     fills = _fills(body[:LOOKED_AT], heading, orders[0])
     found = [
         _candidate(
@@ -547,7 +548,9 @@ def _which_sign(
     said = answers.to(
         About.SIGN,
         sheet.says,
-        f"What is a positive amount in {sheet.says}?",
+        f"What is an amount in the column {heading.names[heading.columns['debit']]!r} of {sheet.says}?"
+        if not heading.sides_said
+        else f"What is a positive amount in {sheet.says}?",
         [
             Choice(
                 "debit",
