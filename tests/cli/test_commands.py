@@ -708,6 +708,9 @@ def test_what_clients_send_is_asked_about_by_exit_code_and_taken_in_with_answers
     answers.write_text(json.dumps({question["id"]: "mdy"}))
     seen = shell.json(*words, "--answers", answers, "--preview")
     assert (seen["new"], seen["files"][0]["read_as"]) == (1, "ledger")
+    assert "days as month, day, year" in seen["files"][0]["how"]
+    seen = shell.json("take-in", "NEW", ledger, "--answers", answers, "--preview")
+    assert seen["proposed"]["entity"] == "company"
     assert "There is no client" in shell.run("take-in", "QUAY", ledger, code=1).stderr
     taken = shell.json(*words, "--answers", answers)
     assert (taken["client"], taken["transactions"], taken["lines"]) == ("QUAY", 1, 2)

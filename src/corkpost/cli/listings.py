@@ -14,6 +14,7 @@ from corkpost.formats.listings.answers import (
     chart_answer,
     file_answer,
     proof_answer,
+    proposed_answer,
     question_answer,
 )
 from corkpost.services import listing_answers as kept
@@ -75,10 +76,13 @@ def take_in(
     assert outcome.taken is not None
     taken, made = outcome.taken, outcome.made
     proofs = [proof_answer(row, outcome.currency) for row in made.proofs] if made else []
+    offered = outcome.proposed if new is None else None
+    proposal = proposed_answer(offered, outcome.currency) if offered else None
     if as_json:
         print_json(
             {
                 "client": client,
+                "proposed": proposal.model_dump() if proposal else None,
                 "files": [file_answer(row) for row in outcome.files],
                 **{k: v for k, v in taken._asdict().items() if k not in ("client", "warnings")},
                 "proofs": proofs,
@@ -88,7 +92,14 @@ def take_in(
         )
         return
     for row in outcome.files:
-        click.echo(f"{row.path} {row.sheet}: read as {row.read_as}, {row.used} of {row.rows} rows")
+        says = f"{row.path}, sheet {row.sheet}" if row.sheet else row.path
+        how = f"; {', '.join(row.how)}" if row.how else ""
+        click.echo(f"{says}: read as {row.read_as}, {row.used} of {row.rows} rows{how}")
+    if proposal:
+        click.echo(
+            f"Proposed: {proposal.name or 'no name is said'}, {proposal.entity}, year-end "
+            f"{proposal.year_end}, {proposal.currency}: {proposal.why}."
+        )
     failing = [proof for proof in proofs if proof["ours"] != proof["theirs"]]
     click.echo(f"{len(proofs) - len(failing)} of {len(proofs)} figures of the files agree.")
     for proof in failing:

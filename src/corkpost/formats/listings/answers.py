@@ -158,7 +158,7 @@ def listings_answer(client: str, outcome: Outcome, *, is_taken: bool) -> Listing
     proofs = made.proofs if made else ()
     return ListingsAnswer(
         client=client,
-        proposed=_proposed(outcome.proposed, outcome.currency) if outcome.proposed else None,
+        proposed=proposed_answer(outcome.proposed, outcome.currency) if outcome.proposed else None,
         faults=list(outcome.faults),
         files=[_file(row) for row in outcome.files],
         questions=[QuestionAnswer(**question_answer(row)) for row in outcome.questions],
@@ -178,7 +178,8 @@ def listings_answer(client: str, outcome: Outcome, *, is_taken: bool) -> Listing
     )
 
 
-def _proposed(found: Proposed, currency: Currency) -> ProposedAnswer:
+def proposed_answer(found: Proposed, currency: Currency) -> ProposedAnswer:
+    """What a new client may be, as an answer."""
     month, day = found.year_end
     return ProposedAnswer(
         code=found.code,
@@ -234,6 +235,7 @@ def file_answer(file: FileRead) -> dict[str, Any]:
         "rows": file.rows,
         "used": file.used,
         "passed_over": [row._asdict() for row in file.passed_over],
+        "how": list(file.how),
         "columns": dict(file.columns),
         "from": file.first.isoformat() if file.first else None,
         "to": file.last.isoformat() if file.last else None,
