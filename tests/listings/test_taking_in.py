@@ -284,6 +284,27 @@ def test_a_bank_s_table_among_the_lists_is_told_from_them_and_its_account_asked_
     assert "bank Feb 2026.csv: new lines on 1200: 2." in outcome.taken.warnings
 
 
+def test_a_bank_s_table_in_a_spreadsheet_is_a_statement_as_well(office, tmp_path):
+    bank = tmp_path / "bank January.xlsx"
+    with xlsxwriter.Workbook(bank) as book:
+        sheet, day = book.add_worksheet(), book.add_format({"num_format": "dd/mm/yyyy"})
+        sheet.write(0, 0, "Averin Savings, account 4471")
+        sheet.write_row(2, 0, ["Date", "Details", "Money in", "Money out", "Balance"])
+        for place, (number, text, *sums) in enumerate(
+            ((20, "MOSS HALL", 120.0, None, 120.0), (21, "QUAY ESTATES", None, 50.1, 69.9)), 3
+        ):
+            sheet.write_datetime(place, 0, datetime(2026, 1, number), day)
+            sheet.write_row(place, 1, [text, *sums])
+    outcome = take(office, file(tmp_path, "ledger.csv", SMALL), bank)
+    assert "bank January.xlsx: new lines on 1200: 2." in outcome.taken.warnings
+    (found,) = books_of(office).statements
+    assert [(line.day.day, line.amount, line.text) for line in found.lines] == [
+        (20, 120_00, "MOSS HALL"),
+        (21, -50_10, "QUAY ESTATES"),
+    ]
+    assert found.closing == 69_90
+
+
 def test_a_table_that_no_balance_proves_is_a_statement_only_where_somebody_says_so(
     office, tmp_path
 ):

@@ -106,7 +106,7 @@ function NoStatement({ named, note, onTakeIn, onInHand }: NoStatementProps) {
       <h1 className="text-[21px] leading-7 font-semibold">No statement yet</h1>
       <p className="text-quiet">
         {named
-          ? `Take in a statement of ${named}: the file that the bank gives out, as OFX, camt.053, MT940 or CSV. `
+          ? `Take in a statement of ${named}: the file that the bank gives out, as OFX, camt.053, MT940, CSV or a spreadsheet. `
           : 'There is no account with the role bank in these books. '}
         Its lines stand on the right then, the books on the left, and what agrees is tied across.
       </p>

@@ -15,7 +15,8 @@ export function ChooseFile({ onFile, onClose }: ChooseFileProps) {
       <div className="space-y-3">
         <p>
           Newer books of this client as a .zip, a standard audit file (.xml), or a statement that
-          the bank gives out: OFX, camt.053, MT940 or CSV. What it is, is seen from what is in it.
+          the bank gives out: OFX, camt.053, MT940, CSV or a spreadsheet. What it is, is seen from
+          what is in it.
         </p>
         <p>
           A ledger, trial balance or open items in their own columns?{' '}

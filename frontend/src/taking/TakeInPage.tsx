@@ -181,7 +181,7 @@ function WhatMayCome() {
       <p>
         A general ledger or journal, a trial balance, open items, a chart of accounts, lists of
         customers and suppliers: CSV or a spreadsheet, in any columns and layout. The bank’s
-        statements with them, as OFX, camt.053 or MT940.
+        statements with them, as OFX, camt.053, MT940 or a table.
       </p>
       <p className="text-quiet">
         Each is read in the way that proves itself: entries balance, running balances run, totals

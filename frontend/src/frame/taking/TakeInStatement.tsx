@@ -79,8 +79,8 @@ export function TakeInStatement({
         {!send.isPending && !send.data && (
           <>
             <p className="text-quiet">
-              The file that the bank gives out: OFX, camt.053, MT940 or CSV, whatever its name. What
-              was taken in before is known and not taken twice.
+              The file that the bank gives out: OFX, camt.053, MT940, CSV or a spreadsheet, whatever
+              its name. What was taken in before is known and not taken twice.
             </p>
             <input
               type="file"

@@ -16,7 +16,9 @@ from corkpost.formats.statements.csv_table import (
     proves,
 )
 from corkpost.formats.statements.parsed import UnreadableStatement
+from corkpost.formats.workbooks import is_workbook
 
+LARGEST_WORKBOOK = 512 * 1024
 HEAD = 64 * 1024
 """By so much of a file it is told whether it may be a bank's: a long ledger is not read twice."""
 WITHOUT_DAY = 3
@@ -30,7 +32,10 @@ STATEMENT, LIST = "bank-statement", "list"
 def is_bank_table(path: Path, content: bytes, asked: Answers) -> bool:
     """Whether the file is a bank's statement in a table without accounts. Where its balance does not prove
     it, that is asked; answered once, it holds for the layout."""
-    head = content if len(content) <= HEAD else content[: content.rfind(b"\n", 0, HEAD) + 1]
+    if is_workbook(content) and len(content) > LARGEST_WORKBOOK:
+        return False
+    whole = len(content) <= HEAD or is_workbook(content)
+    head = content if whole else content[: content.rfind(b"\n", 0, HEAD) + 1]
     layout = _table(head)
     guessed = layout and guessed_columns(layout)
     if layout is None or guessed is None or not _each_has_a_day(layout, guessed):

@@ -11,9 +11,10 @@ from corkpost.formats.listings.days import names_period
 from corkpost.formats.listings.figures import COMMA, POINT, amount_in, day_in
 from corkpost.formats.listings.headings import OF_ANYTHING, Heading
 from corkpost.formats.listings.ledger import CODE_AND_NAME, ONLY_CODE
-from corkpost.formats.listings.sheets import Cell, Row, Sheet, column_of
+from corkpost.formats.listings.sheets import Row, Sheet, column_of
 from corkpost.formats.listings.words import begins_as, roles_of, wholly
 from corkpost.formats.statements.csv_days import ORDERS
+from corkpost.formats.workbooks import Cell
 
 LOOKED_AT = 2_000
 MOSTLY = 0.9

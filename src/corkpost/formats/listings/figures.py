@@ -9,9 +9,9 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from corkpost.core.money import Currency, Minor
-from corkpost.formats.listings.sheets import Cell
 from corkpost.formats.listings.words import mark_of
 from corkpost.formats.statements.csv_days import ORDERS, day_of
+from corkpost.formats.workbooks import Cell
 
 _SPACES = str.maketrans("", "", " '\u2019\u00a0\u202f\u2009")
 _AMOUNT = re.compile(

@@ -21,8 +21,9 @@ from corkpost.core.money import Currency, Minor
 from corkpost.formats.listings.days import days_in, without_days
 from corkpost.formats.listings.figures import amount_in, day_in, minor_in
 from corkpost.formats.listings.headings import Heading
-from corkpost.formats.listings.sheets import Cell, Row, Sheet
+from corkpost.formats.listings.sheets import Row, Sheet
 from corkpost.formats.listings.words import account_words, begins_as, mark_of, says_opening
+from corkpost.formats.workbooks import Cell
 
 Of = TypeVar("Of")
 ON_CREDIT = frozenset({AccountType.LIABILITY, AccountType.EQUITY, AccountType.INCOME})

@@ -5,22 +5,18 @@ import io
 import re
 from collections import Counter
 from collections.abc import Iterable, Iterator
-from datetime import date, datetime, time, timedelta
-from decimal import Decimal
 from itertools import pairwise
 from pathlib import Path
-from typing import NamedTuple, TypeAlias
+from typing import NamedTuple
 
 from corkpost.core.refusals import Refusal
 from corkpost.formats.statements.parsed import text_of
+from corkpost.formats.workbooks import BadWorkbook, Cell, is_workbook, tables_in
 
-Cell: TypeAlias = str | Decimal | date
-"""An empty cell is an empty text."""
 MOST_ROWS = 1_000_000
 MOST_COLUMNS = 200
 MARKS = ";\t|,"
 _PICTURES = (b"\x89PNG", b"\xff\xd8\xff", b"GIF8", b"%PDF", b"BM", b"II*\0", b"MM\0*")
-_ZIP, _OLE = b"PK\x03\x04", b"\xd0\xcf\x11\xe0"
 _FIGURE = re.compile(r"[-+(]?\d[\d.,'\u2019]*[-+)]?")
 _GAP = re.compile(r"(?<=\S)(?: {2,}|\t)(?=\S)")
 
@@ -75,7 +71,7 @@ def sheets_in(name: str, content: bytes) -> list[Sheet]:
         raise Unreadable(
             f"{name} is a picture or a printed page, and no table. Ask for the list as CSV or XLSX."
         )
-    if content.startswith((_ZIP, _OLE)):
+    if is_workbook(content):
         return list(_workbook(name, content))
     return [Sheet(name, "", tuple(_rows_of_text(name, content)))]
 
@@ -84,51 +80,17 @@ def sheets_in(name: str, content: bytes) -> list[Sheet]:
 
 
 def _workbook(file: str, content: bytes) -> Iterator[Sheet]:
-    from python_calamine import CalamineError, PasswordError, load_workbook
-
-    if "EncryptedPackage".encode("utf-16-le") in content:
-        raise Unreadable(
-            f"{file} is locked with a password. Save it without one, and take that in."
-        )
     try:
-        book = load_workbook(io.BytesIO(content))
-        found = [
-            (name, book.get_sheet_by_name(name).to_python(skip_empty_area=False))
-            for name in book.sheet_names
-        ]
-    except PasswordError as wrong:
-        raise Unreadable(
-            f"{file} is locked with a password. Save it without one, and take that in."
-        ) from wrong
-    except (CalamineError, OSError, ValueError) as wrong:
-        raise Unreadable(
-            f"{file} is no whole spreadsheet: it may have been cut off. Ask for it once more."
-        ) from wrong
-    full = [(name, rows) for name, rows in found if any(cell != "" for row in rows for cell in row)]
-    if not full:
-        raise Unreadable(f"{file} has nothing in it.")
+        full = tables_in(content)
+    except BadWorkbook as wrong:
+        raise Unreadable(f"{file} {wrong}") from wrong
     for name, rows in full:
         _refuse_too_much(file, len(rows), max(map(len, rows)))
         yield Sheet(
             file,
             name if len(full) > 1 else "",
-            tuple(Row(line, tuple(map(_cell, row))) for line, row in enumerate(rows, 1)),
+            tuple(Row(line, row) for line, row in enumerate(rows, 1)),
         )
-
-
-def _cell(value: object) -> Cell:
-    if isinstance(value, str):
-        return value.strip()
-    if isinstance(value, bool):
-        return "true" if value else "false"
-    if isinstance(value, int | float):
-        # What a spreadsheet works out has noise in the last of its seventeen figures.
-        return Decimal(repr(round(value, 6))) if isinstance(value, float) else Decimal(value)
-    if isinstance(value, datetime):
-        return value.date()
-    if isinstance(value, date):
-        return value
-    return "" if value is None or isinstance(value, time | timedelta) else str(value)
 
 
 # -- texts

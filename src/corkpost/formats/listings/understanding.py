@@ -32,8 +32,9 @@ from corkpost.formats.listings.ledger import (
 )
 from corkpost.formats.listings.lists import ChartReader, PartyReader
 from corkpost.formats.listings.questions import About, Answers, Choice
-from corkpost.formats.listings.sheets import Cell, Row, Sheet, column_of
+from corkpost.formats.listings.sheets import Row, Sheet, column_of
 from corkpost.formats.listings.words import account_words, own_name, side_in, titles_in
+from corkpost.formats.workbooks import Cell
 
 LEDGER, BALANCES, ITEMS, ACCOUNTS, PARTIES = (
     "ledger",

@@ -1,5 +1,6 @@
 """Reading a large statement in a process of its own: what takes too much time or memory ends there, and
-nothing else stops. A small one, which can take neither, is read here: a process takes longer to begin.
+nothing else stops. A small one, which can take neither, is read here: a process takes longer to begin. A
+spreadsheet is packed, and never small.
 
 Run as a program it reads a pickle of the content and the columns on standard input, and writes one of what
 came of it. What is unpickled here was pickled by our own program.
@@ -13,6 +14,7 @@ import sys
 from corkpost.formats.statements.csv_table import Columns, NeedsColumns
 from corkpost.formats.statements.parsed import ParsedFile, UnreadableStatement
 from corkpost.formats.statements.reading import read_statement
+from corkpost.formats.workbooks import is_workbook
 
 SMALL = 256 * 1024
 SECONDS = 60
@@ -22,7 +24,7 @@ MEMORY = 2 * 1024**3
 
 def read_within_limits(content: bytes, columns: Columns | None = None) -> ParsedFile:
     """What the file holds, as `read_statement`. Raises UnreadableStatement also where it takes too much."""
-    if len(content) <= SMALL:
+    if len(content) <= SMALL and not is_workbook(content):
         return read_statement(content, columns)
     try:
         done = subprocess.run(

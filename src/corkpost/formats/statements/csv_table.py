@@ -11,6 +11,7 @@ import re
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import asdict, dataclass, replace
+from datetime import date
 from decimal import Decimal
 from itertools import pairwise
 from typing import NamedTuple
@@ -34,6 +35,7 @@ from corkpost.formats.statements.parsed import (
     text_of,
     tidy,
 )
+from corkpost.formats.workbooks import BadWorkbook, Cell, is_workbook, tables_in
 
 MOST_PREAMBLE = 40
 MOST_COLUMNS = 100
@@ -133,21 +135,13 @@ def refuse_other_columns(content: bytes) -> None:
 
 
 def layout_of(content: bytes) -> Layout:
-    """The table of the file, below whatever stands above its heading."""
-    text = text_of(content).replace("\r\n", "\n").replace("\r", "\n")
-    if "\x00" in text:
-        raise UnreadableStatement("This is no text file: a CSV, OFX, camt or MT940 is wanted.")
-    declared = re.match(r"\s*sep=(.)\n", text)
-    if declared:
-        text = text[declared.end() :]
-    marks = declared[1] if declared else ",;\t|"
-    records = max((_records(text, mark) for mark in marks), key=_regular)
+    """The table of the file, a CSV or a spreadsheet, below whatever stands above its heading."""
+    records, whole = _in_workbook(content) if is_workbook(content) else _in_text(content)
     if len(records) > MOST_ROWS:
         raise UnreadableStatement(f"The file has more than {MOST_ROWS:,} rows.")
     if any(len(record) > MOST_COLUMNS for record in records):
         raise UnreadableStatement(f"A row of the file has more than {MOST_COLUMNS} columns.")
     found = [tuple(cell.strip() for cell in record) for record in records]
-    whole = text.endswith("\n")
     for place, names in enumerate(found[:MOST_PREAMBLE]):
         if _is_heading(names, found[place + 1 :]):
             return Layout(names, _filled(found[place + 1 :]), place + 2, whole)
@@ -158,6 +152,35 @@ def layout_of(content: bytes) -> Layout:
     raise UnreadableStatement(
         "No heading was found: a row with the names of at least three columns, one of them the date."
     )
+
+
+def _in_workbook(content: bytes) -> tuple[list[list[str]], bool]:
+    """The rows of the longest sheet, as a CSV would have them; none can be cut off in the middle."""
+    try:
+        tables = tables_in(content)
+    except BadWorkbook as wrong:
+        raise UnreadableStatement(f"The file {wrong}") from wrong
+    _, rows = max(tables, key=lambda table: len(table[1]))
+    return [[_as_text(cell) for cell in row] for row in rows], True
+
+
+def _as_text(cell: Cell) -> str:
+    if isinstance(cell, Decimal):
+        return format(cell, "f")
+    return cell.isoformat() if isinstance(cell, date) else cell
+
+
+def _in_text(content: bytes) -> tuple[list[list[str]], bool]:
+    """The records of a CSV, and whether its last line is whole."""
+    text = text_of(content).replace("\r\n", "\n").replace("\r", "\n")
+    if "\x00" in text:
+        raise UnreadableStatement("This is no text file: a CSV, OFX, camt or MT940 is wanted.")
+    declared = re.match(r"\s*sep=(.)\n", text)
+    if declared:
+        text = text[declared.end() :]
+    marks = declared[1] if declared else ",;\t|"
+    records = max((_records(text, mark) for mark in marks), key=_regular)
+    return records, text.endswith("\n")
 
 
 def _filled(rows: Iterable[tuple[str, ...]]) -> tuple[tuple[str, ...], ...]:
