@@ -53,7 +53,7 @@ def import_statement(
     sure: bool,
     as_json: bool,
 ) -> None:
-    """Take in a bank statement: OFX, camt.053, MT940 or CSV, by what is in it."""
+    """Take in a bank statement: OFX, camt.053, MT940, CSV or a spreadsheet, by what is in it."""
     try:
         chosen = _columns(columns)
     except (ValueError, TypeError):
