@@ -430,6 +430,29 @@ def test_a_sign_that_nothing_proves_is_asked_and_one_that_names_prove_is_not(off
         assert {line.account: line.amount for line in made.lines}["Rent"] == 120_00
 
 
+def test_a_number_that_many_rows_lack_is_their_paper_s_unless_each_document_says_it_once(
+    office, tmp_path
+):
+    heads = "No,Date,Account,Account name,Customer,Debit,Credit\n"
+    rows = [
+        (number, f"2026-0{month}-15", amount)
+        for month, (number, amount) in enumerate((("", 90), ("A-1", 120), ("", 80), ("A-2", 70)), 1)
+    ]
+    each = "".join(
+        f"{number},{day},1100,Trade debtors,Moss Hall,{amount}.00,\n"
+        f"{number},{day},4000,Sales,,,{amount}.00\n"
+        for number, day, amount in rows
+    )
+    seen = take(office, file(tmp_path, "each.csv", heads + each), preview=True)
+    assert [row.reference for row in seen.made.tables.transactions] == [None, "A-1", None, "A-2"]
+    once = "".join(
+        f"J{place},{day},1100,Trade debtors,Moss Hall,{amount}.00,\n,,4000,Sales,,,{amount}.00\n"
+        for place, (_, day, amount) in enumerate(rows)
+    )
+    seen = take(office, file(tmp_path, "once.csv", heads + once), preview=True)
+    assert [row.id for row in seen.made.tables.transactions] == ["J0", "J1", "J2", "J3"]
+
+
 def test_two_columns_of_sums_without_a_name_are_sides_by_what_their_accounts_are(office, tmp_path):
     left_first = SMALL.replace("Debit,Credit", "Left,Right")
     seen = take(office, file(tmp_path, "left.csv", left_first), preview=True)

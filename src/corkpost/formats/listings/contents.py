@@ -220,8 +220,10 @@ def _find_numbers(rows: Sequence[Row], columns: dict[str, int]) -> None:
         if len(set(cells)) * 5 > len(rows) and all(str(cell).isdigit() for cell in cells):
             columns["number"] = columns.pop("journal")
     if "number" in columns and "reference" not in columns and "account" in columns:
-        filled = sum(cell != "" for cell in column_of(rows, columns["number"]))
-        if filled < MOSTLY * len(rows):
+        without = [row for row in rows if row.at(columns["number"]) == ""]
+        # Where only the first row of each document has its number, it has its day alone as well.
+        dated = sum(row.at(columns.get("day")) != "" for row in without)
+        if len(without) > (1 - MOSTLY) * len(rows) and dated >= MOSTLY * len(without):
             columns["reference"] = columns.pop("number")
 
 
