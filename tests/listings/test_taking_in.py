@@ -221,6 +221,30 @@ Account,Account name,31.03.2026
     assert seen.made.chart["4100"].type is AccountType.INCOME
 
 
+def test_what_held_something_at_the_beginning_lasts_and_what_is_credited_is_earned(
+    office, tmp_path
+):
+    rows = [
+        ("2026-01-01", "0300", "Presses and tools", "Opening balance", 900),
+        ("2026-01-01", "3000", "Share capital", "Opening balance", -900),
+    ]
+    for month in range(1, 5):
+        rows += [
+            (f"2026-0{month}-20", "1200", "Bank", f"binding {month}", 120),
+            (f"2026-0{month}-20", "4000", "Binding and repair", f"binding {month}", -120),
+            (f"2026-0{month}-21", "6000", "Rent", f"rent {month}", 50),
+            (f"2026-0{month}-21", "6300", "Insurance", f"rent {month}", 10),
+            (f"2026-0{month}-21", "6400", "Electricity", f"rent {month}", 10),
+            (f"2026-0{month}-21", "1200", "Bank", f"rent {month}", -70),
+        ]
+    text = "Date,Account,Account name,Description,Amount\n"
+    text += "".join(f"{','.join(row)},{amount}.00\n" for *row, amount in rows)
+    made = take(office, file(tmp_path, "ledger.csv", text), preview=True).made
+    assert made.chart["0300"].type is AccountType.ASSET
+    assert (made.chart["4000"].type, made.chart["4000"].role) == (AccountType.INCOME, "")
+    assert made.chart["3000"].role is AccountRole.CAPITAL
+
+
 def test_a_year_ends_where_trial_balances_come_again_or_an_opening_stands(office, tmp_path):
     balances = """\
 Account,Account name,31.03.2025,31.03.2026

@@ -241,6 +241,10 @@ def _by_name(workplace: Workplace, person: Person, code: str) -> ByName:
         if len(kinds) != 1:
             return by_name(name)
         ((type_, role),) = kinds
+        said = by_name(name)
+        if not role and said is not None and said.type == type_:
+            # Where nobody there said a role, the name may.
+            return said
         return Named(
             AccountType(type_), AccountRole(role), f"{whose[plain(name)]} has one of that name"
         )

@@ -27,17 +27,17 @@ LEAST_MONTHS = 3
 OFTEN = 5
 """So many payments and receipts show which account is the bank, where they are a quarter of all."""
 NEARLY_ALL = 0.9
+FEW_OF = 4
+"""Of so many accounts of income and costs at most one begins a year with a balance, if any lasts."""
 OTHER_SIDE = {
-    (AccountType.EXPENSE, AccountRole.ORDINARY): ("credit", AccountType.INCOME, AccountRole.ORDINARY),
-    (AccountType.INCOME, AccountRole.ORDINARY): ("debit", AccountType.EXPENSE, AccountRole.ORDINARY),
-    (AccountType.EXPENSE, AccountRole.DEPRECIATION): (
-        "credit", AccountType.ASSET, AccountRole.ACCUMULATED_DEPRECIATION,
-    ),
-    (AccountType.ASSET, AccountRole.ACCUMULATED_DEPRECIATION): (
-        "debit", AccountType.EXPENSE, AccountRole.DEPRECIATION,
-    ),
-}  # fmt: skip
-"""What accounts of a type and role are if they stand on the side where such accounts do not."""
+    AccountType.EXPENSE: ("credit", AccountType.INCOME),
+    AccountType.INCOME: ("debit", AccountType.EXPENSE),
+}
+"""What income and costs are that nearly always stand on the side where such accounts do not."""
+WRITTEN_DOWN = {
+    AccountRole.DEPRECIATION: ("credit", AccountType.ASSET, AccountRole.ACCUMULATED_DEPRECIATION),
+    AccountRole.ACCUMULATED_DEPRECIATION: ("debit", AccountType.EXPENSE, AccountRole.DEPRECIATION),
+}
 ONE_ALONE = frozenset(
     {AccountRole.RECEIVABLES, AccountRole.PAYABLES, AccountRole.RETAINED_EARNINGS}
 )
@@ -72,7 +72,8 @@ def kinds_of(
         elif named:
             found[code] = Kind(named.type, named.role, named.why, True)
     by_name_alone = {code: found[code] for code in found if accounts[code].said is None}
-    found |= _against_their_names(by_name_alone, entries, balances)
+    found |= _lasting(by_name_alone, opened)
+    found |= _against_their_names({code: found[code] for code in by_name_alone}, entries, balances)
     found |= _by_structure(entries, found)
     for code in _money_by_use(entries, found):
         found[code] = Kind(
@@ -109,6 +110,18 @@ def _by_structure(entries: Sequence[Entry], known: Mapping[str, Kind]) -> dict[s
     }
 
 
+def _lasting(named: Mapping[str, Kind], opened: Mapping[str, Minor]) -> Iterator[tuple[str, Kind]]:
+    """What names have as income or costs, and held something at the beginning, where the others did not:
+    `tools` that were bought to last."""
+    passing = {code for code, kind in named.items() if kind.type in PROFIT_AND_LOSS}
+    held = [code for code in passing if opened.get(code)]
+    if FEW_OF * len(held) > len(passing):
+        return
+    for code in held:
+        type_ = AccountType.ASSET if opened[code] > 0 else AccountType.LIABILITY
+        yield code, Kind(type_, AccountRole.ORDINARY, "it held something at the beginning", True)
+
+
 def _against_their_names(
     named: Mapping[str, Kind], entries: Sequence[Entry], balances: Mapping[str, Minor]
 ) -> Iterator[tuple[str, Kind]]:
@@ -121,9 +134,12 @@ def _against_their_names(
             times[row.account] += 1
             credited[row.account] += row.amount < 0
     for code, kind in named.items():
-        if (kind.type, kind.role) not in OTHER_SIDE:
+        if kind.role in WRITTEN_DOWN:
+            side, type_, role = WRITTEN_DOWN[kind.role]
+        elif kind.type in OTHER_SIDE:
+            (side, type_), role = OTHER_SIDE[kind.type], AccountRole.ORDINARY
+        else:
             continue
-        side, type_, role = OTHER_SIDE[kind.type, kind.role]
         against = times[code] - credited[code] if side == "debit" else credited[code]
         held = balances.get(code, 0) if side == "debit" else -balances.get(code, 0)
         often = times[code] >= LEAST_MONTHS and against >= NEARLY_ALL * times[code]
