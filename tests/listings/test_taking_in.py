@@ -504,12 +504,14 @@ def test_two_columns_of_sums_without_a_name_are_sides_by_what_their_accounts_are
         (SMALL.rsplit("\n", 2)[0] + "\n", "ledger.csv, line 8"),
         (SMALL.replace("3,2026-01-25,5000,Rent,,R-17", "3,5000,Rent,,R-17,"), "can't be placed: line 6"),
         ("", "is empty"),
+        (SMALL + f"9,2026-02-26,5000,Rent,,,x,{'9' * 5000}.00,\n9,2026-02-26,1200,Bank,,,x,,{'9' * 5000}.00\n",
+         "can't be placed: line 10"),
         ("Dear all\nplease find attached\n", "no row names the columns"),
         (SMALL + ',,,,,,Total,640.00,640.01\n', "read 64000, written 64001"),
         (SMALL.replace("boat hire", '"boat hire', 1), "opened and not closed"),
         ("Date,Description,Amount,Balance\n2026-01-15,CARD FEES,-5.00,95.00\n", "on the Bank page"),
     ],
-    ids=["a wrong sum", "cut off", "shifted", "empty", "a letter", "a wrong total", "a quote", "a statement"],
+    ids=["a wrong sum", "cut off", "shifted", "empty", "no sum of money", "a letter", "a wrong total", "a quote", "a statement"],
 )  # fmt: skip
 def test_what_is_wrong_is_refused_with_its_place_and_nothing_is_taken_in(
     office, tmp_path, text, says

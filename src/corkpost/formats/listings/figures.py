@@ -22,6 +22,8 @@ _AMOUNT = re.compile(
 _SERIAL = (Decimal(20_000), Decimal(80_000))
 _FIRST_SERIAL = date(1899, 12, 30)
 POINT, COMMA = ".", ","
+MOST_FIGURES = 15
+"""A longer number is no sum of money."""
 NOISE = Decimal("0.001")
 """What a spreadsheet works out may be off by so much of a minor unit."""
 
@@ -74,7 +76,7 @@ def amount_in(cell: Cell, mark: str) -> tuple[Decimal, int] | None:
     """The amount in a cell whose decimals stand behind *mark*, and the side that is marked in it (1 debit,
     -1 credit, 0 none); None where there is none."""
     if isinstance(cell, Decimal):
-        return cell, 0
+        return (cell, 0) if cell.adjusted() < MOST_FIGURES else None
     read = _read(cell, mark)
     return None if read is None else (Decimal(read[0]).scaleb(-read[1]), read[2])
 
@@ -99,8 +101,10 @@ def _read(cell: str | date, mark: str) -> tuple[int, int, int] | None:
     reading = _reading(cell.translate(_ALIKE), mark)
     if reading is None:
         return None
-    figures = int(_NO_FIGURE.sub("", cell))
-    return reading.sign * figures, reading.decimals, reading.side
+    figures = _NO_FIGURE.sub("", cell)
+    if len(figures) > MOST_FIGURES:
+        return None
+    return reading.sign * int(figures), reading.decimals, reading.side
 
 
 _ENDS = re.compile(r"\d([.,])(\d+)\D*$")

@@ -417,6 +417,10 @@ class LedgerReader:
         return code
 
     def _without_amount(self, row: Row, day: date | None) -> None:
+        cells = [str(self._cell(row, role)) for role in ("debit", "credit", "amount")]
+        if day is not None and (unread := [cell for cell in cells if any(map(str.isdigit, cell))]):
+            self.unplaced.append(Unplaced(row.line, f"{unread[0][:20]!r} is no amount"))
+            return
         if day is not None:
             # The head of a document, whose lines come below.
             self._filled(row, day)
