@@ -5,6 +5,7 @@ from collections.abc import Callable
 from corkpost.formats.statements import camt053, csv_table, mt940_text, ofx
 from corkpost.formats.statements.csv_table import Columns
 from corkpost.formats.statements.parsed import ParsedFile, UnreadableStatement
+from corkpost.formats.workbooks import is_workbook
 
 LARGEST_STATEMENT = 20 * 1024 * 1024
 READERS: tuple[tuple[Callable[[bytes], bool], Callable[[bytes], ParsedFile]], ...] = (
@@ -36,6 +37,8 @@ def read_statement(content: bytes, columns: Columns | None = None) -> ParsedFile
     except csv_table.NeedsColumns:
         raise
     except UnreadableStatement as error:
+        if is_workbook(content):
+            raise
         raise UnreadableStatement(
             f"{error} It was tried as a CSV, since it is neither OFX, camt.053 nor MT940."
         ) from None
