@@ -52,7 +52,7 @@ export function Comes({ found }: { found: Listings }) {
           </tbody>
         </table>
       </div>
-      <details open={found.accounts.length <= 40}>
+      <details open={guessed > 0 && found.accounts.length <= 40}>
         <summary className="cursor-pointer font-semibold">
           Accounts
           {guessed > 0 &&
@@ -64,7 +64,7 @@ export function Comes({ found }: { found: Listings }) {
               <th className="font-normal">Account</th>
               <th className="font-normal">Name</th>
               <th className="font-normal">Taken for</th>
-              <th className="font-normal">Why</th>
+              {guessed > 0 && <th className="font-normal">Why</th>}
             </tr>
           </thead>
           <tbody>
@@ -76,7 +76,9 @@ export function Comes({ found }: { found: Listings }) {
                   {account.type}
                   {account.role && `, ${plainWords(account.role)}`}
                 </td>
-                <td className="text-quiet">{account.guessed ? account.why : ''}</td>
+                {guessed > 0 && (
+                  <td className="text-quiet">{account.guessed ? account.why : ''}</td>
+                )}
               </tr>
             ))}
           </tbody>
