@@ -13,6 +13,7 @@ from corkpost.core.kinds import TransactionKind as Kind
 from corkpost.core.points import CheckRun
 from corkpost.core.refusals import NothingToDo
 from corkpost.core.routes import plan_route
+from corkpost.core.undo import plan_undo
 from tests.builders import (
     ACCOUNTS,
     CODES,
@@ -542,6 +543,13 @@ def test_money_on_account_of_the_wrong_party_goes_to_the_one_that_it_names():
     books = books_with(lease, paid, LATER)
     assert found(books) == {("wrong-party", frozenset({"BILL", "PAID"}))}
     assert put_right(books, "wrong-party") == []
+    # Moved once, it is not moved again by whoever still holds the point; taken back, it can be.
+    (point,) = (p for p in looked_at(books).values() if p.check == "wrong-party")
+    moved = after(books, plan_route(books, point, "move-allocation", {}))
+    with pytest.raises(NothingToDo, match="already"):
+        plan_route(moved, point, "move-allocation", {})
+    back = after(moved, plan_undo(moved, moved.changes[-1].number))
+    assert plan_route(back, point, "move-allocation", {}).entries
 
 
 def test_a_move_that_was_left_in_suspense_is_a_move():

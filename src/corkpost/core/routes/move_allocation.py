@@ -78,6 +78,11 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
             writer.free(row)
     if money.amount * to.amount > 0:
         raise NothingToDo(f"{name} and {to.transaction.id} stand on the same side.")
+    moved = _moved_by(books, name)
+    if moved:
+        raise NothingToDo(
+            f"{name} was taken to its party already, by {moved}. Take that back first."
+        )
     entry = None
     source = posted
     if (money.account, money.party) != (to.account, to.party):
@@ -104,6 +109,20 @@ def plan(books: Books, point: Point, settings: Settings) -> Plan:
             books, [posted, *(open_item.transaction for open_item in targets)], writer.rows
         ),
         about=(name, *(target.transaction.id for target in targets)),
+    )
+
+
+def _moved_by(books: Books, name: str) -> str | None:
+    """Our entry that took the money to another party, and stands against it."""
+    return next(
+        (
+            side
+            for row in open_items(books).standing_on(name)
+            for side in (row.debit_transaction, row.credit_transaction)
+            if books.transaction(side).change is not None
+            and books.transaction(side).corrects == name
+        ),
+        None,
     )
 
 
