@@ -7,6 +7,7 @@ from datetime import date
 from corkpost.core.chart.trade_words import plain
 from corkpost.core.periods import month_end
 from corkpost.formats.listings.figures import day_in
+from corkpost.formats.listings.words import is_one_of
 
 _DAY_IN_TEXT = re.compile(
     r"\b\d{4}-\d\d?-\d\d?\b|\b\d{1,2}[./\-]\d{1,2}[./\-]\d{2,4}\b|\b\d{8}\b|"
@@ -61,18 +62,12 @@ def last_day_in(texts: Iterable[str], order: str) -> date | None:
     return max(found) if found else None
 
 
-YEARS = (
-    "this year|current year|laufendes jahr|dieses jahr|exercice n|exercice en cours|annee n|dit jaar|"
-    "huidig jaar|ano actual|este ano|anno corrente|esercizio corrente|rok biezacy",
-    "last year|prior year|previous year|preceding year|year before|vorjahr|exercice precedent|exercice n 1|"
-    "annee n 1|vorig jaar|ano anterior|anno precedente|esercizio precedente|rok ubiegly",
-)
+YEARS = ("this_year", "last_year")
 
 
 def years_back(name: str) -> int | None:
     """How many years before the day of the list a column is, by its name: `last year`."""
-    bare = plain(name)
-    return next((back for back, said in enumerate(YEARS) if bare in said.split("|")), None)
+    return next((back for back, said in enumerate(YEARS) if is_one_of(name, said)), None)
 
 
 _AGE = re.compile(

@@ -151,14 +151,11 @@ def account_words() -> tuple[str, ...]:
     return _list("account")
 
 
-@cache
+def is_one_of(text: str, name: str) -> bool:
+    """Whether a text is one of the words of that list."""
+    return plain(text) in _list(name)
+
+
 def only_moved(heading: str) -> bool:
     """Whether a column holds what moved, and not what was held."""
-    return _out(heading) in (
-        "movement",
-        "net movement",
-        "change",
-        "mouvement",
-        "bewegung",
-        "mutatie",
-    )
+    return _out(heading) in _list("moved")
