@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from datetime import date
 from enum import StrEnum
 from functools import cached_property
+from itertools import islice
 from typing import Any, NamedTuple, Protocol
 
 from corkpost.core.books import Books, Transaction
@@ -194,6 +195,10 @@ class Remedy(Protocol):
         ...
 
 
+SHOWN = 3
+"""So many entries are shown where a point is about all of an account."""
+
+
 @dataclass(frozen=True)
 class Check:
     """The facts of a check. Its file gives `find` beside it. *avoid*: how a bookkeeper keeps it from
@@ -271,3 +276,12 @@ class Check:
             statement_lines=tuple(line.id for line in lines),
             hints=tuple(sorted({**(remedy.hints() if remedy else {}), **(hints or {})}.items())),
         )
+
+    def on_account(
+        self, books: Books, code: str, rows: Iterable[Transaction], **said: Any
+    ) -> Point:
+        """One point for an account, and none for each of its *rows*: one cause is one point (handbook,
+        section 6). *said*: the rest of what `point` takes."""
+        shown = tuple(posted.id for posted in islice(rows, SHOWN))
+        about = {"account": (code,)}
+        return self.point(books, subjects={}, about=about, account=code, related=shown, **said)

@@ -43,12 +43,10 @@ def find(run: CheckRun) -> Iterator[Point]:
 def _kept_without(run: CheckRun, code: str, rows: Sequence[Transaction]) -> Point:
     books = run.books
     name = books.accounts[code].name
-    return CHECK.point(
+    return CHECK.on_account(
         books,
-        subjects={},
-        about={"account": (code,)},
-        account=code,
-        related=tuple(posted.id for posted in rows[:3]),
+        code,
+        rows,
         amount=sum(
             abs(line.amount) for row in rows for line in _bare(books, row) if line.account == code
         ),

@@ -37,12 +37,10 @@ def _all_of_it(run: CheckRun, code: str, rows: Sequence[tuple[Transaction, Line]
     account = books.accounts[code]
     entity = books.client.entity.replace("-", " ")
     article = "an" if entity[0] in "aeiou" else "a"
-    return CHECK.point(
+    return CHECK.on_account(
         books,
-        subjects={},
-        about={"account": (code,)},
-        account=code,
-        related=tuple(posted.id for posted, _ in rows[:3]),
+        code,
+        (posted for posted, _ in rows),
         amount=sum(line.amount for _, line in rows),
         certainty=0.9,
         summary=(

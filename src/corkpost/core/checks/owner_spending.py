@@ -94,12 +94,10 @@ def _account(run: CheckRun, code: str, rows: Sequence[Transaction]) -> Point:
     books = run.books
     account = books.accounts[code]
     total = sum(line.amount for posted in rows for line in posted.lines if line.account == code)
-    return CHECK.point(
+    return CHECK.on_account(
         books,
-        subjects={},
-        about={"account": (code,)},
-        account=code,
-        related=tuple(posted.id for posted in rows[:3]),
+        code,
+        rows,
         amount=abs(total),
         certainty=0.6,
         summary=(
