@@ -199,6 +199,17 @@ class Page:
         self.driver.execute_cdp_cmd("Network.enable", {})
         self.driver.execute_cdp_cmd("Network.setBlockedURLs", {"urls": list(addresses)})
 
+    def slow_down(self, milliseconds: int) -> None:
+        """Let every answer come so much later; 0 as fast as ever."""
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        slow = {
+            "offline": False,
+            "latency": milliseconds,
+            "downloadThroughput": -1,
+            "uploadThroughput": -1,
+        }
+        self.driver.execute_cdp_cmd("Network.emulateNetworkConditions", slow)
+
     def faults(self) -> list[str]:
         """What the browser complained of: errors, and whatever the policy stopped."""
         log: list[dict[str, str]] = self.driver.get_log("browser")
@@ -304,6 +315,7 @@ def _opened(driver: webdriver.Chrome, address: str) -> Iterator[Page]:
     driver.get_log("browser")
     yield made
     made.cut_off()
+    made.slow_down(0)
     faults = made.faults()
     driver.get("about:blank")
     assert faults == []

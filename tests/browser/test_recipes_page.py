@@ -151,3 +151,17 @@ def test_a_recipe_is_kept_as_a_draft_and_goes_on_in_the_composer(page: Page):
     page.press("button", "Keep it as a draft")
     page.says("Adjusting entry, not yet posted")
     page.says("balanced at 410.00")
+
+
+def test_an_account_keyed_before_the_chart_has_come_is_taken_when_it_comes(page: Page):
+    page.sign_in("IO")
+    page.slow_down(milliseconds=900)
+    page.open("/clients/SALT/entries/recipe-accrual")
+    amount = page.find("field", "Amount, net of tax")
+    amount.send_keys("410", Keys.TAB, "electr", Keys.ENTER)
+    assert not page.driver.find_elements("css selector", "[role=option]"), (
+        "the chart came too early"
+    )
+    page.press("button", "Keep it as a draft")
+    page.slow_down(milliseconds=0)
+    page.says("balanced at 410.00")

@@ -1,4 +1,4 @@
-import { type ReactNode, useId, useRef, useState } from 'react'
+import { type ReactNode, useEffect, useId, useRef, useState } from 'react'
 
 export interface Suggestion {
   code: string
@@ -44,6 +44,17 @@ export function Suggest(props: SuggestProps) {
     keepTyped(next)
   }
   const [place, setPlace] = useState(0)
+  // Taken by a key before there was anything to choose from: it is chosen as soon as there is.
+  const early = useRef<string | null>(null)
+  useEffect(() => {
+    if (early.current === null || suggestions.length === 0) return
+    const [first] = fitting(suggestions, early.current)
+    early.current = null
+    if (!first) return
+    typedNow.current = null
+    keepTyped(null)
+    onPick(first.code)
+  }, [suggestions, onPick])
   const id = useId()
   const chosen = suggestions.find((suggestion) => suggestion.code === value)
   const found = typed === null ? [] : fitting(suggestions, typed)
@@ -68,6 +79,9 @@ export function Suggest(props: SuggestProps) {
   function onKeyDown(event: React.KeyboardEvent) {
     // Ctrl+Enter posts, wherever one is.
     if (event.ctrlKey || event.metaKey) return
+    if (event.key === 'Enter' || event.key === 'Tab') {
+      early.current = suggestions.length === 0 && typed?.trim() ? typed : null
+    }
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault()
       if (typed === null) setTyped('')
@@ -102,6 +116,7 @@ export function Suggest(props: SuggestProps) {
         className="w-full truncate bg-transparent px-2.5 py-1.5 aria-invalid:text-rust"
         value={typed ?? (chosen ? `${chosen.code}  ${chosen.name}` : value)}
         onChange={(event) => {
+          early.current = null
           setTyped(event.target.value)
           setPlace(0)
         }}
