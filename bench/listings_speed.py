@@ -12,11 +12,13 @@ from pathlib import Path
 from bench.books_of_size import books_of
 from corkpost.core.kinds import Entity
 from corkpost.core.money import Currency
-from corkpost.services import listings, staff
+from corkpost.services import listings, staff, tray
+from corkpost.services.listing_job import ListingsAsked, NewClientAsked, take_in_listings
 from corkpost.services.workplace import Workplace
 from corkpost.store.database import Database
 
 TRANSACTIONS = 62_000
+PROPOSED = {"*": "proposed"}
 HEADS = ("Entry no", "Date", "Account", "Account name", "Customer", "Document no", "Description",
          "Debit", "Credit")  # fmt: skip
 
@@ -79,20 +81,33 @@ def bare(ledger: Path, data: Path) -> None:
     told("bare", begun)
 
 
-def taken(ledger: Path, data: Path, preview: bool) -> None:
+def as_on_the_page(ledger: Path, data: Path, take: bool) -> None:
+    """Looked at, and then taken in by another process, as the page asks for it."""
+    workplace = Workplace(data)
+    if take:
+        partner = staff.person_named(workplace, "OB")
+        (there,) = (data / "uploads" / "tray").iterdir()
+        file = there.name.partition(".")[2]
+    else:
+        partner = staff.found_practice(workplace, "Bench", ("OB", "OB", None))
+        with ledger.open("rb") as content:
+            file = tray.keep(workplace, partner, ledger.name, content)
+    begun = time.perf_counter()
+    new = NewClientAsked(name="Big", entity=Entity.COMPANY, year_end="12-31", currency="EUR")
+    asked = ListingsAsked(client="BIG", files=[file], new=new, answers=PROPOSED, take=take)
+    take_in_listings(workplace, partner, asked, lambda _: None)
+    told("taken in as seen" if take else "understood and previewed", begun)
+    workplace.close()
+
+
+def at_once(ledger: Path, data: Path) -> None:
+    """Taken in without a look before, as the command does."""
     workplace = Workplace(data)
     partner = staff.found_practice(workplace, "Bench", ("OB", "OB", None))
     begun = time.perf_counter()
-    listings.take_in(
-        workplace,
-        partner,
-        "BIG",
-        [ledger],
-        new=listings.NewClient("Big", Entity.COMPANY, (12, 31), Currency("EUR")),
-        answers={"*": "proposed"},
-        preview=preview,
-    )
-    told("understood and previewed" if preview else "understood and taken in", begun)
+    new = listings.NewClient("Big", Entity.COMPANY, (12, 31), Currency("EUR"))
+    listings.take_in(workplace, partner, "BIG", [ledger], new=new, answers=PROPOSED)
+    told("understood and taken in at once", begun)
     workplace.close()
 
 
@@ -106,16 +121,18 @@ def main() -> None:
     if len(sys.argv) > 1:
         what, ledger, data = sys.argv[1], Path(sys.argv[2]), Path(sys.argv[3])
         if what == "bare":
-            bare(ledger, data)
+            bare(ledger, data / what)
+        elif what == "at-once":
+            at_once(ledger, data / what)
         else:
-            taken(ledger, data, what == "preview")
+            as_on_the_page(ledger, data / "page", what == "take")
         return
     with tempfile.TemporaryDirectory() as folder:
         ledger = Path(folder) / "ledger.csv"
         print(f"{write_ledger(ledger)} rows")
-        for what in ("bare", "preview", "take"):
-            command = [sys.executable, "-m", "bench.listings_speed", what, str(ledger)]
-            subprocess.run([*command, f"{folder}/{what}"], check=True)
+        for what in ("bare", "preview", "take", "at-once"):
+            command = [sys.executable, "-m", "bench.listings_speed", what, str(ledger), folder]
+            subprocess.run(command, check=True)
 
 
 if __name__ == "__main__":

@@ -8,7 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from corkpost.core.kinds import PeriodState
-from corkpost.core.periods import Calendar, FinancialYear, parse_year_end
+from corkpost.core.periods import (
+    Calendar,
+    FinancialYear,
+    month_end,
+    parse_year_end,
+    year_end_on,
+    year_end_text,
+)
 from tests.builders import day
 
 
@@ -68,6 +75,14 @@ def test_filing_and_a_seal_bar_whatever_was_set_and_the_later_one_counts():
     assert "filed through 31 December 2025" in calendar.why_barred(day("2025-06-01"))
     assert "sealed as at 31 March 2026" in calendar.why_barred(day("2026-01-01"))
     assert "the period to 30 April 2026 was barred" in calendar.why_barred(day("2026-04-01"))
+
+
+@given(YEAR_ENDS)
+def test_a_year_end_is_written_as_it_is_read_and_a_month_s_last_day_is_its_last(text):
+    assert year_end_text(parse_year_end(text)) == text
+    for year in (2023, 2024):
+        ends = month_end(year, *parse_year_end(text))
+        assert year_end_on(ends) == parse_year_end(text)
 
 
 @pytest.mark.parametrize("label", ["26", "9999x", "", "two", "0000"])

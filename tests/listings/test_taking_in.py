@@ -14,6 +14,7 @@ from corkpost.core.chart.guessing import guesses
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TransactionKind
 from corkpost.core.money import Currency
 from corkpost.core.open_items import aged
+from corkpost.core.periods import parse_year_end
 from corkpost.core.refusals import BadAnswers, Refusal, UnknownName
 from corkpost.core.trial_balance import trial_balance
 from corkpost.demo.labelled import labelled
@@ -262,7 +263,10 @@ Entry no,Date,Account,Account name,Description,Debit,Credit
 2,2025-07-14,1200,Bank,July,,90.00
 """
     seen = take(office, file(tmp_path, "ledger.csv", opened), new=None, preview=True)
-    assert seen.proposed.year_end == (6, 30)
+    assert seen.proposed.year_end == parse_year_end("06-30")
+    balances = balances.replace("31.03.2025", "29.02.2024").replace("31.03.2026", "28.02.2026")
+    seen = take(office, file(tmp_path, "february.csv", balances), new=None, preview=True)
+    assert seen.proposed.year_end == parse_year_end("02-28")
 
 
 def test_a_party_is_what_the_ledger_has_it_as_whatever_list_it_is_on(office, tmp_path):

@@ -54,9 +54,18 @@ def month_end(year: int, month: int, day: int) -> date:
 def parse_year_end(text: str) -> tuple[int, int]:
     """Month and day of `12-31`. 28 February means the last of February. Raises ValueError."""
     month, day = (int(part) for part in text.split("-"))
-    date(2024, month, day)
-    last = days_of_months.monthrange(2023, month)[1]
-    return month, 31 if day >= last else day
+    return year_end_on(date(2024, month, day))
+
+
+def year_end_on(day: date) -> tuple[int, int]:
+    """The year-end that a year has that ended on that day: of a month's last day, its last in any year."""
+    last = days_of_months.monthrange(2023, day.month)[1]
+    return day.month, 31 if day.day >= last else day.day
+
+
+def year_end_text(year_end: tuple[int, int]) -> str:
+    """As `parse_year_end` reads it."""
+    return f"{month_end(2023, *year_end):%m-%d}"
 
 
 class PostingWindow(NamedTuple):

@@ -110,10 +110,32 @@ def take_in_made(
     return _written(workplace, person, _compared(workplace, folder, tell), tell, name)
 
 
-def look_at_made(workplace: Workplace, folder: BooksFolder, tell: Tell) -> TakenIn:
+class Ready(NamedTuple):
+    """Books that were read, checked and compared. *content*: a new client's, as it would be written; None
+    where what is written hangs on what is there."""
+
+    taken: TakenIn
+    content: Content | None
+
+
+def look_at_made(workplace: Workplace, folder: BooksFolder, tell: Tell) -> Ready:
     """What taking them in would do. Writes nothing."""
     reading = _compared(workplace, folder, tell)
-    return _taken_in(reading.folder, reading.refresh)
+    is_new = reading.known is None and not reading.content.statements
+    return Ready(_taken_in(reading.folder, reading.refresh), reading.content if is_new else None)
+
+
+def take_in_ready(
+    workplace: Workplace, person: Person, code: str, name: str, ready: Ready, of: str, tell: Tell
+) -> TakenIn:
+    """Write a new client's books that were looked at, under that code and name. *of*: the files. Raises
+    ChangedMeanwhile where there is a client of that code by now."""
+    person.must_be_allowed(May.TAKE_IN)
+    _refuse_known(workplace, code)
+    assert ready.content is not None
+    ready.content.call_client(name)
+    _write(workplace, person, None, code, ready.content, of, tell)
+    return ready.taken._replace(client=code)
 
 
 class _Reading(NamedTuple):
@@ -198,20 +220,32 @@ def _written(
         _refuse_finished(person, reading.books, reading.refresh)
     if reading.is_nothing_new:
         return _taken_in(folder, reading.refresh)
-    digest = content.digest()
-    tell(f"writing {len(content.lines)} lines")
-    head = ChangeHead("import", person.code, workplace.now, f"books taken in from {name}")
-    if known is None and len(content.lines) > LINES_AT_ONCE:
-        _write_in_parts(workplace, person, folder.client.code, head, content, digest, tell)
-    else:
-        with workplace.database.writing() as connection:
-            client = _client_to_write(workplace, person, known, folder.client.code)
-            change_store.append(connection, client.id, head, content, digest)
+    _write(workplace, person, known, folder.client.code, content, name, tell)
     # Who brought a new client was given it in that transaction.
     person = replace(person, clients=person.clients | {folder.client.code})
     settled = settle_expected(workplace, person, folder.client.code) if content.statements else ()
     taken = _taken_in(folder, reading.refresh)
     return taken._replace(warnings=(*taken.warnings, *(words for _, words in settled)))
+
+
+def _write(
+    workplace: Workplace,
+    person: Person,
+    known: ClientRow | None,
+    code: str,
+    content: Content,
+    name: str,
+    tell: Tell,
+) -> None:
+    digest = content.digest()
+    tell(f"writing {len(content.lines)} lines")
+    head = ChangeHead("import", person.code, workplace.now, f"books taken in from {name}")
+    if known is None and len(content.lines) > LINES_AT_ONCE:
+        _write_in_parts(workplace, person, code, head, content, digest, tell)
+    else:
+        with workplace.database.writing() as connection:
+            client = _client_to_write(workplace, person, known, code)
+            change_store.append(connection, client.id, head, content, digest)
 
 
 class Coming(NamedTuple):

@@ -6,7 +6,7 @@ from corkpost.core.periods import parse_year_end
 from corkpost.core.refusals import BadEntry
 from corkpost.formats.listings.answers import ListingsAnswer, listings_answer
 from corkpost.formats.shape import Shape
-from corkpost.services import listings, tray
+from corkpost.services import books, listings, previewed, tray
 from corkpost.services.books import Tell
 from corkpost.services.rights import Person
 from corkpost.services.workplace import Workplace
@@ -38,20 +38,30 @@ def take_in_listings(
     workplace: Workplace, person: Person, asked: ListingsAsked, tell: Tell
 ) -> ListingsAnswer:
     """What was read, what is asked, what comes of it. Raises as `listings.take_in`."""
-    outcome = listings.take_in(
-        workplace,
-        person,
-        asked.client or NOBODY,
-        tray.files(workplace, person, asked.files),
-        new=_new(asked.new) if asked.new else None,
-        answers=asked.answers,
-        preview=not asked.take,
-        tell=tell,
-    )
-    taken = asked.take and outcome.taken is not None
-    if taken:
+    code, paths = asked.client or NOBODY, tray.files(workplace, person, asked.files)
+    new = _new(asked.new) if asked.new else None
+    basis = previewed.basis(workplace, person, paths, asked.answers)
+    answer = None
+    if asked.take and new is not None and books.earlier_books(workplace, person, code) is None:
+        seen = previewed.find(workplace, person, basis, new)
+        if seen is not None:
+            names = [path.name for path in paths]
+            answer = previewed.take_in(workplace, person, code, new.name, names, seen, tell)
+    if answer is None:
+        outcome = listings.take_in(
+            *(workplace, person, code, paths),
+            new=new,
+            answers=asked.answers,
+            preview=not asked.take,
+            tell=tell,
+        )
+        is_taken = asked.take and outcome.taken is not None
+        answer = listings_answer(code, outcome, is_taken=is_taken)
+        if outcome.seen is not None:
+            previewed.keep(workplace, person, basis, outcome.seen, answer)
+    if answer.taken:
         tray.clear(workplace, person, asked.files)
-    return listings_answer(asked.client or NOBODY, outcome, is_taken=taken)
+    return answer
 
 
 def _new(asked: NewClientAsked) -> listings.NewClient:

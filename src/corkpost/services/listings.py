@@ -29,7 +29,7 @@ from corkpost.formats.listings.sheets import Unreadable, read_sheets
 from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
 from corkpost.formats.statements.parsed import UnreadableStatement
 from corkpost.services import books, listing_statements
-from corkpost.services.books import TakenIn, Tell
+from corkpost.services.books import Ready, TakenIn, Tell
 from corkpost.services.rights import May, Person
 from corkpost.services.workplace import Workplace, collector_resting
 from corkpost.store import clients as client_store
@@ -63,7 +63,8 @@ class Refused(Refusal):
 
 class Outcome(NamedTuple):
     """*questions*: what has to be answered first; *faults*: what stands in the way, of a preview. With
-    either *taken* is None. *made*: what comes of the files."""
+    either *taken* is None. *made*: what comes of the files. *seen*: of a preview, where it is all that is
+    needed for taking them in."""
 
     currency: Currency
     files: tuple[FileRead, ...]
@@ -72,6 +73,16 @@ class Outcome(NamedTuple):
     proposed: Proposed | None = None
     made: Made | None = None
     taken: TakenIn | None = None
+    seen: "Seen | None" = None
+
+
+class Seen(NamedTuple):
+    """A new client's books that were only looked at, as they can be taken in. *facts*: as what they were
+    read. *used*: the answers they rest on, as they are remembered."""
+
+    ready: Ready
+    facts: ClientFacts
+    used: dict[str, str]
 
 
 def take_in(
@@ -107,7 +118,7 @@ def _read(
 ) -> Outcome:
     known = books.earlier_books(workplace, person, code)
     client = _client(code, known, new, preview=preview)
-    asked = Answers(answers or {}, _kept(workplace, code), _lent(workplace, person, code))
+    asked = Answers(answers or {}, _kept(workplace, code), lent_answers(workplace, person, code))
     tell("reading")
     lists, statements = listing_statements.apart(paths, asked)
     sheets = _each(read_sheets, lists)
@@ -144,10 +155,13 @@ def _read(
     folder = BooksFolder(client, made.tables, {}, made.warnings, {})
     _check(folder, known, paths)
     if preview:
-        return read._replace(taken=books.look_at_made(workplace, folder, tell))
+        ready = books.look_at_made(workplace, folder, tell)
+        is_all = ready.content is not None and not statements
+        seen = Seen(ready, client, asked.used) if is_all else None
+        return read._replace(taken=ready.taken, seen=seen)
     name = ", ".join(path.name for path in paths)
     taken = books.take_in_made(workplace, person, folder, name, tell)
-    _keep(workplace, person, code, asked)
+    keep_answers(workplace, person, code, asked.used)
     told = listing_statements.take_in(workplace, person, code, statements, accounts)
     return read._replace(taken=taken._replace(warnings=(*taken.warnings, *told)))
 
@@ -330,18 +344,18 @@ def _kept(workplace: Workplace, code: str) -> dict[str, str]:
     return store.answers_of(connection, client.id) if client else {}
 
 
-def _lent(workplace: Workplace, person: Person, code: str) -> dict[str, tuple[str, str]]:
-    """What was answered of each layout for another client of this person's."""
+def lent_answers(workplace: Workplace, person: Person, code: str) -> dict[str, tuple[str, str]]:
+    """What was answered of each layout for another client of this person's, and whose it is."""
     found = store.answers_of_others(workplace.database.reading, code)
     return {layout: (answer, client) for layout, answer, client in found if person.sees(client)}
 
 
-def _keep(workplace: Workplace, person: Person, code: str, asked: Answers) -> None:
-    if not asked.used:
+def keep_answers(workplace: Workplace, person: Person, code: str, used: Mapping[str, str]) -> None:
+    """Remember for the client's next files what these rested on."""
+    if not used:
         return
     with workplace.database.writing() as connection:
         client = client_store.client_named(connection, code)
         if client is not None:
-            store.keep_answers(
-                connection, client.id, asked.used, person.code, workplace.now.isoformat()
-            )
+            now = workplace.now.isoformat()
+            store.keep_answers(connection, client.id, used, person.code, now)

@@ -223,6 +223,10 @@ class Content:
     def set_facts(self, facts: ClientFacts) -> None:
         self.facts = [facts_row(facts)]
 
+    def call_client(self, name: str) -> None:
+        """Give the client another name than the one it was read under."""
+        self.facts = [(name, *facts[1:]) for facts in self.facts]
+
     def parts(self, lines: int) -> "Iterator[Content]":
         """What comes by the ten thousand in parts of about so many lines, whole transactions in each."""
         by_seq: dict[int, list[Row]] = {}

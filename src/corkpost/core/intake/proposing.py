@@ -7,7 +7,7 @@ from typing import NamedTuple
 from corkpost.core.intake.making import AsSaid
 from corkpost.core.intake.raw import Raw
 from corkpost.core.kinds import AccountRole, Entity
-from corkpost.core.periods import ONE_DAY
+from corkpost.core.periods import ONE_DAY, year_end_on
 
 LONGEST_CODE = 5
 BY_ROLE = (
@@ -53,8 +53,8 @@ def _year_end(raw: Raw) -> tuple[int, int]:
         first = (raw.first or min(row.day for row in raw.postings)).replace(day=1)
         day = min((row.day for row in raw.postings if row.is_opening), default=first)
         last = day - ONE_DAY if day.day == 1 else day
-        return last.month, last.day
-    times = Counter((day.month, day.day) for day in {row.day for row in raw.balances})
+        return year_end_on(last)
+    times = Counter(year_end_on(day) for day in {row.day for row in raw.balances})
     often = [day for day, count in times.items() if count > 1]
     return often[0] if len(often) == 1 else (12, 31)
 

@@ -36,7 +36,7 @@ from corkpost.core.kinds import (
     TransactionKind,
 )
 from corkpost.core.money import Currency, Minor, NotAnAmount
-from corkpost.core.periods import ONE_DAY, parse_year_end
+from corkpost.core.periods import ONE_DAY, parse_year_end, year_end_on
 from corkpost.formats.audit_file.writing import ACCOUNT_TYPES
 from corkpost.formats.books_folder.archive import UnreadableBooks
 from corkpost.formats.books_folder.checking import Places, check_tables
@@ -351,7 +351,7 @@ class _Found:
             name=header["name"] or code,
             entity=Entity(entity) if entity in set(Entity) else Entity.COMPANY,
             currency=self.currency,
-            year_end=_year_end(year_end) or (last.month, last.day),
+            year_end=_year_end(year_end) or year_end_on(last),
             tax_registered=header.get("our tax-registered", "yes" if self.taxes else "no") == "yes",
             books_from=first,
             books_to=last,

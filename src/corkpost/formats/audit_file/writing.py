@@ -17,7 +17,7 @@ from lxml import etree
 from corkpost.core.books import Books, Line, Transaction
 from corkpost.core.kinds import AccountType, PartyKind
 from corkpost.core.money import Minor, rounded
-from corkpost.core.periods import ONE_DAY, FinancialYear
+from corkpost.core.periods import ONE_DAY, FinancialYear, year_end_text
 
 NAMESPACE = "urn:OECD:StandardAuditFile-Taxation/2.00"
 ACCOUNT_TYPES: Mapping[AccountType, str] = {
@@ -86,7 +86,6 @@ class _Writer:
 
     def header(self, created: date) -> None:
         client = self._books.client
-        month, day = client.year_end
         with self._within("Header"):
             self._text("AuditFileVersion", "2.00")
             self._text("AuditFileCountry", "ZZ")
@@ -107,7 +106,8 @@ class _Writer:
                 self._text("SelectionEndDate", self._year.last_day)
             taxed = "yes" if client.tax_registered else "no"
             facts = (
-                f"entity={client.entity}; year-end={month:02d}-{day:02d}; tax-registered={taxed}"
+                f"entity={client.entity}; year-end={year_end_text(client.year_end)};"
+                f" tax-registered={taxed}"
             )
             self._text("HeaderComment", facts)
             self._text("TaxAccountingBasis", "A")

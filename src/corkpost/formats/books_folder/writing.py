@@ -13,7 +13,7 @@ from typing import Any
 
 from corkpost.core.books import ClientFacts, Tables
 from corkpost.core.money import Currency
-from corkpost.core.periods import month_end
+from corkpost.core.periods import year_end_text
 from corkpost.core.refusals import Refusal
 from corkpost.formats.books_folder.archive import DESCRIPTOR
 from corkpost.formats.books_folder.columns import AMOUNT, POSITIVE, TABLES, Table
@@ -152,7 +152,7 @@ def _package(client: ClientFacts, created: datetime) -> dict[str, Any]:
             "name": client.name,
             "entity": client.entity,
             "currency": client.currency.code,
-            "year_end": _year_end(client.year_end),
+            "year_end": year_end_text(client.year_end),
             "tax_registered": client.tax_registered,
         },
         "books_from": _day(client.books_from),
@@ -178,10 +178,6 @@ def _package(client: ClientFacts, created: datetime) -> dict[str, Any]:
         "books": books,
         "resources": [_resource(table) for table in TABLES.values()],
     }
-
-
-def _year_end(year_end: tuple[int, int]) -> str:
-    return f"{month_end(2023, *year_end):%m-%d}"
 
 
 def _day(day: date | None) -> str | None:

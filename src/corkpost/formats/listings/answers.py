@@ -8,6 +8,7 @@ from corkpost.core.intake.making import Made
 from corkpost.core.intake.proposing import Proposed
 from corkpost.core.intake.raw import Proof
 from corkpost.core.money import Currency
+from corkpost.core.periods import year_end_text
 from corkpost.formats.listings.questions import Question
 from corkpost.formats.listings.understanding import FileRead
 from corkpost.formats.shape import Shape
@@ -180,12 +181,11 @@ def listings_answer(client: str, outcome: Outcome, *, is_taken: bool) -> Listing
 
 def proposed_answer(found: Proposed, currency: Currency) -> ProposedAnswer:
     """What a new client may be, as an answer."""
-    month, day = found.year_end
     return ProposedAnswer(
         code=found.code,
         name=found.name,
         entity=found.entity.value,
-        year_end=f"{month:02d}-{day:02d}",
+        year_end=year_end_text(found.year_end),
         currency=currency.code,
         why=found.why,
     )
