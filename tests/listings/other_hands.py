@@ -84,6 +84,7 @@ for _, code, moved in ROWS:
     HELD[code] += moved
 """What each account holds in the end."""
 OPENED = dict(EVENTS[0].lines)
+COUNT, BEGINS = len(EVENTS), date(2026, 1, 1)
 
 
 def point(amount: int) -> str:

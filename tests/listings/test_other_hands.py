@@ -1,15 +1,14 @@
 """Layouts that the reading was not built on."""
 
 from collections import Counter
-from datetime import date
 
 import pytest
 
 from corkpost.core.kinds import AccountRole, AccountType, TransactionKind
+from corkpost.core.periods import ONE_DAY, year_end_on
 from corkpost.services import listings
+from tests.listings import another_hand, other_hands
 from tests.listings.other_hands import (
-    EVENTS,
-    HELD,
     LAYOUTS,
     LISTS,
     OPEN,
@@ -17,7 +16,11 @@ from tests.listings.other_hands import (
     marks_behind_the_sums,
 )
 
+BOOKS = [(other_hands, layout) for layout in LAYOUTS]
+BOOKS += [(another_hand, layout) for layout in another_hand.LAYOUTS]
 BALANCES = {
+    "a_portuguese_balance",
+    "groups_of_accounts_beside_them",
     "a_trial_balance_in_parts",
     "two_days_of_balances",
     "a_column_for_each_month",
@@ -26,8 +29,10 @@ BALANCES = {
 }
 
 
-@pytest.mark.parametrize("layout", LAYOUTS, ids=lambda layout: layout.__name__)
-def test_a_list_of_another_hand_is_read_to_the_cent_and_nothing_is_asked(layout, office, tmp_path):
+@pytest.mark.parametrize(("books", "layout"), BOOKS, ids=lambda of: of.__name__.rpartition(".")[2])
+def test_a_list_of_another_hand_is_read_to_the_cent_and_nothing_is_asked(
+    books, layout, office, tmp_path
+):
     path = layout(tmp_path)
     seen = listings.take_in(office.workplace, office["OB"], "NEW", [path], preview=True)
     assert (seen.questions, seen.faults) == ((), ())
@@ -37,15 +42,15 @@ def test_a_list_of_another_hand_is_read_to_the_cent_and_nothing_is_asked(layout,
     for transaction in posted:
         for line in transaction.lines:
             held[line.account] += line.amount
-    assert sorted(filter(None, held.values())) == sorted(filter(None, HELD.values()))
+    assert sorted(filter(None, held.values())) == sorted(filter(None, books.HELD.values()))
     assert all(proof.holds for proof in seen.made.proofs)
     if layout.__name__ in BALANCES:
         return
-    assert len(posted) == len(EVENTS)
+    assert len(posted) == books.COUNT
     (opening,) = (row for row in posted if row.kind is TransactionKind.OPENING)
     # What a block begins with was there the day before.
-    assert opening.posting_date in (date(2025, 12, 31), date(2026, 1, 1))
-    assert seen.proposed.year_end == (12, 31)
+    assert opening.posting_date in (books.BEGINS, books.BEGINS - ONE_DAY)
+    assert seen.proposed.year_end == year_end_on(books.BEGINS - ONE_DAY)
 
 
 @pytest.mark.parametrize("listed", LISTS, ids=lambda listed: listed.__name__)

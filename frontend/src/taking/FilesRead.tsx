@@ -10,6 +10,7 @@ const READ_AS: Record<string, string> = {
   'open-items': 'open items',
   accounts: 'a chart of accounts',
   parties: 'customers or suppliers',
+  'no-table': 'words alone, passed over',
   'bank-statement': 'a bank statement, taken in after the books',
 }
 const ROLES: Record<string, string> = {

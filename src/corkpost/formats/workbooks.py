@@ -1,10 +1,12 @@
-"""The tables of a spreadsheet's file: XLSX, XLS or ODS."""
+"""The tables of a spreadsheet's file: XLSX, XLS, ODS, or what programs save under such a name."""
 
 import io
 import zipfile
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
-from typing import TypeAlias
+from typing import Any, TypeAlias
+
+from corkpost.formats import marked_up
 
 Cell: TypeAlias = str | Decimal | date
 """Empty where there is nothing."""
@@ -19,7 +21,7 @@ class BadWorkbook(Exception):
 
 def is_workbook(content: bytes) -> bool:
     """Whether it may be one: it begins as their files do."""
-    return content.startswith((_ZIP, _OLE))
+    return content.startswith((_ZIP, _OLE)) or marked_up.is_marked_up(content)
 
 
 def tables_in(content: bytes) -> list[tuple[str, list[tuple[Cell, ...]]]]:
@@ -29,17 +31,21 @@ def tables_in(content: bytes) -> list[tuple[str, list[tuple[Cell, ...]]]]:
     if "EncryptedPackage".encode("utf-16-le") in content:
         raise BadWorkbook("is locked with a password. Save it without one, and take that in.")
     _refuse_much(content)
+    found: list[tuple[str, list[list[Any]]]]
     try:
-        book = load_workbook(io.BytesIO(content))
-        found = [
-            (name, book.get_sheet_by_name(name).to_python(skip_empty_area=False))
-            for name in book.sheet_names
-        ]
+        if marked_up.is_marked_up(content):
+            found = list(marked_up.tables_in(content))
+        else:
+            book = load_workbook(io.BytesIO(content))
+            found = [
+                (name, book.get_sheet_by_name(name).to_python(skip_empty_area=False))
+                for name in book.sheet_names
+            ]
     except PasswordError as wrong:
         raise BadWorkbook(
             "is locked with a password. Save it without one, and take that in."
         ) from wrong
-    except (CalamineError, OSError, ValueError) as wrong:
+    except (CalamineError, OSError, ValueError, marked_up.NotWhole) as wrong:
         raise BadWorkbook(
             "is no whole spreadsheet: it may have been cut off. Ask for it once more."
         ) from wrong
@@ -64,6 +70,8 @@ def _cell(value: object) -> Cell:
         return value.strip()
     if isinstance(value, bool):
         return "true" if value else "false"
+    if isinstance(value, Decimal):
+        return value
     if isinstance(value, int | float):
         # What a spreadsheet works out has noise in the last of its seventeen figures.
         return Decimal(repr(round(value, 6))) if isinstance(value, float) else Decimal(value)

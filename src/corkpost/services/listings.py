@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import NamedTuple, TypeVar
 
 from corkpost.core.books import Books, ClientFacts
@@ -24,6 +25,7 @@ from corkpost.formats.books_folder.faults import Faults
 from corkpost.formats.books_folder.reading import BooksFolder
 from corkpost.formats.listings.headings import currency_said
 from corkpost.formats.listings.names import by_journal
+from corkpost.formats.listings.packed import unpacked
 from corkpost.formats.listings.questions import About, Answers, Choice, Question
 from corkpost.formats.listings.sheets import Unreadable, read_sheets
 from corkpost.formats.listings.understanding import FileRead, Understood, ask_difference, understand
@@ -99,11 +101,17 @@ def take_in(
     """Read files that together tell a client's books, and take them in; with *preview* only say what would
     come. Raises Refused with all that stands in the way, and nothing is taken in."""
     person.must_be_allowed(May.TAKE_IN)
-    package = _package(paths)
-    if package is not None:
-        return _whole(workplace, person, code, paths[0], package, preview, tell)
-    with collector_resting():
-        return _read(workplace, person, code, paths, new, answers, preview, tell)
+    with TemporaryDirectory() as folder:
+        if _package(paths) is None:
+            try:
+                paths = unpacked(paths, Path(folder))
+            except Unreadable as wrong:
+                raise Refused([str(wrong)]) from wrong
+        package = _package(paths)
+        if package is not None:
+            return _whole(workplace, person, code, paths[0], package, preview, tell)
+        with collector_resting():
+            return _read(workplace, person, code, paths, new, answers, preview, tell)
 
 
 def _read(

@@ -3,16 +3,17 @@
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from datetime import date
 from decimal import Decimal
 from itertools import islice
 
 from corkpost.core.chart.trade_words import by_name, plain
-from corkpost.formats.listings.days import names_period
+from corkpost.formats.listings.days import month_in, names_period
 from corkpost.formats.listings.figures import COMMA, POINT, amount_in, day_in
 from corkpost.formats.listings.headings import OF_ANYTHING, Heading
 from corkpost.formats.listings.ledger import CODE_AND_NAME, ONLY_CODE
 from corkpost.formats.listings.sheets import Row, Sheet, column_of
-from corkpost.formats.listings.words import begins_as, roles_of, wholly
+from corkpost.formats.listings.words import begins_as, is_one_of, roles_of, wholly
 from corkpost.formats.statements.csv_days import ORDERS
 from corkpost.formats.workbooks import Cell
 
@@ -44,6 +45,34 @@ def told_by_content(sheet: Sheet, heading: Heading) -> Heading:
     _find_numbers(rows, columns)
     _find_balance(rows, heading, columns)
     return replace(heading, columns=columns, sides_said=sides_said)
+
+
+_PARTS = ("year", "month", "day_of_month")
+
+
+def with_whole_days(sheet: Sheet, heading: Heading) -> tuple[Sheet, Heading]:
+    """Where year, month and day have a column each, the day's column holds all of it."""
+    places = {
+        part: place
+        for part in _PARTS
+        for place, name in enumerate(heading.names)
+        if is_one_of(name, part)
+    }
+    if len(places) < len(_PARTS):
+        return sheet, heading
+    year, month, day = (places[part] for part in _PARTS)
+    rows = []
+    for row in sheet.rows:
+        whole = _joined(row.at(year), row.at(month), row.at(day))
+        cells = row.cells if whole is None else (*row.cells[:day], whole, *row.cells[day + 1 :])
+        rows.append(Row(row.line, cells))
+    taken = {role: place for role, place in heading.columns.items() if place not in places.values()}
+    return sheet._replace(rows=tuple(rows)), replace(heading, columns={**taken, "day": day})
+
+
+def _joined(year: Cell, month: Cell, day: Cell) -> date | None:
+    named = month_in(str(month)) or month
+    return day_in("-".join(f"{part}".zfill(2) for part in (year, named, day)), "ymd")
 
 
 def _filled(sheet: Sheet, heading: Heading) -> Iterator[Row]:
@@ -80,11 +109,12 @@ def _find_sums(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -
     which of them is the debit nothing says. Whether the sides are said."""
     if any(role in columns for role in (*FIGURES, "opening", "closing", "opening_debit")):
         return True
-    found = [
-        place
-        for place in _free(heading, columns)
-        if not names_period(heading.names[place]) and _are_sums(column_of(rows, place))
-    ]
+    free = _free(heading, columns)
+    periods = {place for place in free if names_period(heading.names[place])}
+    if len(periods) == 1:
+        # A word may be short for a month in some language.
+        periods.clear()
+    found = [place for place in free if place not in periods and _are_sums(column_of(rows, place))]
     if len(found) == 1:
         columns["amount"] = found[0]
     elif len(found) == 2 and all(
@@ -231,18 +261,23 @@ def _find_balance(rows: Sequence[Row], heading: Heading, columns: dict[str, int]
     """Of several columns that may be the balance, `Net` and `Cumulative`, the one that runs."""
     places = [
         place for place in range(len(heading.names)) if "balance" in wholly(heading.names[place])
-    ]
-    if len(places) > 1 and {"debit", "credit", "balance"} <= columns.keys():
-        columns["balance"] = max(places, key=lambda place: _running(rows, columns, place))
+    ] or [columns.get("balance", -1)]
+    if {"debit", "credit", "balance"} <= columns.keys():
+        columns["balance"] = max(places, key=lambda place: _running(rows, columns, place)[0])
+        runs, nets = _running(rows, columns, columns["balance"])
+        if nets >= MOSTLY * len(rows) and runs < nets:
+            # It is the row's own debit less its credit, and runs nowhere.
+            del columns["balance"]
 
 
-def _running(rows: Sequence[Row], columns: dict[str, int], place: int) -> int:
-    """How many rows have what the one before had, and what moved."""
+def _running(rows: Sequence[Row], columns: dict[str, int], place: int) -> tuple[int, int]:
+    """How many rows have what the one before had, and what moved; and how many have what moved alone."""
 
     def amount(row: Row, column: int) -> Decimal:
-        read = amount_in(row.at(column), POINT)
+        read = amount_in(row.at(column), POINT) or amount_in(row.at(column), COMMA)
         return read[0] if read else Decimal(0)
 
     moved = [amount(row, columns["debit"]) - amount(row, columns["credit"]) for row in rows]
     held = [amount(row, place) for row in rows]
-    return sum(a + net == b for a, b, net in zip(held, held[1:], moved[1:], strict=False))
+    runs = sum(a + net == b for a, b, net in zip(held, held[1:], moved[1:], strict=False))
+    return runs, sum(a == b != 0 for a, b in zip(held, moved, strict=True))

@@ -61,9 +61,17 @@ def headings_of(sheet: Sheet) -> Heading | None:
                 continue
             columns = _columns(names)
             score = _score(names, columns)
+            if rows == 2 and score <= _score_of(sheet.rows[place + 1]):
+                # The second row says it all: what is over it is no part of it.
+                continue
             if score and (best is None or score > best[0] + (rows == 2)):
                 best = (score, place, Heading(place, place + rows - 1, names, columns))
     return best[2] if best else None
+
+
+def _score_of(row: Row) -> int:
+    names = _names([row])
+    return _score(names, _columns(names)) if names else 0
 
 
 SIGNS = {"€": "EUR", "£": "GBP"}

@@ -11,7 +11,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal
-from functools import lru_cache
+from functools import cached_property, lru_cache
+from itertools import product
 from typing import Any, NamedTuple, TypeVar
 
 from corkpost.core.chart.trade_words import by_name, plain
@@ -29,6 +30,8 @@ Of = TypeVar("Of")
 ON_CREDIT = frozenset({AccountType.LIABILITY, AccountType.EQUITY, AccountType.INCOME})
 FLAT, BY_ACCOUNT, PAIRS = "flat", "by-account", "pairs"
 MOSTLY = 0.9
+LONGEST_HEAD = 3
+"""So many cells may hold the word `Account`, its code and its name."""
 CODE_AND_NAME = re.compile(
     r"(?P<code>[A-Z]{0,4}[\d][\w./\-]{0,14})\s*(?:[-–—:·|]\s*|\s+)(?P<name>\S.*)"
 )
@@ -121,6 +124,9 @@ class _Block:
     net: Minor = 0
     since_debit: Minor = 0
     since_credit: Minor = 0
+    crossed: Minor = 0
+    since_crossed: Minor = 0
+    """What stands with a minus in its column: both columns are less by it than what moved."""
     checks: list[tuple[Row, Minor]] = field(default_factory=list)
     """Running balances: the row's, and what was read until then."""
 
@@ -132,6 +138,21 @@ class _Block:
         else:
             self.credit -= amount
             self.since_credit -= amount
+
+    def cross(self, amount: Minor) -> None:
+        self.crossed += amount
+        self.since_crossed += amount
+
+    @property
+    def columns(self) -> list[tuple[Minor, Minor]]:
+        """What its debit and its credit column may come to: since the last sum, and in all."""
+        since, whole = self.since_crossed, self.crossed
+        return [
+            (self.debit, self.credit),
+            (self.since_debit, self.since_credit),
+            (self.debit - whole, self.credit - whole),
+            (self.since_debit - since, self.since_credit - since),
+        ]
 
 
 class _Once(dict[Cell, Of]):
@@ -165,6 +186,7 @@ class LedgerReader:
         self._codes: dict[tuple[Cell, Cell], str] = {}
         self._sign = -1 if manner.turned else 1
         self._is_flat = manner.layout != BY_ACCOUNT
+        self._has_sides = "debit" in places and "credit" in places
         self.raw = Raw()
         self.passed: list[PassedOver] = []
         self.unplaced: list[Unplaced] = []
@@ -267,6 +289,13 @@ class LedgerReader:
         place = self._places.get(role)
         return None if place is None else self._day_in(row.at(place))
 
+    def _crossed(self, row: Row) -> Minor:
+        """What a row has with a minus in its debit or credit column, without it."""
+        if not self._has_sides:
+            return 0
+        found = (self._minor(row.at(self._places[side])) for side in ("debit", "credit"))
+        return -min(min(said[0], 0) if said else 0 for said in found)
+
     def _amounts(self, row: Row) -> Minor | None:
         """Debit less credit of a row; None where it has no amount."""
         columns = self._places
@@ -349,9 +378,11 @@ class LedgerReader:
         if number:
             values[_FIELD["number"]] = number
         self.raw.postings.append(Posting._make(values))
-        self._whole.add(amount)
-        if self._block is not self._whole:
-            self._block.add(amount)
+        crossed = self._crossed(row)
+        for block in {id(one): one for one in (self._whole, self._block)}.values():
+            block.add(amount)
+            if crossed:
+                block.cross(crossed)
         if "balance" in self._places and (balance := self._balance(row)) is not None:
             self._balances[account].append((row, balance, amount))
 
@@ -454,15 +485,7 @@ class LedgerReader:
     def _by_account(self, row: Row, label: str, day: date | None, amount: Minor | None) -> bool:
         """Whether it is a row that only such a list has: the name of a block, or what an account held
         before."""
-        if begins_as(label, "opening") and not self._text(row, "number"):
-            held = amount if amount is not None else self._balance(row)
-            self._block.opening += held or 0
-            self._block.has_opening = True
-            self._block.net += held or 0
-            if held and self._block.account:
-                key = (self._block.account, "")
-                self.raw.openings[key] = self.raw.openings.get(key, 0) + held
-            self.passed.append(PassedOver(row.line, "what the account held before"))
+        if self._opened(row, label, day, amount):
             return True
         if day is not None or amount is not None or not label:
             return False
@@ -476,7 +499,7 @@ class LedgerReader:
         code, name = split_account(" ".join(texts[:2]))
         if len(texts) > 2 and self._balance(row) is None:
             return False
-        if self._is_title(code, name):
+        if self._is_title(code, name) or (code == name and self._goes_on(row)):
             return False
         self._begin_block(code, name)
         self.raw.add_account(AccountRow(code, name))
@@ -485,6 +508,25 @@ class LedgerReader:
             self._block.opening = self._block.net = balance
             self.raw.openings[code, ""] = balance
         self.passed.append(PassedOver(row.line, f"the account {code}"))
+        return True
+
+    def _opened(self, row: Row, label: str, day: date | None, amount: Minor | None) -> bool:
+        """Whether it says what the account held before."""
+        text = self._text(row, "text")
+        says = begins_as(label, "opening") or (day is None and begins_as(text, "opening"))
+        if not says or self._text(row, "number"):
+            return False
+        if not begins_as(self._text(row, "account"), "opening"):
+            # The account may stand beside it.
+            self._account(row)
+        held = amount if amount is not None else self._balance(row)
+        self._block.opening += held or 0
+        self._block.has_opening = True
+        self._block.net += held or 0
+        if held and self._block.account:
+            key = (self._block.account, "")
+            self.raw.openings[key] = self.raw.openings.get(key, 0) + held
+        self.passed.append(PassedOver(row.line, "what the account held before"))
         return True
 
     def _begin_above(self) -> None:
@@ -499,6 +541,23 @@ class LedgerReader:
         below = self._sheet.rows[self._heading.last + 1 :]
         if above and any(map(self._heading.repeated, below)):
             self._by_account(above[-1], self._label(above[-1]), None, None)
+
+    def _goes_on(self, row: Row) -> bool:
+        """Whether a text is of the row above: it stands where texts do, and accounts' names do not."""
+        place = self._places.get("text")
+        return bool(self._heads) and place not in self._heads and row.at(place) == row.texts[0]
+
+    @cached_property
+    def _heads(self) -> frozenset[int]:
+        """The columns in which the accounts of blocks stand, where they have codes."""
+        found = set()
+        for row in self._sheet.rows[self._heading.last + 1 :]:
+            texts = row.texts
+            if 0 < len(texts) <= LONGEST_HEAD and self._day(row, "day") is None:
+                code, name = split_account(" ".join(texts[-2:]))
+                if code != name and self._amounts(row) is None:
+                    found.add(next(n for n, cell in enumerate(row.cells) if cell != ""))
+        return frozenset(found)
 
     def _is_title(self, code: str, name: str) -> bool:
         """Where accounts have codes, a text without one is no account."""
@@ -532,10 +591,9 @@ class LedgerReader:
             opening = block.opening
             opened = (max(opening, 0), max(-opening, 0))
             fits = [
-                (block.debit, block.credit),
+                *block.columns,
                 (block.debit + opened[0], block.credit + opened[1]),
-                (block.since_debit, block.since_credit),
-                (whole.debit, whole.credit),
+                *whole.columns,
             ]
             net = [(max(value, 0), max(-value, 0)) for value in (block.net, block.net - opening)]
             if said in fits or said in net:
@@ -544,7 +602,7 @@ class LedgerReader:
                 ours = min(fits, key=lambda pair: abs(pair[0] - said[0]) + abs(pair[1] - said[1]))
             self._proof(f"total “{label}”, debit", ours[0], said[0], where)
             self._proof(f"total “{label}”, credit", ours[1], said[1], where)
-            block.since_debit = block.since_credit = 0
+            block.since_debit = block.since_credit = block.since_crossed = 0
         else:
             self._closing(row, label, where)
 
@@ -581,17 +639,18 @@ class LedgerReader:
             opening = self.raw.openings.get((account, ""), 0)
             best: list[tuple[Row, Minor, Minor]] | None = None
             end = (0, 0)
-            for sign in (1, -1):
+            # A list may have its newest rows first: then they run from below.
+            for sign, way in product((1, -1), (rows, rows[::-1])):
                 ours, broken = opening, list[tuple[Row, Minor, Minor]]()
                 held = 0
-                for row, said, amount in rows:
+                for row, said, amount in way:
                     ours += amount
                     held = ours
                     if sign * said != ours and abs(said) != abs(ours):
                         broken.append((row, ours, sign * said))
                         ours = sign * said
                 if best is None or len(broken) < len(best):
-                    best, end = broken, (held, int(math.copysign(rows[-1][1], held)))
+                    best, end = broken, (held, int(math.copysign(way[-1][1], held)))
             for row, ours, said in (best or [])[:3]:
                 where = Where(self._sheet.says, row.line)
                 self.raw.proofs.append(Proof(f"running balance of {account}", ours, said, where))

@@ -15,7 +15,12 @@ from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import ONE_DAY, month_end
 from corkpost.formats.listings.balances import BalanceReader
-from corkpost.formats.listings.contents import has_blocks, is_repeated, told_by_content
+from corkpost.formats.listings.contents import (
+    has_blocks,
+    is_repeated,
+    told_by_content,
+    with_whole_days,
+)
 from corkpost.formats.listings.days import day_texts, days_in, last_day_in, names_period
 from corkpost.formats.listings.figures import amount_in, day_in, decimal_marks, orders_of
 from corkpost.formats.listings.headings import Heading, above, headings_of
@@ -74,6 +79,9 @@ FEW_DAYS = 3 * 366
 MANY_TIMES = 4
 """Days that reach further than this, and so many times further than read otherwise, are read wrongly."""
 MOST_TURNED = 12
+COVER = 2
+"""So many cells stand beside each other on a sheet that has no table: a word and what it says."""
+NO_TABLE = "no-table"
 SAMPLE = 6
 """So many rows are shown below the names of the columns."""
 
@@ -128,12 +136,16 @@ def understand(
     kinds: list[tuple[Sheet, Heading, str]] = []
     for sheet in sheets:
         heading = headings_of(sheet)
+        if heading is None and sheet.name and not _has_table(sheet):
+            found.files.append(_passed_over(sheet))
+            continue
         if heading is None:
             found.faults.append(
                 f"{sheet.says}: no row names the columns of a table. Add one above the rows: date, "
                 "account, debit, credit and so on."
             )
             continue
+        sheet, heading = with_whole_days(sheet, heading)
         said = answers.columns(sheet.says, heading.fingerprint)
         if said is not None:
             heading = replace(heading, columns=said)
@@ -146,6 +158,20 @@ def understand(
         reader = _read(sheet, heading, kind, currency, answers, found.raw, today)
         _add(found, sheet, heading, kind, reader, answers)
     return found
+
+
+def _has_table(sheet: Sheet) -> bool:
+    """Whether several cells stand beside each other anywhere; a cover, or notes, have none."""
+    return any(len(row.texts) > COVER for row in sheet.rows)
+
+
+def _passed_over(sheet: Sheet) -> FileRead:
+    """Of a sheet that is words alone."""
+    rows = tuple(PassedOver(row.line, "text alone") for row in sheet.rows if row.texts)
+    sample = tuple(tuple(map(str, row.cells)) for row in sheet.rows[:SAMPLE])
+    return FileRead(
+        sheet.file, sheet.name, NO_TABLE, len(rows), 0, rows, {}, None, None, "", {}, (), sample
+    )
 
 
 def _names(sheet: Sheet, heading: Heading) -> Iterator[str]:
@@ -294,6 +320,8 @@ def _orders(sheet: Sheet, body: Sequence[Row], heading: Heading) -> list[str]:
     if not places:
         alone = [row.texts[0] for row in body if len(row.texts) == 1]
         said = {day for text in alone for day in day_texts(text)}
+    if not said:
+        said = set(_days_over(sheet, heading))
     cells = {
         cell
         for cell in said
@@ -303,6 +331,12 @@ def _orders(sheet: Sheet, body: Sequence[Row], heading: Heading) -> list[str]:
     if len(orders) > 1:
         orders = _within(sheet, heading, cells, orders) or _shortest(cells, orders)
     return orders
+
+
+def _days_over(sheet: Sheet, heading: Heading) -> list[str]:
+    """The days that stand over the table, in the sheet's name or the file's, as they are written."""
+    over = (*above(sheet, heading), sheet.name, sheet.file)
+    return [day for text in over for day in day_texts(text)]
 
 
 def _shortest(cells: Iterable[str], orders: Sequence[str]) -> list[str]:
@@ -339,7 +373,7 @@ def _order(
     example = next(
         (
             cell
-            for cell in _cells(body, heading, DAYS)
+            for cell in (*_cells(body, heading, DAYS), *_days_over(sheet, heading))
             if isinstance(cell, str) and len({day_in(cell, order) for order in orders}) > 1
         ),
         "",

@@ -3,33 +3,56 @@
 import re
 from collections.abc import Iterable, Sequence
 from datetime import date
+from functools import cache
 from itertools import pairwise
 
 from corkpost.formats.statements.csv_words import folded
 
 ORDERS = ("ymd", "dmy", "mdy")
 _TIME = r"(?:[T ,]+\d{1,2}[:.h]\d{2}.*)?"
-_WEEKDAY = r"(?:[^\W\d_]{2,10}[., ]+)?"
-_DAY = re.compile(
-    rf"{_WEEKDAY}(\d{{1,4}})[./\- ](\d{{1,2}})[./\- ](\d{{2,4}}){_TIME}|(\d{{8}})(?:\d{{6}})?"
-)
+_DAY = re.compile(rf"(\d{{1,4}})[./\- ](\d{{1,2}})[./\- ](\d{{2,4}}){_TIME}|(\d{{8}})(?:\d{{6}})?")
 _WORDS = re.compile(
-    rf"{_WEEKDAY}(?:(\d{{1,2}})(?:st|nd|rd|th|[.])?[ \-./]*([a-z]{{3,10}})[.,]?|"
-    rf"([a-z]{{3,10}})[.]? (\d{{1,2}})(?:st|nd|rd|th)?,?)[ \-./]*(\d{{4}}|\d{{2}}){_TIME}"
+    rf"(?:(\d{{1,2}})(?:st|nd|rd|th|er|[.])?[ \-./]*([a-z]{{3,12}})[.,]?[ \-./]*|"
+    rf"([a-z]{{3,12}})[.]? (\d{{1,2}})(?:st|nd|rd|th)?(?:,[ ]?|[ \-./]))(\d{{4}}|\d{{2}}){_TIME}"
 )
 _MONTHS = (
-    "jan gen ene sty", "feb fev lut", "mar maa mrz maerz mars", "apr avr abr kwi",
-    "may mai mag mei maj", "jun jui_ giu cze juin", "jul lug lip juil", "aug aou ago sie",
-    "sep set wrz", "oct okt ott out paz", "nov lis", "dec dez dic dzi des",
-)  # fmt: skip
+    "january januar januari janvier jaenner janner enero gennaio janeiro styczen stycznia",
+    "february februar februari fevrier febrero febbraio fevereiro feber luty lutego",
+    "march maerz marz mrz maart mrt mars marzo marco marts marzec marca",
+    "april avril abril aprile kwiecien kwietnia",
+    "may mai mei mayo maggio maio maj maja",
+    "june juni juin junio giugno junho czerwiec czerwca",
+    "july juli juillet julio luglio julho lipiec lipca",
+    "august augustus augusti aout agosto sierpien sierpnia",
+    "september septembre septiembre setiembre settembre setembro wrzesien wrzesnia",
+    "october oktober octobre octubre ottobre outubro pazdziernik pazdziernika",
+    "november novembre noviembre novembro listopad listopada",
+    "december dezember decembre diciembre dicembre dezembro desember grudzien grudnia",
+)
+_WEEKDAYS = (
+    "monday tuesday wednesday thursday friday saturday sunday "
+    "montag dienstag mittwoch donnerstag freitag samstag sonnabend sonntag "
+    "lundi mardi mercredi jeudi vendredi samedi dimanche "
+    "maandag dinsdag woensdag donderdag vrijdag zaterdag zondag "
+    "lunes martes miercoles jueves viernes sabado domingo "
+    "lunedi martedi mercoledi giovedi venerdi domenica "
+    "segunda terca quarta quinta sexta "
+    "poniedzialek wtorek sroda czwartek piatek sobota niedziela "
+    "mandag tirsdag tisdag onsdag torsdag fredag lordag sondag"
+).split()
+_BEFORE = re.compile(r"([^\W\d_]{2,12})[., ]+(?=\S)")
+SHORTEST = 3
 
 
+@cache
 def _month(word: str) -> int | None:
-    for length in (5, 4, 3):
-        for number, names in enumerate(_MONTHS, 1):
-            if word[:length] in names.split():
-                return number
-    return None
+    """The month that a word is, or begins: `sept`, `März`; None where it is none, or begins two."""
+    found = {
+        number
+        for number, names in enumerate(_MONTHS, 1)
+        if len(word) >= SHORTEST and any(name.startswith(word) for name in names.split())
+    }
+    return found.pop() if len(found) == 1 else None
 
 
 def looks_like_day(cell: str) -> bool:
@@ -40,6 +63,19 @@ def looks_like_day(cell: str) -> bool:
 def day_of(text: str, order: str) -> date | None:
     """The day in the cell, read in *order* (`ymd`, `dmy`, `mdy`); None where it is none."""
     bare = text.strip()
+    found = _day_of(bare, order)
+    before = _BEFORE.match(bare) if found is None else None
+    if before and _is_weekday(folded(before[1])):
+        return _day_of(bare[before.end() :], order)
+    return found
+
+
+@cache
+def _is_weekday(word: str) -> bool:
+    return any(name.startswith(word) for name in _WEEKDAYS)
+
+
+def _day_of(bare: str, order: str) -> date | None:
     match = _DAY.fullmatch(bare)
     if match is None:
         return _in_words(folded(bare))
