@@ -14,7 +14,7 @@ from corkpost.core.chart.guessing import guesses
 from corkpost.core.kinds import AccountRole, AccountType, Entity, PartyKind, TransactionKind
 from corkpost.core.money import Currency
 from corkpost.core.open_items import aged
-from corkpost.core.periods import parse_year_end
+from corkpost.core.periods import month_end, parse_year_end
 from corkpost.core.refusals import BadAnswers, Refusal, UnknownName
 from corkpost.core.trial_balance import trial_balance
 from corkpost.demo.labelled import labelled
@@ -663,6 +663,24 @@ def test_a_client_of_whom_only_trial_balances_are_known_is_a_whole_client(office
     assert (books.parties[owed.party].name, owed.total) == ("Customers, taken together", 70_00)
     # What needs entries keeps quiet.
     assert list(review.points(office.workplace, office["OB"], "HERON")) == []
+
+
+@pytest.mark.parametrize("year_end", ["06-30", "02-28", "12-31"])
+def test_the_last_day_of_any_month_ends_a_year(office, tmp_path, year_end):
+    new = NEW._replace(year_end=parse_year_end(year_end))
+    ends = month_end(2024, *new.year_end)
+    ledger = f"""\
+Entry no,Date,Account,Account name,Description,Debit,Credit
+1,{ends},4000,Sales,year closed,500.00,
+1,{ends},5000,Rent,year closed,,300.00
+1,{ends},5100,Wages,year closed,,150.00
+1,{ends},3100,Retained earnings,year closed,,50.00
+"""
+    seen = take(office, file(tmp_path, "ledger.csv", ledger), new=new, preview=True)
+    assert [row.kind for row in seen.made.tables.transactions] == [TransactionKind.CLOSING]
+    balances = f"Account,Name,{ends}\n1200,Bank,50.00\n3100,Retained earnings,-50.00\n"
+    seen = take(office, file(tmp_path, "tb.csv", balances), new=new, preview=True)
+    assert [row.kind for row in seen.made.tables.transactions] == [TransactionKind.OPENING]
 
 
 def test_a_trial_balance_that_does_not_balance_makes_no_books(office, tmp_path):

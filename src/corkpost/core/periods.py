@@ -63,6 +63,11 @@ def year_end_on(day: date) -> tuple[int, int]:
     return day.month, 31 if day.day >= last else day.day
 
 
+def ends_year(day: date, year_end: tuple[int, int]) -> bool:
+    """Whether a year with that end ends on the day."""
+    return day == month_end(day.year, *year_end)
+
+
 def year_end_text(year_end: tuple[int, int]) -> str:
     """As `parse_year_end` reads it."""
     return f"{month_end(2023, *year_end):%m-%d}"

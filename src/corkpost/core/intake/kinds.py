@@ -14,6 +14,7 @@ from corkpost.core.kinds import (
     AccountType,
     TransactionKind,
 )
+from corkpost.core.periods import ends_year
 
 LEAST_CLOSED = 3
 """So many accounts of income and cost are emptied by an entry that closes a year."""
@@ -117,7 +118,7 @@ def _of_supplier(sums: Mapping[AccountRole, int], money: int) -> TransactionKind
 def _closes(entry: Entry, chart: Mapping[str, Kind], year_end: tuple[int, int]) -> bool:
     """Whether it empties income and costs into equity on the last day of a year."""
     day: date = entry.rows[0].day
-    if (day.month, day.day) != year_end:
+    if not ends_year(day, year_end):
         return False
     types = [chart[row.account].type for row in entry.rows]
     closed = sum(kind in PROFIT_AND_LOSS for kind in types)

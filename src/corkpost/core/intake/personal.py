@@ -111,6 +111,8 @@ def _personal(raw: Raw, by_name: ByName) -> dict[str, PartyKind]:
         first.setdefault(row.account, row.amount)
     for (account, _), amount in raw.openings.items():
         first.setdefault(account, amount)
+    for balance in raw.balances:
+        first.setdefault(balance.account, balance.amount)
     found = {}
     for code in longer | listed:
         said = raw.parties[code].kind if code in raw.parties else None

@@ -16,6 +16,7 @@ from corkpost.core.kinds import (
     TransactionKind,
 )
 from corkpost.core.money import Currency, Minor
+from corkpost.core.periods import ends_year
 
 Held = dict[tuple[str, str], Minor]
 """By account and party."""
@@ -37,7 +38,7 @@ def from_balances(
     and costs are carried into where profit is kept."""
     held: Held = defaultdict(int)
     for number, day in enumerate(_days(raw)):
-        opens = number == 0 and (day.month, day.day) == year_end
+        opens = number == 0 and ends_year(day, year_end)
         said = _by_party(raw, chart, day)
         said = _after_the_year(said, chart) if opens else said
         moved = {

@@ -1,7 +1,6 @@
 """A trial balance to what each account held, at one day or several: debit and credit columns, one signed
 column, opening, movement and closing, or a column for each day."""
 
-import re
 from collections.abc import Iterator, Sequence
 from datetime import date
 from functools import cached_property
@@ -12,7 +11,7 @@ from corkpost.core.chart.trade_words import type_said
 from corkpost.core.intake.raw import AccountRow, Balance, Proof, Raw, Where
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import month_end
-from corkpost.formats.listings.days import days_in, month_in, years_back
+from corkpost.formats.listings.days import days_in, month_in, year_in, years_back
 from corkpost.formats.listings.headings import Heading
 from corkpost.formats.listings.ledger import (
     ONLY_CODE,
@@ -56,10 +55,13 @@ class BalanceReader(LedgerReader):
         self._sums: dict[int, list[Minor]] = {n: [0, 0] for n in range(len(self._columns))}
         self._since: dict[int, list[Minor]] = {n: [0, 0] for n in range(len(self._columns))}
         self._section: str = ""
+        self._place = 0
 
     def read(self) -> Raw:
-        for row in self._sheet.rows[self._heading.last + 1 :]:
-            self._take(row)
+        for place, row in enumerate(self._sheet.rows):
+            if place > self._heading.last:
+                self._place = place
+                self._take(row)
         for number, column in enumerate(self._columns):
             debit, credit = self._sums[number]
             if self.used:
@@ -137,8 +139,8 @@ class BalanceReader(LedgerReader):
         if month is not None:
             year = self._as_at.year - (month > self._as_at.month)
             return month_end(year, month, 31)
-        said = re.fullmatch(r"\D{0,20}((?:19|20)\d\d)(?:\.0)?\D{0,20}", name.strip())
-        return self._as_at.replace(year=int(said[1])) if said else None
+        said = year_in(name)
+        return month_end(said, self._as_at.month, self._as_at.day) if said else None
 
     # -- rows
 
@@ -153,16 +155,7 @@ class BalanceReader(LedgerReader):
                 self._section = said.value
             self.passed.append(PassedOver(row.line, "no figures"))
             return
-        code = self._text(row, "account")
-        if (
-            label
-            and (begins_as(label, "total") or begins_as(label, "carried"))
-            and not code_in(code)
-        ):
-            self._sum_row(row, label, figures)
-            return
-        if not code and self._codes_are_said and self._is_sum(figures):
-            self.passed.append(PassedOver(row.line, "a sum of what stands above"))
+        if not code_in(self._text(row, "account")) and self._was_sum(row, label, figures):
             return
         account = self._named(row, "account")
         if not account:
@@ -188,20 +181,38 @@ class BalanceReader(LedgerReader):
 
     @cached_property
     def _codes_are_said(self) -> bool:
-        place = self._heading.columns.get("account")
-        codes = [
-            row.at(place)
+        """Whether most accounts have a code, in its column or before the name."""
+        told = [
+            code_in(self._text(row, "account"))
             for row in self._sheet.rows[self._heading.last + 1 :]
-            if len(row.texts) > 1
+            if any(self._figures(row, column) is not None for column in self._columns)
         ]
-        return place is not None and 2 * sum(cell != "" for cell in codes) > len(codes)
+        return 2 * sum(told) > len(told)
 
-    def _is_sum(self, figures: Sequence[tuple[Minor, Minor] | None]) -> bool:
-        """Whether each figure is what was read so far, or since the last sum, comes to."""
-        return all(
-            found is None or sum(found) in (sum(self._sums[number]), sum(self._since[number]))
-            for number, found in enumerate(figures)
-        )
+    def _was_sum(self, row: Row, label: str, figures: Sequence[tuple[Minor, Minor] | None]) -> bool:
+        """Whether a row without a code is a total, or the sum of accounts beside it."""
+        if label and (begins_as(label, "total") or begins_as(label, "carried")):
+            self._sum_row(row, label, figures)
+            return True
+        if not self._codes_are_said:
+            return False
+        where = next((name for name, sums in self._sums_beside() if _are(figures, sums)), None)
+        if where is not None:
+            self.passed.append(PassedOver(row.line, f"a sum of what stands {where}"))
+        return where is not None
+
+    def _sums_beside(self) -> Iterator[tuple[str, list[Minor]]]:
+        """What a row without a code may be the sum of, by column: what was read so far, or since the last
+        sum, or the accounts from it to the next such row."""
+        yield "above", [sum(sums) for sums in self._sums.values()]
+        yield "above", [sum(sums) for sums in self._since.values()]
+        below = [0] * len(self._columns)
+        for row in self._sheet.rows[self._place + 1 :]:
+            if not code_in(self._text(row, "account")):
+                break
+            for number, column in enumerate(self._columns):
+                below[number] += sum(self._figures(row, column) or (0, 0))
+        yield "below", below
 
     def _figures(self, row: Row, column: _Column) -> tuple[Minor, Minor] | None:
         """Debit and (negative) credit of a column; None where it has no figure."""
@@ -274,6 +285,11 @@ class BalanceReader(LedgerReader):
         if ours != theirs:
             where = Where(self._sheet.says, row.line)
             self.raw.proofs.append(Proof(f"{account}: its months", ours, theirs, where))
+
+
+def _are(figures: Sequence[tuple[Minor, Minor] | None], sums: Sequence[Minor]) -> bool:
+    told = [(sum(found), said) for found, said in zip(figures, sums, strict=True) if found]
+    return bool(told) and all(found == said for found, said in told)
 
 
 def code_in(text: str) -> bool:

@@ -10,10 +10,10 @@ from itertools import islice
 from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.formats.listings.days import month_in, names_period
 from corkpost.formats.listings.figures import COMMA, POINT, amount_in, day_in
-from corkpost.formats.listings.headings import OF_ANYTHING, Heading
+from corkpost.formats.listings.headings import OF_ANYTHING, SIDES, Heading
 from corkpost.formats.listings.ledger import CODE_AND_NAME, ONLY_CODE
 from corkpost.formats.listings.sheets import Row, Sheet, column_of
-from corkpost.formats.listings.words import begins_as, is_one_of, roles_of, wholly
+from corkpost.formats.listings.words import begins_as, is_one_of, roles_of, sides_of, wholly
 from corkpost.formats.statements.csv_days import ORDERS
 from corkpost.formats.workbooks import Cell
 
@@ -25,6 +25,7 @@ MANY = 0.6
 FEW = 4
 """A text stands so many times in a column of accounts, and more."""
 REPEATED = 3
+NAMED = ("account", "account_name", "debit_account", "party", "party_name")
 LEAST_CODES = 3
 """So many accounts show that a column holds their names."""
 FIGURES = ("debit", "credit", "amount", "open", "balance")
@@ -35,8 +36,9 @@ def told_by_content(sheet: Sheet, heading: Heading) -> Heading:
     of accounts, numbers of entries and of papers."""
     rows = list(islice(_filled(sheet, heading), LOOKED_AT))
     if len(rows) < LEAST_CODES:
-        return heading
+        return _with_nameless_accounts(sheet, heading)
     columns = dict(heading.columns)
+    _find_sides(rows, heading, columns)
     _find_accounts_of_sides(rows, columns)
     sides_said = _find_sums(rows, heading, columns)
     _find_day(rows, heading, columns)
@@ -45,6 +47,18 @@ def told_by_content(sheet: Sheet, heading: Heading) -> Heading:
     _find_numbers(rows, columns)
     _find_balance(rows, heading, columns)
     return replace(heading, columns=columns, sides_said=sides_said)
+
+
+def _with_nameless_accounts(sheet: Sheet, heading: Heading) -> Heading:
+    """Of rows of an account and its figures, the first column holds accounts, though nothing says so."""
+    named = {*NAMED, "day", "open"} & heading.columns.keys()
+    if named or heading.names[0] or not set(FIGURES) & heading.columns.keys():
+        return heading
+    cells = [str(row.at(0)) for row in sheet.rows[heading.last + 1 :] if len(row.texts) > 1]
+    known = sum(_is_account(cell) or by_name(cell) is not None for cell in cells)
+    if known < max(LEAST_CODES, MOSTLY * len(cells)):
+        return heading
+    return replace(heading, columns={**heading.columns, "account": 0})
 
 
 _PARTS = ("year", "month", "day_of_month")
@@ -190,9 +204,30 @@ def _is_day(cell: Cell) -> bool:
     return any(day_in(cell, order) is not None for order in ORDERS)
 
 
+def _find_sides(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> None:
+    """A list of open items may be of both sides, with a column that says whose ledger a row is of."""
+    if "open" not in columns:
+        return
+    for place in range(len(heading.names)):
+        cells = column_of(rows, place)
+        if len(set(cells)) == len(SIDES) and sides_of(map(str, cells)):
+            for role in [role for role, at in columns.items() if at == place]:
+                del columns[role]
+            columns["side"] = place
+            return
+
+
 def _find_names(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> None:
     """The column that has one text for each account has the accounts' names; the rows' text is another."""
-    if "account" not in columns or "account_name" in columns:
+    if "account" not in columns:
+        return
+    if "account_name" in columns:
+        codes = [str(cell) for cell in column_of(rows, columns["account_name"]) if cell != ""]
+        plain_codes = sum(ONLY_CODE.fullmatch(code) is not None for code in codes)
+        if codes and plain_codes >= MOSTLY * len(codes):
+            # The names say it the other way round than what stands below.
+            both = columns["account_name"], columns["account"]
+            columns["account"], columns["account_name"] = both
         return
     free = _free(heading, columns)
     texts = [place for place in free if "text" in roles_of(heading.names[place])]

@@ -84,6 +84,20 @@ def names_age(name: str) -> bool:
     return _AGE.fullmatch(plain(name.replace("+", " plus ").replace(">", " over "))) is not None
 
 
+_YEAR = re.compile(r"\D{0,20}((?:19|20)\d\d)(?:\.0)?\D{0,20}")
+
+
+def year_in(name: str) -> int | None:
+    """The year that a column's name says."""
+    said = _YEAR.fullmatch(name.strip())
+    return int(said[1]) if said else None
+
+
+def names_year(name: str) -> bool:
+    """Whether a column's name is a day, or says its year."""
+    return year_in(name) is not None or bool(days_in(name, "dmy") or days_in(name, "mdy"))
+
+
 def names_period(name: str) -> bool:
     """Whether a column's name is a day, a month or a year."""
     named = month_in(name) is not None or years_back(name) is not None

@@ -21,7 +21,7 @@ from corkpost.formats.listings.contents import (
     told_by_content,
     with_whole_days,
 )
-from corkpost.formats.listings.days import day_texts, days_in, last_day_in, names_period
+from corkpost.formats.listings.days import day_texts, days_in, last_day_in, names_period, names_year
 from corkpost.formats.listings.figures import amount_in, day_in, decimal_marks, orders_of
 from corkpost.formats.listings.headings import Heading, above, headings_of
 from corkpost.formats.listings.items import ItemReader
@@ -226,7 +226,8 @@ def _kinds(sheet: Sheet, heading: Heading) -> list[str]:
         return [ITEMS]
     more = titles.get(ITEMS, 0) - titles.get(LEDGER, 0)
     if accounts:
-        return [ITEMS] if more > 0 and named and not has("debit_account") else [LEDGER]
+        owed = more > 0 and (named or has("due")) and not has("debit_account")
+        return [ITEMS] if owed else [LEDGER]
     return _of_events(sheet, heading, more)
 
 
@@ -265,7 +266,7 @@ def _read(
 ) -> LedgerReader:
     body = sheet.rows[heading.last + 1 :]
     decimals = _decimals(body, heading, currency)
-    orders = _orders(sheet, body, heading)
+    orders = _orders(sheet, body, heading, today)
     if kind == LEDGER:
         return _ledger(sheet, heading, currency, answers, decimals, orders)
     manner = Manner(FLAT, decimals[0], _order(sheet, body, heading, orders, answers))
@@ -277,7 +278,9 @@ def _read(
         parties.side = side_in([sheet.file, sheet.name]) or side_in(texts)
         return _done(parties)
     as_at = last_day_in(texts, manner.order)
-    if as_at is None and not (kind == BALANCES and _has_dated_columns(heading)):
+    if as_at is None:
+        as_at = last_day_in(heading.names, manner.order)
+    if as_at is None and not (kind == BALANCES and any(map(names_year, heading.names))):
         as_at = _ask_day(sheet, answers, so_far, today)
     as_at = as_at or date(2000, 12, 31)
     if kind == ITEMS:
@@ -313,15 +316,14 @@ def _figure_places(heading: Heading) -> frozenset[int]:
     return frozenset(roles | dated)
 
 
-def _orders(sheet: Sheet, body: Sequence[Row], heading: Heading) -> list[str]:
+def _orders(sheet: Sheet, body: Sequence[Row], heading: Heading, today: date) -> list[str]:
     """The orders in which the days of all its columns can be read, within the span that its title says."""
     places = [heading.columns[role] for role in DAYS if role in heading.columns]
     said = {cell for place in places for cell in column_of(body, place)}
     if not places:
         alone = [row.texts[0] for row in body if len(row.texts) == 1]
-        said = {day for text in alone for day in day_texts(text)}
-    if not said:
-        said = set(_days_over(sheet, heading))
+        days = [day for text in alone for day in day_texts(text)]
+        return _not_to_come(days + _days_over(sheet, heading), today)
     cells = {
         cell
         for cell in said
@@ -337,6 +339,16 @@ def _days_over(sheet: Sheet, heading: Heading) -> list[str]:
     """The days that stand over the table, in the sheet's name or the file's, as they are written."""
     over = (*above(sheet, heading), sheet.name, sheet.file)
     return [day for text in over for day in day_texts(text)]
+
+
+def _not_to_come(days: Sequence[str], today: date) -> list[str]:
+    """The orders in which days over a table can be read: none of them is long to come."""
+    orders = orders_of(days) or ["dmy"]
+    latest = today.replace(year=today.year + 1, day=1)
+    past = [
+        order for order in orders if all((day_in(day, order) or today) < latest for day in days)
+    ]
+    return past or orders
 
 
 def _shortest(cells: Iterable[str], orders: Sequence[str]) -> list[str]:
@@ -703,7 +715,9 @@ def _items(
     answers: Answers,
 ) -> LedgerReader:
     texts = [*above(sheet, heading), *heading.names]
-    side = side_in([sheet.name]) or side_in([sheet.file]) or side_in(texts)
+    in_rows = "side" in heading.columns
+    side = "receivables" if in_rows else None
+    side = side or side_in([sheet.name]) or side_in([sheet.file]) or side_in(texts)
     if side is None:
         side = answers.to(
             About.SIDE,
@@ -718,6 +732,8 @@ def _items(
         )
     reader = ItemReader(sheet, heading, manner, currency, as_at, side)
     reader.read()
+    if in_rows:
+        return reader
     normal = {"receivables": 1, "payables": -1}[side]
     wrong = sum(row.amount * normal < 0 for row in reader.raw.items)
     if wrong * 2 > len(reader.raw.items):
@@ -815,23 +831,24 @@ def _ask_codes(found: Understood, sheet: Sheet, raw: Raw, answers: Answers) -> N
     bare = {
         code for code, row in raw.accounts.items() if row.name == code and not code[:1].isdigit()
     }
-    moved = {row.account for row in raw.postings} & bare
-    if not moved or len(bare) * 2 > len(raw.accounts):
+    rows = [(row.account, row.where) for row in raw.postings if row.account in bare]
+    rows += [(row.account, row.where) for row in raw.balances if row.account in bare and row.amount]
+    if not rows or len(bare) * 2 > len(raw.accounts):
         return
-    first = next(row for row in raw.postings if row.account in moved)
+    moved, (account, where) = {code for code, _ in rows}, rows[0]
     said = answers.to(
         About.WITHOUT_CODE,
         sheet.says,
         f"{', '.join(sorted(moved)[:5])}: is that an account of its own? It has no code, and others "
         "have one.",
         [
-            Choice("refuse", "no: ask for it once more", f"first on line {first.where.line}"),
+            Choice("refuse", "no: ask for it once more", f"first on line {where.line}"),
             Choice("take-in", "yes, it has none"),
         ],
         "refuse",
     )
     if said != "take-in":
-        found.faults.append(f"{first.where}: the account {first.account!r} has no code.")
+        found.faults.append(f"{where}: the account {account!r} has no code.")
 
 
 def _settle_differences(found: Understood, sheet: Sheet, raw: Raw, answers: Answers) -> None:

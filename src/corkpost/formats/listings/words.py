@@ -145,6 +145,18 @@ def side_in(texts: Iterable[str]) -> str | None:
     return told.pop() if len(told) == 1 else None
 
 
+def sides_of(cells: Iterable[str]) -> dict[str, str]:
+    """The side that each of these words for one names, where both sides are named and every word is one."""
+    words = {cell: plain(cell) for cell in cells}
+    sides = ("receivables", "payables")
+    for pair in _data()["side_pairs"]:
+        named = dict(zip(map(plain, pair), sides, strict=True))
+        if set(words.values()) == named.keys():
+            return {cell: named[word] for cell, word in words.items()}
+    found = {cell: side for cell in words if (side := side_in([cell]))}
+    return found if len(found) == len(words) and set(found.values()) == set(sides) else {}
+
+
 @cache
 def account_words() -> tuple[str, ...]:
     """What may stand before the account in the heading of its block: `Account: 1200 Bank`."""
