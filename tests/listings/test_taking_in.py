@@ -816,3 +816,96 @@ def test_a_new_client_does_not_fall_into_the_books_of_one_that_has_its_code(offi
     # Asked twice, as by a key that is held down, it is there once.
     take(office, path)
     assert (take(office, path).taken.new, len(books_of(office).tables.transactions)) == (0, 4)
+
+
+def clinic(months=6):
+    """A ledger whose names do not say what is owed, nor what is earned; each loan's interest is a whole part
+    of its repayment, as a tax would be."""
+    rows, number = ["No,Date,Account,Name,Contact,Reference,Text,Debit,Credit"], 0
+
+    def entry(day, who, reference, *lines):
+        nonlocal number
+        number += 1
+        for account, name, amount in lines:
+            sides = (f"{amount}.00,", f",{-amount}.00")[amount < 0]
+            rows.append(f"{number},2026-{day},{account},{name},{who},{reference},{who},{sides}")
+
+    bank, owed, bills = (1300, "Main account"), (1200, "Patients owing"), (2000, "Suppliers owed")
+    entry(
+        "01-01",
+        "",
+        "OB",
+        (*bank, 9000),
+        (2300, "Loan Averin", -6000),
+        (3000, "Share capital", -3000),
+    )
+    for month in range(1, months + 1):
+        who, paper = ("Corvin Mutual", "Vesta Club")[month % 2], f"LP-{month:02d}"
+        entry(
+            f"{month:02d}-05",
+            who,
+            paper,
+            (*owed, 3000 + month),
+            (4000, "Treatments", -3000 - month),
+        )
+        entry(f"{month:02d}-25", who, paper, (*bank, 3000 + month), (*owed, -3000 - month))
+        cost = (5000, "Aids bought", 200), (2100, "VAT", 46)
+        entry(f"{month:02d}-07", "Kinemed", f"K-{month}7", *cost, (*bills, -246))
+        entry(f"{month:02d}-27", "Kinemed", f"K-{month}7", (*bills, 246), (*bank, -246))
+        loan = (2300, "Loan Averin", 500), (6710, "Loan interest", 90)
+        entry(f"{month:02d}-15", "", "", *loan, (*bank, -590))
+        entry(f"{month:02d}-20", "", "", (*bank, 40), (4900, "Odds and ends", -40))
+    return "\n".join(rows) + "\n"
+
+
+def test_what_is_owed_and_earned_is_known_where_interest_looks_like_a_tax(office, tmp_path):
+    take(office, file(tmp_path, "ledger.csv", clinic()))
+    roles = {
+        code: (row.type.value, row.role.value) for code, row in books_of(office).accounts.items()
+    }
+    assert roles["1200"] == ("asset", "receivables")
+    assert roles["4000"][0] == "income"
+    # It is credited and never paid: no debt is.
+    assert roles["4900"][0] == "income"
+    assert roles["6710"] == ("expense", "loan-interest")
+
+
+def test_money_that_names_another_s_paper_or_one_that_is_paid_is_for_no_other(office, tmp_path):
+    rows = clinic(3)
+    rows += "90,2026-03-28,1300,Main account,,LP-02,x,3002.00,\n"
+    rows += "90,2026-03-28,1200,Patients owing,Vesta Club,LP-02,x,,3002.00\n"
+    rows += "91,2026-03-29,1200,Patients owing,Vesta Club,LP-99,x,800.00,\n"
+    rows += "91,2026-03-29,4000,Treatments,Vesta Club,LP-99,x,,800.00\n"
+    rows += "92,2026-03-30,2000,Suppliers owed,Kinemed,K-17,x,246.00,\n"
+    rows += "92,2026-03-30,1300,Main account,,K-17,x,,246.00\n"
+    rows += "93,2026-03-30,5000,Aids bought,Kinemed,K-98,x,90.00,\n"
+    rows += "93,2026-03-30,2000,Suppliers owed,Kinemed,K-98,x,,90.00\n"
+    take(office, file(tmp_path, "ledger.csv", rows))
+    books = books_of(office)
+    settled = {
+        name
+        for row in books.tables.allocations
+        for name in (row.debit_transaction, row.credit_transaction)
+    }
+    assert settled.isdisjoint({"90", "91", "92", "93"})
+    assert {row.point.check for row in review.points(office.workplace, office["OB"], "HERON")} >= {
+        "duplicate-payment",
+    }
+
+
+@pytest.mark.parametrize(
+    ("name", "owner"),
+    [
+        ("Director's current account, M. Larkin", "M. Larkin"),
+        ("Anna Berg - drawings", "Anna Berg"),
+        ("Drawings, personal", None),
+        ("Drawings", None),
+    ],
+)
+def test_whom_an_owner_s_account_names_is_an_owner(office, tmp_path, name, owner):
+    rows = clinic(1) + (
+        f'80,2026-02-01,3100,"{name}",,,taken,50.00,\n80,2026-02-01,1300,Main account,,,taken,,50.00\n'
+    )
+    take(office, file(tmp_path, "ledger.csv", rows))
+    owners = [row.name for row in books_of(office).parties.values() if row.kind is PartyKind.OWNER]
+    assert owners == ([owner] if owner else [])

@@ -596,3 +596,148 @@ def test_one_instalment_without_the_interest_that_the_others_bear():
                      memo="Averin Finance loan")  # fmt: skip
     (point,) = run_checks(CheckRun(books_with(*rows, LATER), TODAY))
     assert (point.check, point.transactions) == ("loan-repayment-as-cost", ("ALL",))
+
+
+def moved_alone(memo, **more):
+    return posted(
+        "Dr office 400.00, Cr bank 400.00", "2026-04-09", Kind.DIRECT_PAYMENT, id="OUT", memo=memo, **more
+    )  # fmt: skip
+
+
+def test_one_side_of_a_move_that_names_the_other_account_is_a_move():
+    books = books_with(moved_alone("Transfer to savings"), LATER)
+    assert found(books) == {("transfer-miscoded", frozenset({"OUT"}))}
+    assert put_right(books, "transfer-miscoded") == []
+
+
+@pytest.mark.parametrize("memo", ["Savings stamps", "Transfer for stamps"])
+def test_what_says_no_move_or_no_account_of_its_own_is_none(memo):
+    assert found(books_with(moved_alone(memo), LATER)) == set()
+
+
+def test_a_move_whose_other_side_is_there_with_another_story_is_left_alone():
+    came = posted("Dr savings 400.00, Cr capital 400.00", "2026-04-09", Kind.JOURNAL, id="IN")
+    assert found(books_with(moved_alone("Transfer to savings"), came, LATER)) == set()
+
+
+BEGAN = posted("Dr bank 640.00, Cr accruals 640.00", "2026-01-01", Kind.OPENING, id="OPEN")
+CAME = bill("QL-58", on="2026-02-10", electricity="640.00", id="BILL")
+
+
+def test_an_accrual_brought_forward_whose_bill_came_is_taken_back_against_it():
+    books = books_with(BEGAN, CAME, LATER)
+    assert found(books) == {("accrual-not-reversed", frozenset({"OPEN", "BILL"}))}
+    assert put_right(books, "accrual-not-reversed") == []
+
+
+@pytest.mark.parametrize(
+    "more",
+    [
+        posted("Dr accruals 640.00, Cr electricity 640.00", "2026-01-02"),
+        bill("QL-59", on="2026-02-11", fuel="640.00"),
+    ],
+)
+def test_one_that_was_taken_back_or_whose_bill_is_not_certain_is_left_alone(more):
+    assert found(books_with(BEGAN, CAME, more, LATER), "accrual-not-reversed") == set()
+
+
+def repaid(month, text):
+    return posted(text, f"2026-{month:02d}-15", Kind.DIRECT_PAYMENT, id=f"I{month}", memo="Loan")
+
+
+SPLIT = [
+    repaid(month, f"Dr loan 500.00, Dr loan interest {90 - month}.00, Cr bank {590 - month}.00")
+    for month in (1, 2, 3, 4)
+]
+
+
+def test_an_instalment_that_is_all_interest_where_its_fellows_are_not():
+    whole = repaid(5, "Dr loan interest 585.00, Cr bank 585.00")
+    (point,) = run_checks(CheckRun(books_with(*SPLIT, whole, LATER), TODAY))
+    assert (point.check, point.amount) == ("loan-repayment-as-cost", eur("585.00"))
+    assert "its others pay it back" in point.summary
+    alone = repaid(5, "Dr loan interest 85.00, Cr bank 85.00")
+    assert found(books_with(*SPLIT, alone, LATER)) == set()
+
+
+def test_a_word_that_a_bank_account_has_too_names_no_lender():
+    chart = tuple(
+        row._replace(name={"1200": "Main bank account", "2400": "Averin Bank loan"}[row.code])
+        if row.code in ("1200", "2400")
+        else row
+        for row in ACCOUNTS
+    )
+    fees = [
+        direct_payment(f"2026-{month:02d}-28", memo="bank charges", charges="12.50")
+        for month in range(1, 10)
+    ]
+    costs = [row._replace(lines=tuple(
+        x._replace(account=CODES["office"]) if x.account == CODES["charges"] else x for x in row.lines
+    )) for row in fees]  # fmt: skip
+    for rows in (fees, costs):
+        assert found(books_with(*rows, accounts=chart), "loan-repayment-as-cost") == set()
+
+
+def monthly(*but, make):
+    return [make(month) for month in range(1, 11) if month not in but]
+
+
+def contributions(month):
+    text = "Dr contributions 616.00, Cr payroll tax 616.00"
+    return posted(text, f"2026-{month:02d}-28", Kind.JOURNAL)
+
+
+def test_the_month_s_journal_of_contributions_is_missed_and_a_later_one_is_enough():
+    rows = monthly(4, make=contributions)
+    (point,) = (
+        p for p in run_checks(CheckRun(books_with(*rows), TODAY)) if p.check == "recurring-missing"
+    )
+    assert (point.amount, point.routes) == (eur("616.00"), ("ask", "leave", "waive"))
+    assert point.summary.startswith("contributions comes every month, 9 times")
+    assert found(books_with(*rows, contributions(4)), "recurring-missing") == set()
+
+
+def power(month):
+    return bill(f"E{month}", f"2026-{month:02d}-09", "Tern Print Ltd", electricity="200.00")
+
+
+def test_a_month_whose_bill_went_to_another_account_is_told_as_that_alone():
+    astray = bill("E8", "2026-08-09", "Tern Print Ltd", office="216.00", id="E8")
+    books = books_with(*monthly(8, make=power), astray)
+    assert found(books, "recurring-missing", "unusual-account") == {
+        ("unusual-account", frozenset({"E8"}))
+    }
+    # Where it comes there as well by habit, the month lacks one all the same.
+    both = [
+        bill(f"F{m}", f"2026-{m:02d}-11", "Tern Print Ltd", office="216.00") for m in range(1, 11)
+    ]
+    assert {check for check, _ in found(books_with(*monthly(8, make=power), *both))} == {
+        "recurring-missing"
+    }
+
+
+def test_what_the_bank_shows_and_the_books_lack_is_told_by_the_bank_alone():
+    rows = monthly(
+        7, make=lambda m: direct_payment(f"2026-{m:02d}-28", memo="account fee", charges="12.50")
+    )
+    lines = [bank_line(f"2026-{month:02d}-28", "-12.50", "ACCOUNT FEE") for month in range(1, 11)]
+    books = with_statement(books_with(*rows), *lines, last="2026-10-31")
+    assert {check for check, _ in found(books)} == {"bank-missing"}
+    assert {check for check, _ in found(books_with(*rows))} == {"recurring-missing"}
+
+
+@pytest.mark.parametrize(
+    ("memo", "level"), [("pillar drill", 0.75), ("RW-1017", 0.5), ("drill mended", None)]
+)
+def test_what_was_bought_is_likely_to_last_only_where_a_text_says_what(memo, level):
+    repairs = Account("6900", "repairs", AccountType.EXPENSE, AccountRole.REPAIRS)
+    own = direct_payment("2026-05-05", party="Reedwharf", office="800.00", id="X", memo=memo)
+    lines = (x._replace(account="6900") if x.account == CODES["office"] else x for x in own.lines)
+    books = books_with(own._replace(lines=tuple(lines)), LATER, accounts=(*ACCOUNTS, repairs))
+    points = [p for p in run_checks(CheckRun(books, TODAY)) if p.check == "capital-as-cost"]
+    if level is None:
+        assert points == []
+    else:
+        (point,) = points
+        assert level <= point.certainty < level + 0.25
+        assert bool(point.against) is (level < 0.75)

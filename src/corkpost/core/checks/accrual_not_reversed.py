@@ -7,8 +7,10 @@ say that they are for years.
 from collections.abc import Iterator
 from datetime import timedelta
 
+from corkpost.core.books import Account, Line, Transaction
 from corkpost.core.evidence.provisions import stands_for_years
 from corkpost.core.formatting import format_date
+from corkpost.core.kinds import AccountRole, TransactionKind
 from corkpost.core.matching.accruals import NEXT_PERIOD, Accrued, pairs_of
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side
@@ -26,11 +28,72 @@ CHECK = Check(
 )
 
 
+PAPERS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)
+
+
 def find(run: CheckRun) -> Iterator[Point]:
     for accrued in pairs_of(run.books).standing:
         over = accrued.posted.change is None and run.today - accrued.day > NEXT_PERIOD
         if over and not _is_for_years(run, accrued):
             yield _point(run, accrued)
+    yield from _brought_forward(run)
+
+
+def _brought_forward(run: CheckRun) -> Iterator[Point]:
+    """What was accrued at the beginning and stands whole, where its paper came and went to a cost once
+    more."""
+    books = run.books
+    for account in books.with_role(AccountRole.ACCRUAL):
+        rows = [(posted, line) for posted, line in books.lines_on(account.code)]
+        opened = [row for row in rows if row[0].kind is TransactionKind.OPENING]
+        if len(opened) != 1 or opened[0][1].amount >= 0:
+            continue
+        ((opening, line),) = opened
+        until = opening.posting_date + NEXT_PERIOD
+        released = any(
+            other.amount > 0 for posted, other in rows if posted.id not in books.never_was
+        )
+        if released or run.today <= until:
+            continue
+        came = [
+            (posted, cost)
+            for posted in books.of_kinds(*PAPERS)
+            if opening.posting_date <= posted.posting_date <= until
+            and not books.is_answered(posted.id)
+            for cost in posted.lines
+            if cost.amount == -line.amount and books.accounts[cost.account].is_profit_and_loss
+        ]
+        if len(came) == 1:
+            yield _came_again(run, account, opening, *came[0])
+
+
+def _came_again(
+    run: CheckRun, account: Account, opening: Transaction, paper: Transaction, cost: Line
+) -> Point:
+    books = run.books
+    words = books.client.currency.format_amount(cost.amount)
+    name = books.accounts[cost.account].name
+    return CHECK.point(
+        books,
+        subjects={"held": (opening.id,), "paper": (paper.id,)},
+        account=account.code,
+        amount=cost.amount,
+        certainty=0.88,
+        summary=(
+            f"{words} stood accrued on {account.name} at the beginning and was never taken back; "
+            f"{paper.reference or paper.id} of {format_date(paper.posting_date)} put the same sum on "
+            f"{name}."
+        ),
+        short=f"{account.name}, {words} brought forward",
+        because=("nothing has taken it back", "a paper of exactly that sum came within two months"),
+        remedy=DraftEntry(
+            on=paper.posting_date,
+            sides=(Side(account.code, cost.amount), Side(cost.account, -cost.amount)),
+            title=f"Take it back against {name}",
+            reason=f"Accrued at the beginning; {paper.reference or paper.id} came for it.",
+            answers=paper.id,
+        ),
+    )
 
 
 def _is_for_years(run: CheckRun, accrued: Accrued) -> bool:

@@ -10,6 +10,7 @@ from statistics import median
 
 from corkpost.core.books import Account, Books, Line, Transaction
 from corkpost.core.evidence.names import words_of
+from corkpost.core.evidence.private_words import telling
 from corkpost.core.evidence.said import said_of
 from corkpost.core.evidence.services import is_service
 from corkpost.core.kinds import AccountRole, TransactionKind
@@ -42,6 +43,7 @@ SMALL = frozenset(
 )
 LAND = frozenset("LAND PLOT SITE GRUNDSTUCK TERRAIN TERRENO GROND".split())
 REPEATED = 3
+NOTHING_SAID = 0.6
 UNUSUAL = 3
 """So many times what is usual there is no repeated service any more."""
 KINDS = (TransactionKind.PURCHASE_BILL, TransactionKind.DIRECT_PAYMENT)
@@ -124,11 +126,12 @@ def _point(
     books = run.books
     account = books.accounts[line.account]
     words = books.client.currency.format_amount
+    says_what = bool(_bought_by_text(books, posted, line))
     return CHECK.point(
         books,
         subjects={"item": (posted.id,)},
         amount=line.amount,
-        certainty=0.82,
+        certainty=0.82 if says_what else NOTHING_SAID,
         summary=(
             f"{words(line.amount)} to {books.party_name(posted.party)} on "
             f"{posted.posting_date:%-d %B %Y} went to {account.name}; from {words(limit)} on it may "
@@ -136,6 +139,7 @@ def _point(
         ),
         short=f"{posted.reference or posted.memo or posted.id}, {account.name}",
         because=(f"over the capital limit of {words(limit)}", "not a repeated service"),
+        against=() if says_what else ("no text says what was bought",),
         remedy=DraftEntry(
             on=posted.posting_date,
             sides=(Side("", line.amount), Side(line.account, -line.amount)),
@@ -146,6 +150,14 @@ def _point(
             answers=posted.id,
         ),
     )
+
+
+def _bought_by_text(books: Books, posted: Transaction, line: Line) -> frozenset[str]:
+    """The words that say what was bought: those of the texts that are neither the payee's nor a number."""
+    said = telling(f"{said_of(books, posted)} {line.description or ''}")
+    who = words_of(books.party_name(posted.party)) if posted.party else frozenset()
+    mine = {word for word in said if not any(sign.isdigit() for sign in word)}
+    return frozenset(mine - who)
 
 
 def _bought(posted: Transaction, small: set[str]) -> list[Line]:

@@ -67,27 +67,33 @@ def find(run: CheckRun) -> Iterator[Point]:
 def _alone(
     books: Books, with_interest: set[tuple[int, int]], told: set[str]
 ) -> Iterator[tuple[Key, Transaction]]:
-    """Instalments that went to the loan whole, where others of about that sum were booked with interest."""
+    """Instalments that went to the loan, or to interest, whole, where others of about that sum were booked
+    in both."""
     loans = {loan.code for loan in books.with_role(AccountRole.LOAN)}
+    interest = {account.code for account in books.with_role(AccountRole.LOAN_INTEREST)}
     usual: dict[tuple[str, str], list[Minor]] = defaultdict(list)
     whole: list[tuple[str, str, Transaction]] = []
-    for posted in books.of_kinds(*KINDS):
-        if posted.change is not None or books.is_answered(posted.id) or posted.id in told:
+    live = (p for p in books.of_kinds(*KINDS) if p.change is None and p.id not in told)
+    for posted in live:
+        if books.is_answered(posted.id):
             continue
         roles = {books.accounts[x.account].role for x in posted.lines}
         paid_back = [x for x in posted.lines if x.account in loans and x.amount > 0]
-        if len(paid_back) != 1:
-            continue
-        (loan,) = paid_back
+        only = _only_other(books, posted)
         year = books.calendar.year_of(posted.posting_date).label
-        if AccountRole.LOAN_INTEREST in roles:
-            usual[loan.account, year].append(posted.total)
-        elif _only_other(books, posted) is not None:
-            whole.append((loan.account, year, posted))
+        if len(paid_back) == 1 and AccountRole.LOAN_INTEREST in roles:
+            usual[paid_back[0].account, year].append(posted.total)
+        elif only is not None and (paid_back or AccountRole.LOAN_INTEREST in roles):
+            whole.append((only.account, year, posted))
     for account, year, posted in whole:
-        alike = [x for x in usual[account, year] if abs(x - posted.total) <= x * ABOUT]
+        others = (
+            sums
+            for (loan, of), sums in usual.items()
+            if of == year and account in (loan, *interest)
+        )
+        alike = [x for sums in others for x in sums if abs(x - posted.total) <= x * ABOUT]
         month = (posted.posting_date.year, posted.posting_date.month)
-        if len(alike) >= TIMES and month not in with_interest:
+        if len(alike) >= TIMES and (account in interest or month not in with_interest):
             yield (account, posted.party or "", posted.total, year), posted
 
 
@@ -123,15 +129,13 @@ def _taken_to_loan(books: Books, key: Key, rows: Sequence[Transaction]) -> bool:
 
 def _series(books: Books) -> dict[Key, list[Transaction]]:
     """Payments to whom a loan is owed, that are all on one account, of years not filed yet."""
-    named = frozenset(
-        {
-            word
-            for account in books.with_role(AccountRole.LOAN)
-            for word in words_of(account.name)
-            if len(word) > 3
-        }
-        | LOAN_WORDS
-    )
+    of_banks = {word for own in books.with_role(*MONEY_ROLES) for word in words_of(own.name)}
+    named = LOAN_WORDS | {
+        word
+        for account in books.with_role(AccountRole.LOAN)
+        for word in words_of(account.name)
+        if len(word) > 3 and word not in of_banks
+    }
     rows = books.rows_by(
         "paid to lenders",
         lambda posted: _key(books, posted, named),
@@ -169,11 +173,11 @@ def _key(books: Books, posted: Transaction, named: frozenset[str]) -> Iterator[K
     if line is None or posted.change is not None or (filed and posted.posting_date <= filed):
         return
     account = books.accounts[line.account]
-    interest = account.role is AccountRole.LOAN_INTEREST
+    for_itself = account.role in (AccountRole.LOAN_INTEREST, AccountRole.BANK_CHARGES)
     party = payee(books, finder_for(books, PartyKind.LENDER), posted)
     who = party if party and books.parties[party].kind is PartyKind.LENDER else None
     words = words_of(told_by(books, posted))
-    coded = account.role is AccountRole.LOAN or (account.is_profit_and_loss and not interest)
+    coded = account.role is AccountRole.LOAN or (account.is_profit_and_loss and not for_itself)
     said = words_of(said_of(books, posted))
     if coded and (who is not None or said & named or any(map(_ends_as_loan, said))):
         name = who or " ".join(sorted(w for w in words if w.isalpha()))
@@ -214,7 +218,9 @@ def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
     coded = books.accounts[account].name
     if in_cost:
         says = (
-            f"{len(rows)} equal payments of {words(amount)} to {name} in {year} are all on {coded}."
+            f"{words(amount)} to {name} on {last:%-d %B %Y} is all on {coded}; its others pay it back."
+            if len(rows) == 1
+            else f"{len(rows)} equal payments of {words(amount)} to {name} in {year} are all on {coded}."
         )
         sides: tuple[Side, ...] = (Side(loan, total), Side(account, -total))
         title = f"Take them to {books.accounts[loan].name}, interest apart"

@@ -3,7 +3,7 @@
 Keeps quiet: where the business rests in a season; where it began or ended with the gap.
 """
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from datetime import date
 from itertools import pairwise
@@ -17,10 +17,11 @@ from corkpost.core.money import Minor
 from corkpost.core.periods import ONE_DAY, Period
 from corkpost.core.points import Check, CheckRun, Family, Point
 from corkpost.core.remedies import DraftEntry, Side
+from corkpost.core.statements import StatementLine
 
 CHECK = Check(
     "recurring-missing",
-    after=("loan-repayment-as-cost",),
+    after=("loan-repayment-as-cost", "bank-missing"),
     family=Family.PERIODS,
     routes=("adjust", "ask", "leave", "waive"),
     finds="a monthly cost that is absent in one month",
@@ -31,6 +32,9 @@ ALIKE, DAYS_APART, MOSTLY = 0.3, 5, 0.7
 ABOUT = 0.5
 REGULAR = 0.85
 KINDS = (TransactionKind.DIRECT_PAYMENT, TransactionKind.PURCHASE_BILL)
+JOURNALS = (TransactionKind.JOURNAL, TransactionKind.PAYROLL)
+BY_JOURNAL = frozenset({AccountRole.DEPRECIATION, AccountRole.EMPLOYER_CONTRIBUTIONS})
+"""What such a cost is booked by, a journal of each month: other journals come as they are needed."""
 LONGER = 1.5
 MOST_DOUBLE = 1
 """So many months may have two: a series survives one."""
@@ -45,9 +49,10 @@ def find(run: CheckRun) -> Iterator[Point]:
     # An instalment that was booked without its interest says so itself.
     whole = {
         (posted.posting_date.year, posted.posting_date.month)
-        for point in run.found_before(CHECK)
+        for point in run.found_before(CHECK, "loan-repayment-as-cost")
         for posted in map(run.books.transaction, point.transactions)
     }
+    not_keyed = _not_keyed(run)
     for key, rows in series.items():
         by_month: dict[tuple[int, int], list[Transaction]] = defaultdict(list)
         for posted in rows:
@@ -71,6 +76,8 @@ def find(run: CheckRun) -> Iterator[Point]:
             or _accrued(run.books, key[0], rows, gap)
             or _came_otherwise(series, key, rows, gap)
             or (key[0] in of_loans and gap in whole)
+            or _is_elsewhere(run.books, key, rows, gap)
+            or _is_not_keyed(run.books, not_keyed, key, rows, gap)
         ):
             continue
         # What its words tell, and its sum, are one series.
@@ -86,6 +93,7 @@ def _series(run: CheckRun) -> dict[Key, list[Transaction]]:
         "costs that recur",
         lambda posted: _key(books, posted),
         *KINDS,
+        *JOURNALS,
         ground=statement_words(books),
     )
     series: dict[Key, list[Transaction]] = {}
@@ -102,7 +110,11 @@ def _key(books: Books, posted: Transaction) -> Iterator[Key]:
     """Of which series it is. A correction of ours is nobody's habit: what came in, came, wherever it
     stands since."""
     costs = [x for x in posted.lines if books.accounts[x.account].is_profit_and_loss]
-    if len(costs) == 1 and posted.change is None:
+    if posted.kind in JOURNALS:
+        for line in costs:
+            if books.accounts[line.account].role in BY_JOURNAL and posted.change is None:
+                yield line.account, None, frozenset()
+    elif len(costs) == 1 and posted.change is None:
         words = frozenset(w for w in words_of(told_by(books, posted)) if w.isalpha())
         yield costs[0].account, posted.party, words if not posted.party else frozenset()
         if not posted.party:
@@ -125,6 +137,50 @@ def _came_otherwise(
         and sum(row.id in own for row in found) >= MOSTLY * len(rows)
         and any((row.posting_date.year, row.posting_date.month) == gap for row in found)
         for other, found in series.items()
+    )
+
+
+def _is_elsewhere(
+    books: Books, key: Key, rows: Sequence[Transaction], gap: tuple[int, int]
+) -> bool:
+    """Whether the same party came in that month, with about the sum, on an account where it hardly ever is:
+    that is told of the account."""
+    if key[1] is None:
+        return False
+    typical, elsewhere, there = _typical(rows, key[0]), Counter[str](), list[str]()
+    for posted in books.of_kinds(*KINDS):
+        if posted.party != key[1] or books.is_void(posted.id):
+            continue
+        for line in posted.lines:
+            if line.account != key[0] and books.accounts[line.account].is_profit_and_loss:
+                elsewhere[line.account] += 1
+                month = (posted.posting_date.year, posted.posting_date.month)
+                if month == gap and abs(line.amount - typical) <= ABOUT * typical:
+                    there.append(line.account)
+    return any(elsewhere[account] * 2 < len(rows) for account in there)
+
+
+def _not_keyed(run: CheckRun) -> list[StatementLine]:
+    """The bank's lines that another check tells to be missing."""
+    told = {n for p in run.found_before(CHECK, "bank-missing") for n in p.statement_lines}
+    return [line for one in run.books.statements for line in one.lines if told and line.id in told]
+
+
+def _is_not_keyed(
+    books: Books,
+    lines: Sequence[StatementLine],
+    key: Key,
+    rows: Sequence[Transaction],
+    gap: tuple[int, int],
+) -> bool:
+    """Whether what the month lacks is on the bank's statement of it, and told there."""
+    typical = _typical(rows, key[0])
+    said = words_of(told_by(books, rows[0]))
+    return any(
+        (line.day.year, line.day.month) == gap
+        and abs(-line.amount - typical) <= ALIKE * typical
+        and bool(words_of(line.words) & said)
+        for line in lines
     )
 
 
@@ -167,6 +223,8 @@ def _point(run: CheckRun, key: Key, rows: Sequence[Transaction], gap: tuple[int,
         (row for row in rows if row.posting_date < date(*gap, 1)), key=lambda row: row.posting_date
     )
     closed = books.calendar.state_on(period.last_day) is PeriodState.BARRED
+    by_journal = account.role in BY_JOURNAL
+    who = account.name if by_journal else who
     return CHECK.point(
         books,
         subjects={},
@@ -175,14 +233,15 @@ def _point(run: CheckRun, key: Key, rows: Sequence[Transaction], gap: tuple[int,
         amount=typical,
         certainty=0.85,
         summary=(
-            f"{who} on {account.name} comes every month, {len(rows)} times, and is absent in "
-            f"{period.last_day:%B %Y}."
+            f"{who}{'' if by_journal else f' on {account.name}'} comes every month, {len(rows)} times, and "
+            f"is absent in {period.last_day:%B %Y}."
         ),
         short=f"{who}, {period.last_day:%B %Y}",
         because=(f"{books.client.currency.format_amount(typical)} is what it usually is",),
-        remedy=None if closed else _accrual(books, key[0], typical, period, who),
-        # What a closed month lacks is asked for: when it comes, it is dated by its own rule.
-        routes=("ask", "leave", "waive") if closed else None,
+        remedy=None if closed or by_journal else _accrual(books, key[0], typical, period, who),
+        # What a closed month lacks is asked for: when it comes, it is dated by its own rule. So is a
+        # journal, whose other lines are its own.
+        routes=("ask", "leave", "waive") if closed or by_journal else None,
     )
 
 

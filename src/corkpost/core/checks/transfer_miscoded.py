@@ -1,14 +1,16 @@
 """transfer-miscoded: a move between the client's own accounts, booked as cost where it left and as
-income where it came in, or left on a suspense account.
+income where it came in, or left on a suspense account; or one side alone, whose text says that it is a move
+and names the other account.
 
 Keeps quiet: when both sides name a third party; when the sum fits more than one on the other side and
 nothing says that it is a move.
 """
 
+from collections import Counter
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
-from corkpost.core.books import Books, Transaction
+from corkpost.core.books import Account, Books, Transaction
 from corkpost.core.evidence.names import words_of
 from corkpost.core.evidence.private_words import telling
 from corkpost.core.evidence.said import payee, said_of
@@ -17,11 +19,12 @@ from corkpost.core.formatting import format_date
 from corkpost.core.kinds import MONEY_ROLES, AccountRole, TransactionKind
 from corkpost.core.money import Minor
 from corkpost.core.points import Check, CheckRun, Family, Point
+from corkpost.core.remedies import DraftEntry, Side
 
 CHECK = Check(
     "transfer-miscoded",
     family=Family.BANK,
-    routes=("pair-transfer", "ask", "leave"),
+    routes=("pair-transfer", "adjust", "ask", "leave"),
     explains=("out", "in"),
     finds="a move between own accounts coded to cost and income",
     avoid="Money that moves between two accounts of the business is neither cost nor income.",
@@ -29,7 +32,7 @@ CHECK = Check(
 NEAR_DAYS = 4
 NAMED_BY = 2
 """Texts of so many telling words each that share none are about two."""
-_MOVES = frozenset("TRANSFER TRANSFERS TFR XFER UEBERTRAG VIREMENT INTERNAL SAVINGS".split())
+_MOVES = frozenset("TRANSFER TRANSFERS TFR TRF XFER UEBERTRAG VIREMENT INTERNAL SAVINGS".split())
 
 
 class _Side(NamedTuple):
@@ -64,6 +67,72 @@ def find(run: CheckRun) -> Iterator[Point]:
         found = named[0] if named else fits[0]
         used.add(found.posted.id)
         yield _point(run, out, found, said_so=bool(named))
+    for sides in (outs, ins):
+        for posted in (posted for rows in sides.values() for posted in rows):
+            if posted.id in used or books.is_answered(posted.id):
+                continue
+            side = _side(books, posted)
+            other = _named_account(books, side)
+            if other is not None and not _has_mate(books, other, side):
+                used.add(posted.id)
+                yield _one_sided(run, side, other)
+
+
+def _named_account(books: Books, side: _Side) -> Account | None:
+    """The one other account of the client's own that a text of a move names."""
+    said = words_of(said_of(books, side.posted))
+    if not side.says_so or not said & _MOVES:
+        return None
+    money = books.with_role(*MONEY_ROLES)
+    times = Counter(word for account in money for word in words_of(account.name))
+    named = [
+        account
+        for account in money
+        if account.code != side.account
+        and any(len(w) > 3 and times[w] == 1 for w in words_of(account.name) & said)
+        and len(said & (_MOVES | words_of(account.name))) > 1
+    ]
+    return named[0] if len(named) == 1 else None
+
+
+def _has_mate(books: Books, other: Account, side: _Side) -> bool:
+    """Whether that account's books have its sum on about the day: then it is another story."""
+    (sign,) = {x.amount > 0 for x in side.posted.lines if x.account == side.account}
+    return any(
+        posted.id not in books.never_was
+        and line.amount == (-side.amount if sign else side.amount)
+        and abs((posted.posting_date - side.posted.posting_date).days) <= NEAR_DAYS
+        for posted, line in books.lines_on(other.code)
+    )
+
+
+def _one_sided(run: CheckRun, side: _Side, other: Account) -> Point:
+    """A move of which the books have one side, on a cost or an income."""
+    books = run.books
+    words = books.client.currency.format_amount(side.amount)
+    coded = next(x for x in side.posted.lines if x.account != side.account)
+    went = "left" if coded.amount > 0 else "came into"
+    name = books.accounts[side.account].name
+    return CHECK.point(
+        books,
+        subjects={"out" if coded.amount > 0 else "in": (side.posted.id,)},
+        amount=side.amount,
+        certainty=0.9,
+        summary=(
+            f"{words} {went} {name} on {format_date(side.posted.posting_date)} as a move to or from "
+            f"{other.name}; it was coded to {books.accounts[coded.account].name}."
+        ),
+        short=side.posted.memo or side.posted.id,
+        because=("its text says that it is a move", f"it names {other.name}"),
+        routes=("adjust", "ask", "leave"),
+        remedy=DraftEntry(
+            on=side.posted.posting_date,
+            sides=(Side(other.code, coded.amount), Side(coded.account, -coded.amount)),
+            title=f"Take it to {other.name}",
+            reason="Money that moves between two accounts of the business is neither cost nor income.",
+            answers=side.posted.id,
+        ),
+    )
 
 
 def _by_sum(

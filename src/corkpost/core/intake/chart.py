@@ -2,7 +2,7 @@
 beside them, by how they move."""
 
 from collections import Counter, defaultdict
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence, Set
 from typing import NamedTuple
 
 from corkpost.core.chart.fitting import fits
@@ -83,6 +83,7 @@ def kinds_of(
             True,
         )
     found |= _owed_by_wages(entries, found)
+    earned = _always_credited(entries)
     moved = _moved_with(entries, found)
     # At the beginning of a year income and costs are empty: what held something then lasts.
     fresh = not any(found[code].type in PROFIT_AND_LOSS for code in opened if code in found)
@@ -93,16 +94,18 @@ def kinds_of(
                 kind, AccountRole.ORDINARY, "it held something at the beginning", True
             )
         else:
-            found[code] = _unnamed(code, accounts, found, moved, balances)
+            found[code] = _unnamed(code, accounts, found, moved, balances, earned)
     return _one_of_each({code: found[code] for code in accounts}, entries)
 
 
 def _by_structure(entries: Sequence[Entry], known: Mapping[str, Kind]) -> dict[str, Kind]:
-    """What the entries show of accounts that nothing names, where what is named does not say otherwise."""
+    """What the entries show of accounts that nothing names, where what is named does not say otherwise: of
+    the bank and what is owed, which are shown together, all have to fit."""
     shown = dict(by_structure(entries))
     there = {kind.role for kind in known.values()}
-    if any(code in known and known[code].role is not role for code, role in shown.items()):
-        return {}
+    against = {code for code, role in shown.items() if code in known and known[code].role != role}
+    if any(shown[code] is not AccountRole.TAX for code in against):
+        shown = {code: role for code, role in shown.items() if role is AccountRole.TAX}
     return {
         code: Kind(TYPES[role], role, WHY[role], True)
         for code, role in shown.items()
@@ -120,6 +123,22 @@ def _lasting(named: Mapping[str, Kind], opened: Mapping[str, Minor]) -> Iterator
     for code in held:
         type_ = AccountType.ASSET if opened[code] > 0 else AccountType.LIABILITY
         yield code, Kind(type_, AccountRole.ORDINARY, "it held something at the beginning", True)
+
+
+def _always_credited(entries: Sequence[Entry]) -> set[str]:
+    """The accounts that are credited again and again, and hardly ever debited: what is owed is paid some
+    day."""
+    times: Counter[str] = Counter()
+    credited: Counter[str] = Counter()
+    for entry in entries:
+        for row in entry.rows:
+            times[row.account] += 1
+            credited[row.account] += row.amount < 0
+    return {
+        code
+        for code, often in times.items()
+        if often >= LEAST_MONTHS and credited[code] >= NEARLY_ALL * often
+    }
 
 
 def _against_their_names(
@@ -203,6 +222,7 @@ def _unnamed(
     known: Mapping[str, Kind],
     moved: Mapping[str, Counter[AccountType]],
     balances: Mapping[str, Minor],
+    earned: Set[str],
 ) -> Kind:
     ranked = moved.get(code, Counter()).most_common(2)
     if ranked and (len(ranked) == 1 or ranked[0][1] > MOSTLY * ranked[1][1]):
@@ -219,6 +239,8 @@ def _unnamed(
         return Kind(by_neighbours, AccountRole.ORDINARY, why, True)
     if held > 0:
         return Kind(AccountType.EXPENSE, AccountRole.ORDINARY, "it holds a debit", True)
+    if code in earned:
+        return Kind(AccountType.INCOME, AccountRole.ORDINARY, "it is credited and never paid", True)
     return Kind(AccountType.LIABILITY, AccountRole.ORDINARY, "it holds a credit", True)
 
 

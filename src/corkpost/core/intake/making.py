@@ -1,6 +1,7 @@
 """A client's tables made of what listings say: accounts, parties, entries, openings, what settles what."""
 
 import json
+import re
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence, Set
 from dataclasses import dataclass
@@ -19,6 +20,7 @@ from corkpost.core.books import (
     Tax,
     Transaction,
 )
+from corkpost.core.chart.trade_words import by_name
 from corkpost.core.intake.chart import ByName, Kind, kinds_of
 from corkpost.core.intake.entries import Entry, entries_of, ids_of
 from corkpost.core.intake.kinds import ByJournal, kind_of
@@ -118,6 +120,7 @@ def made_of(said: AsSaid, client: ClientFacts, books: Books | None, by_journal: 
         raw = with_collective_parties(raw, transactions)
     party_codes = {p for row in transactions for line in row.lines if (p := line.party)}
     parties = tuple(_parties(raw, party_codes, known, chart))
+    parties += tuple(_owners(raw, chart, parties))
     controls = [code for code, kind in chart.items() if kind.role in CONTROL_ROLES]
     tables = Tables(
         accounts=tuple(_accounts(raw, chart, known)),
@@ -394,6 +397,30 @@ def _parties(
         # The ledger says it of each; a list, of all that are on it.
         kind = sides.get(code) or (row.kind if row else None) or PartyKind.OTHER
         yield Party(code, row.name if row else code, kind)
+
+
+_PARTS = re.compile(r"[,:;()\[\]–—]| - ")
+OWNERS_NAMES = range(2, 4)
+"""So many words are a person's name beside what the account is."""
+
+
+def _owners(raw: Raw, chart: Mapping[str, Kind], parties: Iterable[Party]) -> Iterator[Party]:
+    """The people whom the names of owners' accounts name: `Director's loan, M. Larkin`."""
+    there = {party.name.casefold() for party in parties}
+    for code, kind in chart.items():
+        if kind.role not in BY_ANY_NAME or code not in raw.accounts:
+            continue
+        parts = [part.strip() for part in _PARTS.split(raw.accounts[code].name) if part.strip()]
+        people = [part for part in parts if _is_person(part)]
+        if len(parts) > 1 and len(people) == 1 and people[0].casefold() not in there:
+            there.add(people[0].casefold())
+            yield Party(people[0], people[0], PartyKind.OWNER)
+
+
+def _is_person(part: str) -> bool:
+    words = part.replace(".", ". ").split()
+    named = all(word.rstrip(".").isalpha() and word[0].isupper() for word in words)
+    return named and len(words) in OWNERS_NAMES and by_name(part) is None
 
 
 def _sides(raw: Raw, chart: Mapping[str, Kind]) -> Mapping[str, PartyKind]:

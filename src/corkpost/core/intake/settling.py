@@ -3,28 +3,44 @@ then the oldest first. All of it is marked as reckoned."""
 
 import json
 from collections import defaultdict, deque
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence, Set
 from dataclasses import dataclass
 from datetime import date
 
 from corkpost.core.books import Allocation, Transaction
 from corkpost.core.intake.raw import OpenItem
+from corkpost.core.kinds import TransactionKind
 from corkpost.core.money import Minor
 
 BY_NUMBER, BY_SUM, OLDEST_FIRST = "its number is named", "the sums are equal", "the oldest first"
 _RECKONED = {why: json.dumps({"reckoned": why}) for why in (BY_NUMBER, BY_SUM, OLDEST_FIRST)}
+MONEY = frozenset(
+    {
+        TransactionKind.CUSTOMER_RECEIPT,
+        TransactionKind.SUPPLIER_PAYMENT,
+        TransactionKind.CUSTOMER_REFUND,
+        TransactionKind.SUPPLIER_REFUND,
+    }
+)
 LEAST_FIGURES = 3
 """So many signs of a number say whose it is; fewer stand in too many texts."""
 
 
 @dataclass
 class _Item:
-    """*amount*: what is left to settle, debit positive."""
+    """*amount*: what is left to settle, debit positive. *of_other*: it is money that names a paper, and no
+    paper of this party that was open."""
 
     posted: Transaction
     amount: Minor
     day: date
     reference: str
+    of_other: bool = False
+
+    @property
+    def said(self) -> set[str]:
+        """What may be a number in it."""
+        return {self.reference, *(self.posted.memo or "").casefold().split()}
 
 
 def settled(
@@ -37,6 +53,10 @@ def settled(
     found: list[Allocation] = []
     sides: dict[tuple[str, str], list[_Item]] = defaultdict(list)
     codes = frozenset(controls)
+    papers = {
+        (posted.reference or "").casefold() for posted in transactions if posted.kind not in MONEY
+    }
+    papers = {number for number in papers if len(number) >= LEAST_FIGURES and _has_figure(number)}
     for posted in transactions:
         for (account, party), amount in _on_controls(posted, codes).items():
             if amount:
@@ -44,7 +64,7 @@ def settled(
                 sides[account, party].append(_Item(posted, amount, posted.posting_date, reference))
     for (_, party), items in sorted(sides.items()):
         _leave_open(items, listed.get(party, ()))
-        for debit, credit, amount, why in _matched(items):
+        for debit, credit, amount, why in _matched(items, papers):
             found.append(
                 Allocation(
                     "",
@@ -93,12 +113,21 @@ def _leave_open(items: list[_Item], listed: Sequence[OpenItem]) -> None:
                 break
 
 
-def _matched(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
+def _has_figure(number: str) -> bool:
+    return any(sign.isdigit() for sign in number)
+
+
+def _matched(items: list[_Item], papers: Set[str]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
+    """*papers*: the numbers of all papers: money that names one which this party does not owe, or owes no
+    longer, is for no other of its papers."""
     items.sort(key=lambda row: (row.day, row.posted.id))
+    for row in items:
+        row.of_other = row.posted.kind in MONEY and bool(row.said & papers)
     yield from _by_number(items)
     yield from _by_sum(items)
-    debits = deque(row for row in items if row.amount > 0)
-    credits = deque(row for row in items if row.amount < 0)
+    spread = [row for row in items if not row.of_other]
+    debits = deque(row for row in spread if row.amount > 0)
+    credits = deque(row for row in spread if row.amount < 0)
     while debits and credits:
         yield _take(debits[0], credits[0], OLDEST_FIRST)
         for left in (debits, credits):
@@ -109,6 +138,8 @@ def _matched(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
 def _take(one: _Item, other: _Item, why: str) -> tuple[_Item, _Item, Minor, str]:
     """Settle of both what the smaller has."""
     debit, credit = (one, other) if one.amount > 0 else (other, one)
+    if why is BY_NUMBER:
+        debit.of_other = credit.of_other = False
     amount = min(debit.amount, -credit.amount)
     debit.amount -= amount
     credit.amount += amount
@@ -123,8 +154,7 @@ def _by_number(items: list[_Item]) -> Iterator[tuple[_Item, _Item, Minor, str]]:
             sides = numbered.setdefault(row.reference, {True: deque(), False: deque()})
             sides[row.amount > 0].append(row)
     for row in items:
-        said = {row.reference, *(row.posted.memo or "").casefold().split()}
-        for number in sorted(said & numbered.keys()):
+        for number in sorted(row.said & numbered.keys()):
             mates = numbered[number][row.amount < 0]
             while row.amount and mates:
                 if mates[0].amount:
