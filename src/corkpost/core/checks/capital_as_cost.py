@@ -69,9 +69,13 @@ def find(run: CheckRun) -> Iterator[Point]:
         if is_service(said_of(books, posted)):
             continue
         for line in _bought(posted, small):
-            if line.amount >= limit and not usual.explains(posted, line):
+            if line.amount < limit or usual.explains(posted, line):
+                continue
+            said = bool(_bought_by_text(books, posted, line))
+            # Where no text says what was bought, the payee's name may say what it sells.
+            if said or not is_service(books.party_name(posted.party)):
                 likely = _likely_asset(run, assets, posted, line) if assets else None
-                yield _point(run, limit, likely, posted, line)
+                yield _point(run, limit, likely, posted, line, says_what=said)
 
 
 def _small_accounts(books: Books) -> set[str]:
@@ -121,12 +125,17 @@ class _Usual:
 
 
 def _point(
-    run: CheckRun, limit: Minor, likely: Account | None, posted: Transaction, line: Line
+    run: CheckRun,
+    limit: Minor,
+    likely: Account | None,
+    posted: Transaction,
+    line: Line,
+    *,
+    says_what: bool,
 ) -> Point:
     books = run.books
     account = books.accounts[line.account]
     words = books.client.currency.format_amount
-    says_what = bool(_bought_by_text(books, posted, line))
     return CHECK.point(
         books,
         subjects={"item": (posted.id,)},
