@@ -3,7 +3,8 @@
 Run by `make review-quality`. Prints recall and precision by check, how often points of each level and of
 each certainty are right, and the same by entity; with `-v` every miss and every false alarm, in words.
 Thresholds were set on seeds under 100 of the tidy and untidy parts; from 100 on those are written
-otherwise. The part from elsewhere shares nothing with them: what it first said is in `docs/review.md`.
+otherwise. The part from elsewhere shares nothing with them: what it first said is in
+`docs/architecture.md`.
 """
 
 import sys

@@ -70,7 +70,10 @@ def _consequences(
             by_entry[name].append(point)
     for point in points:
         follows = checks[point.check].follows
-        own = dict.fromkeys(name for _, name in point.subjects)
+        subjects = [name for _, name in point.subjects]
+        # What is said of an account comes of the entries that it shows.
+        is_of_account = not set(subjects) & set(point.transactions)
+        own = dict.fromkeys((*subjects, *(point.transactions if is_of_account else ())))
         causes = (
             cause
             for name in own

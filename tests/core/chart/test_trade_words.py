@@ -36,6 +36,14 @@ Steuerrückstellungen | liability accrual
 Privat Brandt | equity drawings
 Consultancy fees income | income sales
 Ladenmiete | expense
+Zinsen für Darlehen | expense loan-interest
+Abschreibungen Maschinen kumuliert | asset accumulated-depreciation
+Löhne und Gehälter zu zahlen | liability payroll-net
+Lohnsteuer und Sozialabgaben zu zahlen | liability payroll-tax
+Leasing Transporter | expense
+Lease liabilities | liability
+Erlöse Reparaturen | income sales
+Tagesgeldkonto | asset bank
 """
 
 

@@ -747,3 +747,21 @@ def test_what_was_bought_is_likely_to_last_only_where_a_text_says_what(memo, par
     # Quiet of what was done; a look where nothing says what it was.
     assert [p.certainty >= 0.75 for p in points] == ([] if likely is None else [likely])
     assert all(bool(p.against) is not likely for p in points)
+
+
+@pytest.mark.parametrize(
+    ("other", "one"), [("Saegewerk Lindau", True), ("Sagewerk Lindner", False)]
+)
+def test_a_name_spelt_out_without_its_own_letters_is_the_same(other, one):
+    parties = [*PARTIES, Party("S7", "Sägewerk Lindau GmbH", PartyKind.SUPPLIER)]
+    parties.append(Party("S8", other, PartyKind.SUPPLIER))
+    rows = [
+        bill(f"SL-{n}", on=f"2026-0{n}-05", office="80.00")._replace(party=code)
+        for n, code in enumerate(("S7", "S7", "S8"), 1)
+    ]
+    rows = [
+        row._replace(lines=tuple(x._replace(party=row.party) if x.party else x for x in row.lines))
+        for row in rows
+    ]
+    told = found(books_with(*rows, LATER, parties=parties), "duplicate-party")
+    assert bool(told) is one

@@ -22,7 +22,7 @@ CHECK = Check(
     "clearing-balance",
     family=Family.BANK,
     routes=("reclassify", "ask", "leave"),
-    follows=("transfer-miscoded",),
+    follows=("transfer-miscoded", "control-without-party"),
     finds="what is left on clearing and suspense accounts",
     avoid="Whatever goes onto a clearing account must leave it again: look at it at the end of the month.",
     assumes=True,

@@ -93,6 +93,8 @@ def _alike(one: Party, other: Party) -> tuple[str, float] | None:
         return None
     if first == second:
         return "the same words", 0.93
+    if words_of(_spelt_out(one.name)) == words_of(_spelt_out(other.name)):
+        return "the same words, with ä, ö or ü written otherwise", 0.93
     if _run_together(one.name) == _run_together(other.name):
         return "the same letters, spaced otherwise", 0.9
     known = (
@@ -114,6 +116,16 @@ def _alike(one: Party, other: Party) -> tuple[str, float] | None:
         longer = mine or yours
         return ("one name within the other", 0.55) if len(longer) == 1 and first & second else None
     return None
+
+
+_SPELT_OUT = str.maketrans(
+    {"ä": "ae", "ö": "oe", "ü": "ue", "ß": "ss", "å": "aa", "ø": "oe", "æ": "ae"}
+)
+
+
+def _spelt_out(name: str) -> str:
+    """As somebody writes it whose keyboard has no such letters."""
+    return name.casefold().translate(_SPELT_OUT)
 
 
 def _run_together(name: str) -> str:

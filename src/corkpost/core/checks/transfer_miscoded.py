@@ -32,7 +32,10 @@ CHECK = Check(
 NEAR_DAYS = 4
 NAMED_BY = 2
 """Texts of so many telling words each that share none are about two."""
-_MOVES = frozenset("TRANSFER TRANSFERS TFR TRF XFER UEBERTRAG VIREMENT INTERNAL SAVINGS".split())
+_MOVES = frozenset(
+    "TRANSFER TRANSFERS TFR TRF XFER UEBERTRAG UMBUCHUNG TRASPASO GIROCONTO VIREMENT INTERNAL "
+    "SAVINGS".split()
+)
 
 
 class _Side(NamedTuple):

@@ -122,7 +122,11 @@ def _lasting(named: Mapping[str, Kind], opened: Mapping[str, Minor]) -> Iterator
         return
     for code in held:
         type_ = AccountType.ASSET if opened[code] > 0 else AccountType.LIABILITY
-        yield code, Kind(type_, AccountRole.ORDINARY, "it held something at the beginning", True)
+        role = AccountRole.ORDINARY
+        if named[code].role is AccountRole.DEPRECIATION and opened[code] < 0:
+            # What was written off in years before makes the asset less.
+            type_, role = AccountType.ASSET, AccountRole.ACCUMULATED_DEPRECIATION
+        yield code, Kind(type_, role, "it held something at the beginning", True)
 
 
 def _always_credited(entries: Sequence[Entry]) -> set[str]:
