@@ -909,3 +909,64 @@ def test_whom_an_owner_s_account_names_is_an_owner(office, tmp_path, name, owner
     take(office, file(tmp_path, "ledger.csv", rows))
     owners = [row.name for row in books_of(office).parties.values() if row.kind is PartyKind.OWNER]
     assert owners == ([owner] if owner else [])
+
+
+def people_as_accounts(customers, costs):
+    """Three customers with accounts of their own, each charged and paid twice; and three costs alike."""
+    rows, number = ["No,Date,Account,Name,Text,Debit,Credit"], 0
+
+    def entry(day, *lines):
+        nonlocal number
+        number += 1
+        for account, name, amount in lines:
+            sides = (f"{amount}.00,", f",{-amount}.00")[amount < 0]
+            rows.append(f"{number},2026-{day},{account},{name},,{sides}")
+
+    for month in (1, 2, 3):
+        for code, name in zip(customers, ("Durand", "Fayolle", "Zephyr Ortega"), strict=True):
+            entry(f"0{month}-05", (code, name, 100), ("700000", "Sales", -100))
+            entry(f"0{month}-25", ("512000", "Bank account", 100), (code, name, -100))
+        for code, name in zip(costs, ("Roses", "Tulips", "Asters"), strict=True):
+            entry(f"0{month}-08", (code, name, 40), ("512000", "Bank account", -40))
+    return "\n".join(rows) + "\n"
+
+
+@pytest.mark.parametrize(
+    "customers",
+    [("411DUR", "411FAY", "411ORT"), ("411001", "411002", "411003")],
+    ids=["letters", "figures"],
+)
+def test_accounts_of_people_that_are_no_longer_than_others_are_taken_together(
+    office, tmp_path, customers
+):
+    costs = ("607001", "607002", "607003")
+    take(office, file(tmp_path, "ledger.csv", people_as_accounts(customers, costs)))
+    books = books_of(office)
+    assert {row.name for row in books.parties.values() if row.kind is PartyKind.CUSTOMER} == {
+        "Durand", "Fayolle", "Zephyr Ortega",
+    }  # fmt: skip
+    assert set(costs) <= books.accounts.keys()
+    assert not set(customers) & books.accounts.keys()
+    (control,) = books.with_role(AccountRole.RECEIVABLES)
+    assert balance(office, control.code, date(2026, 3, 10)) == 300_00
+
+
+@pytest.mark.parametrize(
+    "codes",
+    [("512DOK", "512AVE", "512LIT"), ("455001", "455002", "455003")],
+    ids=["banks", "partners"],
+)
+def test_accounts_alike_that_no_bank_settles_are_nobody_s(office, tmp_path, codes):
+    rows = ["No,Date,Account,Name,Text,Debit,Credit"]
+    others = ("700000", "Sales"), ("613200", "Rent"), ("616000", "Insurance")
+    for number in range(24):
+        code, name = codes[number % 3], ("Dock", "Averin", "Litoral")[number % 3]
+        other, called = (
+            others[number % 2 + (number // 12)] if codes[0] == "512DOK" else ("512000", "Bank")
+        )
+        day = f"2026-0{number // 4 + 1}-{number % 4 + 10}"
+        amounts = ("50.00,", ",50.00")
+        rows.append(f"{number},{day},{code},{name},,{amounts[number % 2]}")
+        rows.append(f"{number},{day},{other},{called},,{amounts[1 - number % 2]}")
+    take(office, file(tmp_path, "ledger.csv", "\n".join(rows) + "\n"))
+    assert set(codes) <= books_of(office).accounts.keys()

@@ -400,6 +400,10 @@ def _parties(
 
 
 _PARTS = re.compile(r"[,:;()\[\]–—]| - ")
+_TITLED = re.compile(
+    r"\b(?:Mme|Mlle|M|Mr|Mrs|Ms|Miss|Dr|Herr|Frau|Dhr|Mevr|Sr|Sra|Sig|Sig\.ra|Pan|Pani)\b\.? "
+    r"[A-Z][^\W\d_]+(?: [A-Z][^\W\d_]+)?"
+)
 OWNERS_NAMES = range(2, 4)
 """So many words are a person's name beside what the account is."""
 
@@ -411,8 +415,9 @@ def _owners(raw: Raw, chart: Mapping[str, Kind], parties: Iterable[Party]) -> It
         if kind.role not in BY_ANY_NAME or code not in raw.accounts:
             continue
         parts = [part.strip() for part in _PARTS.split(raw.accounts[code].name) if part.strip()]
-        people = [part for part in parts if _is_person(part)]
-        if len(parts) > 1 and len(people) == 1 and people[0].casefold() not in there:
+        titled = _TITLED.search(raw.accounts[code].name)
+        people = [titled[0]] if titled else [p for p in parts if len(parts) > 1 and _is_person(p)]
+        if len(people) == 1 and people[0].casefold() not in there:
             there.add(people[0].casefold())
             yield Party(people[0], people[0], PartyKind.OWNER)
 

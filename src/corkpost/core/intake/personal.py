@@ -1,18 +1,21 @@
 """Customers and suppliers that stand in a ledger as accounts of their own: taken together to a control
 account, with the party on each row."""
 
+import re
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence, Set
 from dataclasses import replace
 
 from corkpost.core.intake.chart import ByName
-from corkpost.core.intake.entries import entries_of
+from corkpost.core.intake.entries import Entry, entries_of
 from corkpost.core.intake.raw import AccountRow, PartyRow, Posting, Raw
 from corkpost.core.kinds import AccountRole, AccountType, PartyKind
 
+_GROUPED = re.compile(r"(\d{2,4})-?[A-Z][A-Z0-9]{1,7}|(\d{3})\d{2,6}")
 LEAST = 3
 """So many accounts with longer codes than the others are people's, and no slip."""
 MOSTLY_UNNAMED = 0.6
+MOSTLY_SETTLED = 0.7
 CONTROLS = {
     PartyKind.CUSTOMER: ("RECEIVABLES", "Receivables", AccountType.ASSET, AccountRole.RECEIVABLES),
     PartyKind.SUPPLIER: ("PAYABLES", "Payables", AccountType.LIABILITY, AccountRole.PAYABLES),
@@ -102,7 +105,7 @@ def _personal(raw: Raw, by_name: ByName) -> dict[str, PartyKind]:
     named by no trade word. Whose side they are on: what the parties' list says, else what they mostly are
     charged with."""
     listed = {code for code in raw.accounts if code in raw.parties}
-    longer = set(_longer(raw, by_name))
+    longer = set(_longer(raw, by_name)) | set(_of_a_group(raw, by_name))
     if not listed and not longer:
         return {}
     longer -= _charged_by_others(raw, longer, by_name)
@@ -137,6 +140,53 @@ def _longer(raw: Raw, by_name: ByName) -> Iterator[str]:
             yield from codes
 
 
+def _of_a_group(raw: Raw, by_name: ByName) -> Iterator[str]:
+    """Named accounts whose codes begin alike, and go on with letters (`411DUR`) or count on (`411003`),
+    that are mostly named by no trade word, and that one account, the bank, settles."""
+    groups: dict[str, list[str]] = {}
+    for code, row in raw.accounts.items():
+        group = _group(code)
+        if group and row.name != code:
+            groups.setdefault(group, []).append(code)
+    entries = entries_of(raw.postings).entries if groups else ()
+    for codes in groups.values():
+        unnamed = [code for code in codes if by_name(raw.accounts[code].name) is None]
+        if len(codes) < LEAST or len(unnamed) < MOSTLY_UNNAMED * len(codes):
+            continue
+        if _are_settled(set(codes), entries):
+            yield from codes
+
+
+def _are_settled(codes: Set[str], entries: Sequence[Entry]) -> bool:
+    """Whether what stands on one side of these accounts nearly all comes from one other account, and what
+    stands on the other side does not: what is charged is paid. A bank is paid from many, a partner's
+    account moves with the bank alone, a cost is paid and never charged."""
+    times = {True: 0, False: 0}
+    beside: dict[bool, Counter[str]] = {True: Counter(), False: Counter()}
+    for entry in entries:
+        here = {row.amount > 0 for row in entry.rows if row.account in codes}
+        if len(here) == 1:
+            (side,) = here
+            times[side] += 1
+            beside[side].update({row.account for row in entry.rows} - codes)
+    for side in (True, False):
+        other, often = max(beside[side].items(), key=lambda row: row[1], default=("", 0))
+        charged = beside[not side][other]
+        if (
+            min(times.values()) >= LEAST
+            and often >= MOSTLY_SETTLED * times[side]
+            and charged <= (1 - MOSTLY_SETTLED) * times[not side]
+        ):
+            return True
+    return False
+
+
+def _group(code: str) -> str:
+    """What codes of people on one side begin with; empty where it is none of theirs."""
+    match = _GROUPED.fullmatch(code)
+    return (f"{match[1]}x" if match[1] else match[2]) if match else ""
+
+
 def _charged_by_others(raw: Raw, codes: set[str], by_name: ByName) -> set[str]:
     """Accounts among them that mostly stand in entries beside another of them: a cost that a supplier
     charges is nobody's account."""
@@ -158,6 +208,13 @@ def _charged_by_others(raw: Raw, codes: set[str], by_name: ByName) -> set[str]:
 def _by_first_figure(found: dict[str, PartyKind]) -> dict[str, PartyKind]:
     """Codes that begin alike are on one side: a customer's first row may be a payment."""
     votes: dict[str, Counter[PartyKind]] = {}
+    begins = {code: _beginning(code, found) for code in found}
     for code, kind in found.items():
-        votes.setdefault(code[:1], Counter())[kind] += 1
-    return {code: votes[code[:1]].most_common(1)[0][0] for code in found}
+        votes.setdefault(begins[code], Counter())[kind] += 1
+    return {code: votes[begins[code]].most_common(1)[0][0] for code in found}
+
+
+def _beginning(code: str, among: Mapping[str, PartyKind]) -> str:
+    """The group that a code is of, where several are; else its first figure."""
+    group = _group(code)
+    return group if sum(_group(other) == group for other in among) >= LEAST else code[:1]
