@@ -148,13 +148,16 @@ def _of_a_group(raw: Raw, by_name: ByName) -> Iterator[str]:
         group = _group(code)
         if group and row.name != code:
             groups.setdefault(group, []).append(code)
-    entries = entries_of(raw.postings).entries if groups else ()
-    for codes in groups.values():
-        unnamed = [code for code in codes if by_name(raw.accounts[code].name) is None]
-        if len(codes) < LEAST or len(unnamed) < MOSTLY_UNNAMED * len(codes):
-            continue
+    nameless = [codes for codes in groups.values() if _are_nameless(raw, codes, by_name)]
+    entries = entries_of(raw.postings).entries if nameless else ()
+    for codes in nameless:
         if _are_settled(set(codes), entries):
             yield from codes
+
+
+def _are_nameless(raw: Raw, codes: Sequence[str], by_name: ByName) -> bool:
+    unnamed = [code for code in codes if by_name(raw.accounts[code].name) is None]
+    return len(codes) >= LEAST and len(unnamed) >= MOSTLY_UNNAMED * len(codes)
 
 
 def _are_settled(codes: Set[str], entries: Sequence[Entry]) -> bool:
