@@ -163,7 +163,7 @@ function Bring({ onFiles, isFirst }: { onFiles: (files: File[]) => void; isFirst
           ref={(input) => {
             if (isFirst) input?.focus()
           }}
-          accept=".csv,.txt,.tsv,.tab,.xlsx,.xlsm,.xls,.ods,.xml,.ofx,.qfx,.sta,.mt940,.zip"
+          accept=".csv,.txt,.tsv,.tab,.xlsx,.xlsm,.xls,.ods,.prn,.htm,.html,.xml,.ofx,.qfx,.sta,.mt940,.zip"
           className="sr-only"
           onChange={(event) => {
             onFiles([...(event.target.files ?? [])])
@@ -180,8 +180,8 @@ function WhatMayCome() {
     <section className="max-w-[62ch] space-y-3">
       <p>
         A general ledger or journal, a trial balance, open items, a chart of accounts, lists of
-        customers and suppliers: CSV or a spreadsheet, in any columns and layout. The bank’s
-        statements with them, as OFX, camt.053, MT940 or a table.
+        customers and suppliers: CSV or a spreadsheet, in any columns and layout, by themselves or
+        in a zip. The bank’s statements with them, as OFX, camt.053, MT940 or a table.
       </p>
       <p className="text-quiet">
         Each is read in the way that proves itself: entries balance, running balances run, totals
