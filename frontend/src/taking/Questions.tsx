@@ -23,7 +23,7 @@ export function Questions({ questions, isAtWork, onAnswer }: QuestionsProps) {
       {question.choices.length > 0 ? (
         <div className="flex flex-wrap gap-3">
           {question.choices.map((choice) => (
-            <div key={choice.value} className="min-w-44">
+            <div key={choice.value} className={choice.example ? 'min-w-44' : ''}>
               <Button
                 look={choice.value === question.proposed ? 'post' : 'plain'}
                 ref={place === 0 && choice.value === question.proposed ? first : undefined}
