@@ -1,9 +1,13 @@
 """A practice at work, for tests of the store, the services and the API."""
 
+import atexit
+import shutil
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
+from functools import cache
 from pathlib import Path
+from tempfile import mkdtemp
 
 from corkpost.core.books import Books
 from corkpost.core.entries import EntryLine, EntryRequest
@@ -34,8 +38,19 @@ class Office:
 
 
 def open_office(folder: Path) -> Office:
-    """An office whose clock stands at noon of the demo's day, with the client SMALL."""
-    workplace = Workplace(folder / "data", TODAY, clock=lambda: datetime(2026, 11, 16, 12, 0))
+    """An office whose clock stands at noon of the demo's day, with the client SMALL: a copy of one that is
+    made once."""
+    shutil.copytree(_made(), folder, dirs_exist_ok=True)
+    workplace = _workplace(folder)
+    people = {code: staff.person_named(workplace, code) for code in ("OB", "TV", "IO", "PH")}
+    return Office(workplace, people)
+
+
+@cache
+def _made() -> Path:
+    folder = Path(mkdtemp(prefix="office-"))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    workplace = _workplace(folder)
     partner = staff.found_practice(workplace, "Test & Co", ("OB", "Orla Brandt", PASSWORD))
     for code, name, role in (
         ("TV", "Tomas Vell", Role.REVIEWER),
@@ -46,8 +61,13 @@ def open_office(folder: Path) -> Office:
     take_in(workplace, partner, small_books(), folder / "small")
     for code in ("TV", "IO"):
         staff.give_client(workplace, partner, code, "SMALL", give=True)
-    people = {code: staff.person_named(workplace, code) for code in ("OB", "TV", "IO", "PH")}
-    return Office(workplace, people)
+    workplace.database.reading.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    workplace.close()
+    return folder
+
+
+def _workplace(folder: Path) -> Workplace:
+    return Workplace(folder / "data", TODAY, clock=lambda: datetime(2026, 11, 16, 12, 0))
 
 
 def take_in(workplace: Workplace, person: Person, made: Books, folder: Path) -> books.TakenIn:
