@@ -15,6 +15,7 @@ from corkpost.core.kinds import AccountRole, AccountType
 from corkpost.core.money import Currency, Minor
 from corkpost.core.periods import ONE_DAY, month_end
 from corkpost.formats.listings.balances import BalanceReader
+from corkpost.formats.listings.cash_books import as_ledger
 from corkpost.formats.listings.contents import (
     has_blocks,
     is_repeated,
@@ -81,6 +82,8 @@ MANY_TIMES = 4
 MOST_TURNED = 12
 COVER = 2
 """So many cells stand beside each other on a sheet that has no table: a word and what it says."""
+ACCOUNTS_NAMED = frozenset({"account", "account_name", "debit_account"})
+CASH_BOOK = "a cash book, with a column for each account"
 NO_TABLE = "no-table"
 SAMPLE = 6
 """So many rows are shown below the names of the columns."""
@@ -134,8 +137,14 @@ def understand(
     read goes by what is proposed."""
     found = Understood()
     kinds: list[tuple[Sheet, Heading, str]] = []
+    cash_books: set[str] = set()
     for sheet in sheets:
         heading = headings_of(sheet)
+        if heading is None or not ACCOUNTS_NAMED & heading.columns.keys():
+            ledger = as_ledger(sheet)
+            if ledger is not None:
+                sheet, heading = ledger, headings_of(ledger)
+                cash_books.add(sheet.says)
         if heading is None and sheet.name and not _has_table(sheet):
             found.files.append(_passed_over(sheet))
             continue
@@ -157,6 +166,8 @@ def understand(
     for sheet, heading, kind in sorted(kinds, key=lambda row: order.index(row[2])):
         reader = _read(sheet, heading, kind, currency, answers, found.raw, today)
         _add(found, sheet, heading, kind, reader, answers)
+        if sheet.says in cash_books:
+            found.files[-1] = found.files[-1]._replace(how=(CASH_BOOK, *found.files[-1].how[1:]))
     return found
 
 

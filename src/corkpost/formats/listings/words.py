@@ -168,6 +168,12 @@ def is_one_of(text: str, name: str) -> bool:
     return plain(text) in _list(name)
 
 
+def names_one_of(texts: Iterable[str], name: str) -> bool:
+    """Whether one of the words of that list stands in any of the texts."""
+    padded = [f" {plain(text)} " for text in texts]
+    return any(f" {word} " in text for word in _list(name) for text in padded)
+
+
 def only_moved(heading: str) -> bool:
     """Whether a column holds what moved, and not what was held."""
     return _out(heading) in _list("moved")
