@@ -8,11 +8,9 @@ from typing import NamedTuple
 from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.formats.listings.days import names_age, names_period
-from corkpost.formats.listings.figures import COMMA, POINT, amount_in, day_in
+from corkpost.formats.listings.figures import any_amount, is_day
 from corkpost.formats.listings.sheets import Row, Sheet
 from corkpost.formats.listings.words import begins_as, names_one_of, roles_of
-from corkpost.formats.statements.csv_days import ORDERS
-from corkpost.formats.workbooks import Cell
 
 SEARCHED = 20
 """So many rows from the top are looked at for the names of the columns."""
@@ -61,7 +59,7 @@ def _books(sheet: Sheet) -> Iterator[_Book]:
         dated = [n for n in range(len(names)) if _is_of_days(below, n)]
         if not dated:
             continue
-        rows = [one for one in below if _is_day(one.at(dated[0]))]
+        rows = [one for one in below if is_day(one.at(dated[0]))]
         figures = [
             n for n in range(len(names)) if n not in dated and names[n] and _are_sums(rows, n)
         ]
@@ -77,25 +75,16 @@ def _books(sheet: Sheet) -> Iterator[_Book]:
 
 
 def _is_of_days(rows: Sequence[Row], place: int) -> bool:
-    days = sum(_is_day(row.at(place)) for row in rows)
+    days = sum(is_day(row.at(place)) for row in rows)
     return days >= LEAST_ROWS and 2 * days > len(rows)
-
-
-def _is_day(cell: Cell) -> bool:
-    return any(day_in(cell, order) is not None for order in ORDERS)
 
 
 def _are_sums(rows: Sequence[Row], place: int) -> bool:
     """Whether there are sums in it, some of them with cents or none that could be a number of a paper."""
     cells = [row.at(place) for row in rows if row.at(place) != ""]
-    read = [_amount(cell) for cell in cells]
+    read = [any_amount(cell) for cell in cells]
     exact = any(amount is not None and int(amount.as_tuple().exponent) < 0 for amount in read)
     return bool(cells) and exact and None not in read
-
-
-def _amount(cell: Cell) -> Decimal | None:
-    read = amount_in(cell, POINT) or amount_in(cell, COMMA)
-    return read[0] if read else None
 
 
 def _side(sheet: Sheet, place: int, names: Sequence[str]) -> bool | None:
@@ -126,7 +115,7 @@ def _adds_up(rows: Sequence[Row], total: int, accounts: Sequence[tuple[int, str]
     if len(rows) < LEAST_ROWS:
         return False
     fits = sum(
-        (_amount(row.at(total)) or 0) == sum(_amount(row.at(n)) or 0 for n, _ in accounts)
+        (any_amount(row.at(total)) or 0) == sum(any_amount(row.at(n)) or 0 for n, _ in accounts)
         for row in rows
     )
     return fits >= MOSTLY * len(rows)
@@ -135,10 +124,10 @@ def _adds_up(rows: Sequence[Row], total: int, accounts: Sequence[tuple[int, str]
 def _rows_of(sheet: Sheet, book: _Book, row: Row, bank: str) -> Iterator[Row]:
     """The rows of the ledger that one row stands for; of a row without a day, its own words and sums."""
     said = [str(row.at(n)) for n in book.texts if row.at(n) != ""]
-    if not _is_day(row.at(book.day)):
+    if not is_day(row.at(book.day)):
         label = next((text for text in row.texts if begins_as(text, "total")), None)
         if label is not None:
-            moved = sum(_amount(row.at(n)) or Decimal(0) for n, _ in book.accounts)
+            moved = sum(any_amount(row.at(n)) or Decimal(0) for n, _ in book.accounts)
             both = (str(moved), row.at(book.total))
             yield Row(row.line, ("", "", "", "", label, *(both[::-1] if book.is_in else both)))
         elif row.texts:

@@ -9,12 +9,18 @@ from itertools import islice
 
 from corkpost.core.chart.trade_words import by_name, plain
 from corkpost.formats.listings.days import month_in, names_period
-from corkpost.formats.listings.figures import COMMA, POINT, amount_in, day_in
+from corkpost.formats.listings.figures import (
+    COMMA,
+    POINT,
+    amount_in,
+    any_amount,
+    day_in,
+    is_day,
+)
 from corkpost.formats.listings.headings import OF_ANYTHING, SIDES, Heading
 from corkpost.formats.listings.ledger import CODE_AND_NAME, ONLY_CODE
 from corkpost.formats.listings.sheets import Row, Sheet, column_of
 from corkpost.formats.listings.words import begins_as, is_one_of, roles_of, sides_of, wholly
-from corkpost.formats.statements.csv_days import ORDERS
 from corkpost.formats.workbooks import Cell
 
 LOOKED_AT = 2_000
@@ -172,7 +178,7 @@ def has_blocks(sheet: Sheet, heading: Heading, but: int | None = None) -> bool:
         alone += (
             0 < len(texts) <= LONGEST_NAME
             and not any(row.at(place) != "" for place in figures)
-            and not _is_day(row.at(heading.columns["day"]))
+            and not is_day(row.at(heading.columns["day"]))
             and not begins_as(texts[0], "total")
             and (but is None or len(texts) > 1 or row.at(but) == "")
         )
@@ -194,14 +200,10 @@ def _find_day(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) ->
         return
     for place in _free(heading, columns):
         cells = [cell for cell in column_of(rows, place) if cell != ""]
-        days = sum(_is_day(cell) for cell in cells)
+        days = sum(is_day(cell) for cell in cells)
         if 2 * len(cells) > len(rows) and days >= MOSTLY * len(cells):
             columns["day"] = place
             return
-
-
-def _is_day(cell: Cell) -> bool:
-    return any(day_in(cell, order) is not None for order in ORDERS)
 
 
 def _find_sides(rows: Sequence[Row], heading: Heading, columns: dict[str, int]) -> None:
@@ -309,8 +311,7 @@ def _running(rows: Sequence[Row], columns: dict[str, int], place: int) -> tuple[
     """How many rows have what the one before had, and what moved; and how many have what moved alone."""
 
     def amount(row: Row, column: int) -> Decimal:
-        read = amount_in(row.at(column), POINT) or amount_in(row.at(column), COMMA)
-        return read[0] if read else Decimal(0)
+        return any_amount(row.at(column)) or Decimal(0)
 
     moved = [amount(row, columns["debit"]) - amount(row, columns["credit"]) for row in rows]
     held = [amount(row, place) for row in rows]

@@ -153,6 +153,17 @@ def day_in(cell: Cell, order: str) -> date | None:
     return _day(cell, order) if cell else None
 
 
+def is_day(cell: Cell) -> bool:
+    """Whether a cell is a day in any order."""
+    return any(day_in(cell, order) is not None for order in ORDERS)
+
+
+def any_amount(cell: Cell) -> Decimal | None:
+    """The amount in a cell, whichever sign stands before its decimals; a point, where both may."""
+    read = amount_in(cell, POINT) or amount_in(cell, COMMA)
+    return read[0] if read else None
+
+
 def orders_of(cells: Iterable[Cell]) -> list[str]:
     """In which orders all of these can be read, each reading once; without texts, all are one."""
     texts = list(dict.fromkeys(cell for cell in cells if not isinstance(cell, date) and cell))
