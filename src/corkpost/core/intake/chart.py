@@ -129,15 +129,21 @@ def _lasting(named: Mapping[str, Kind], opened: Mapping[str, Minor]) -> Iterator
         yield code, Kind(type_, role, "it held something at the beginning", True)
 
 
-def _always_credited(entries: Sequence[Entry]) -> set[str]:
-    """The accounts that are credited again and again, and hardly ever debited: what is owed is paid some
-    day."""
+def _times(entries: Sequence[Entry]) -> tuple[Counter[str], Counter[str]]:
+    """How often each account moves, and how often it is credited."""
     times: Counter[str] = Counter()
     credited: Counter[str] = Counter()
     for entry in entries:
         for row in entry.rows:
             times[row.account] += 1
             credited[row.account] += row.amount < 0
+    return times, credited
+
+
+def _always_credited(entries: Sequence[Entry]) -> set[str]:
+    """The accounts that are credited again and again, and hardly ever debited: what is owed is paid some
+    day."""
+    times, credited = _times(entries)
     return {
         code
         for code, often in times.items()
@@ -150,12 +156,7 @@ def _against_their_names(
 ) -> Iterator[tuple[str, Kind]]:
     """Accounts that nearly always stand on the side where their name would not have them: `hire` is a cost
     to most, and what some live on. Of trial balances alone, what they hold says it."""
-    times: Counter[str] = Counter()
-    credited: Counter[str] = Counter()
-    for entry in entries:
-        for row in entry.rows:
-            times[row.account] += 1
-            credited[row.account] += row.amount < 0
+    times, credited = _times(entries)
     for code, kind in named.items():
         if kind.role in WRITTEN_DOWN:
             side, type_, role = WRITTEN_DOWN[kind.role]
