@@ -11,7 +11,7 @@ from corkpost.core.intake.making import as_said, made_of
 from corkpost.core.kinds import Entity
 from corkpost.formats.listings.names import by_journal
 from corkpost.formats.listings.questions import About, Answers
-from corkpost.formats.listings.sheets import read_sheets
+from corkpost.formats.listings.sheets import read_sheets, sheets_in
 from corkpost.formats.listings.understanding import understand
 from tests.builders import TODAY
 from tests.notation import EUR
@@ -169,3 +169,19 @@ def test_a_party_that_only_the_text_names_is_found_where_one_alone_is(read):
     parties = "Customer no,Customer name\nC1,Moss Hall\nC2,Moss Hall Trust\nC3,Quay\n"
     _, made = read(ledger=text, customers=parties)
     assert [row.party for row in made.tables.transactions] == ["C2", "C2", None]
+
+
+@pytest.mark.parametrize(
+    ("title", "name"),
+    [
+        ("Marlow Garden Care - payments 2026", "Marlow Garden Care"),
+        ("Alder Gardens - trial balance - 30 September 2026", "Alder Gardens"),
+        ("Smith - Jones Partners", "Smith - Jones Partners"),
+        ("Income Advisers Ltd", "Income Advisers Ltd"),
+        ("General ledger - Main office", None),
+    ],
+)
+def test_what_stands_over_a_table_names_its_client_without_what_the_table_is(title, name):
+    text = f"{title}\nAccount,Name,Debit,Credit\n1200,Bank,5.00,\n3000,Capital,,5.00\n"
+    found = understand(sheets_in("tb.csv", text.encode()), EUR, Answers({}), TODAY)
+    assert found.names == ([name] if name else [])

@@ -1,5 +1,6 @@
 """What each sheet is and how it is read: the reading that proves itself; where two do, it is asked."""
 
+import re
 from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
@@ -22,7 +23,14 @@ from corkpost.formats.listings.contents import (
     told_by_content,
     with_whole_days,
 )
-from corkpost.formats.listings.days import day_texts, days_in, last_day_in, names_period, names_year
+from corkpost.formats.listings.days import (
+    day_texts,
+    days_in,
+    last_day_in,
+    names_period,
+    names_year,
+    year_in,
+)
 from corkpost.formats.listings.figures import amount_in, day_in, decimal_marks, orders_of
 from corkpost.formats.listings.headings import Heading, above, headings_of
 from corkpost.formats.listings.items import ItemReader
@@ -39,7 +47,13 @@ from corkpost.formats.listings.ledger import (
 from corkpost.formats.listings.lists import ChartReader, PartyReader
 from corkpost.formats.listings.questions import About, Answers, Choice
 from corkpost.formats.listings.sheets import Row, Sheet, column_of
-from corkpost.formats.listings.words import account_words, own_name, side_in, titles_in
+from corkpost.formats.listings.words import (
+    account_words,
+    names_one_of,
+    own_name,
+    side_in,
+    titles_in,
+)
 from corkpost.formats.workbooks import Cell
 
 LEDGER, BALANCES, ITEMS, ACCOUNTS, PARTIES = (
@@ -187,12 +201,27 @@ def _passed_over(sheet: Sheet) -> FileRead:
 
 def _names(sheet: Sheet, heading: Heading) -> Iterator[str]:
     for text in above(sheet, heading):
-        text = own_name(text)
-        of_account = _is_account(text) or plain(text) in account_words()
-        titled = any(titles_in([text]).values()) or of_account
-        days = days_in(text, "dmy") or days_in(text, "mdy")
-        if not titled and not days and 2 < len(text) < 80 and ":" not in text:
-            yield text
+        name = own_name(text)
+        first, *more = _DASH.split(name)
+        if more and all(map(_is_title, more)):
+            # `Heron Boats - trial balance` is Heron Boats' own.
+            name = first
+        if not _is_title(name, of_money=False) and 2 < len(name) < 80 and ":" not in name:
+            yield name
+
+
+_DASH = re.compile(r"\s+[-–—]\s+")
+
+
+def _is_title(text: str, *, of_money: bool = True) -> bool:
+    """Whether a text over a table says what the table is, or of when, and not whose. *of_money*: also what
+    was paid and received, which is in names of firms as well."""
+    of_account = _is_account(text) or plain(text) in account_words()
+    days = days_in(text, "dmy") or days_in(text, "mdy")
+    moved = of_money and (
+        names_one_of([text], "money_in") or names_one_of([text], "money_out") or year_in(text)
+    )
+    return bool(of_account or days or any(titles_in([text]).values()) or moved)
 
 
 # -- what it is
