@@ -146,6 +146,15 @@ def test_what_still_asks_or_hangs_on_what_is_there_is_never_kept(office, desk):
     assert not list(folder.glob("*"))
 
 
+def test_what_was_not_kept_whole_is_read_again(office, desk):
+    kept = desk.bring(SMALL)
+    desk.look(kept)
+    (there,) = (office.workplace.database.folder / "uploads" / "previewed").iterdir()
+    there.write_bytes(there.read_bytes()[:-40])
+    assert desk.look(kept, take=True).taken
+    assert desk.reads == 2
+
+
 def test_what_could_not_be_kept_is_read_again(office, desk):
     kept = desk.bring(SMALL)
     (office.workplace.database.folder / "uploads" / "previewed").write_text("in the way")

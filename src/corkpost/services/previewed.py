@@ -87,7 +87,8 @@ def find(
             for part in file:
                 table, rows = json.loads(part)
                 getattr(content, table).extend(rows)
-    except OSError:
+    except (OSError, ValueError):
+        # It is not there, or not whole: the files are read once more.
         return None
     taken = TakenIn(*head["taken"])
     return Previewed(Ready(taken, content), head["used"], ListingsAnswer(**head["answer"]))
