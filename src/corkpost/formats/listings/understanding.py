@@ -202,7 +202,7 @@ def _passed_over(sheet: Sheet) -> FileRead:
 def _names(sheet: Sheet, heading: Heading) -> Iterator[str]:
     for text in above(sheet, heading):
         name = own_name(text)
-        first, *more = _DASH.split(name)
+        first, *more = map(str.strip, _DASH.split(name))
         if more and all(map(_is_title, more)):
             # `Heron Boats - trial balance` is Heron Boats' own.
             name = first
@@ -210,7 +210,7 @@ def _names(sheet: Sheet, heading: Heading) -> Iterator[str]:
             yield name
 
 
-_DASH = re.compile(r"\s+[-–—]\s+")
+_DASH = re.compile(r"\s[-–—]\s")
 
 
 def _is_title(text: str, *, of_money: bool = True) -> bool:
