@@ -102,3 +102,19 @@ def test_no_figure_that_was_changed_comes_to_other_sums_unsaid(line, place):
 def test_what_only_looks_like_one_is_left_to_be_read_as_it_is(text):
     (sheet,) = sheets_in("book.csv", text.encode())
     assert as_ledger(sheet) is None
+
+
+def test_a_row_keeps_what_it_is_in_the_next_file_of_the_same_name(office, tmp_path):
+    take(office, file(tmp_path, "payments.csv", PAID))
+    lines = PAID.splitlines()
+    # The same book with a row that was forgotten, and then the next month's alone.
+    lines.insert(3, "08/01/2026,Reed Wharf,100,20.00,20.00,,,")
+    lines[-1] = ",Total,,792.20,110.00,600.00,32.20,50.00"
+    outcome = take(office, file(tmp_path, "payments.csv", "\n".join(lines) + "\n"))
+    assert (outcome.taken.new, outcome.taken.changed, outcome.taken.removed) == (1, 0, 0)
+    march = "\n".join(
+        [*lines[:2], *(f"1{n}/03/2026,Reed Wharf,20{n},9.50,9.50,,," for n in (3, 4, 5))]
+    )
+    outcome = take(office, file(tmp_path, "payments.csv", march + "\n"))
+    assert (outcome.questions, outcome.faults) == ((), ())
+    assert (outcome.taken.new, outcome.taken.changed, outcome.taken.removed) == (3, 0, 0)

@@ -610,6 +610,21 @@ def test_one_side_of_a_move_that_names_the_other_account_is_a_move():
     assert put_right(books, "transfer-miscoded") == []
 
 
+@pytest.mark.parametrize(
+    ("text", "moves"),
+    [
+        ("Dr office 400.00, Dr tax 92.00, Cr bank 492.00", {"1205": 492_00, "6100": -400_00, "2200": -92_00}),
+        ("Dr bank 90.00, Cr other income 90.00", {"1205": -90_00, "4090": 90_00}),
+    ],
+)  # fmt: skip
+def test_all_of_a_move_goes_to_the_other_account(text, moves):
+    kind = Kind.DIRECT_PAYMENT if "Cr bank" in text else Kind.DIRECT_RECEIPT
+    books = books_with(posted(text, "2026-04-09", kind, id="X", memo="Transfer savings"), LATER)
+    (point,) = (p for p in looked_at(books).values() if p.check == "transfer-miscoded")
+    (entry,) = plan_route(books, point, "adjust", {}).entries
+    assert {line.account: line.amount for line in entry.lines} == moves
+
+
 @pytest.mark.parametrize("memo", ["Savings stamps", "Transfer for stamps"])
 def test_what_says_no_move_or_no_account_of_its_own_is_none(memo):
     assert found(books_with(moved_alone(memo), LATER)) == set()
@@ -656,6 +671,7 @@ def test_an_instalment_that_is_all_interest_where_its_fellows_are_not():
     (point,) = run_checks(CheckRun(books_with(*SPLIT, whole, LATER), TODAY))
     assert (point.check, point.amount) == ("loan-repayment-as-cost", eur("585.00"))
     assert "its others pay it back" in point.summary
+    assert put_right(books_with(*SPLIT, whole, LATER), "loan-repayment-as-cost") == []
     alone = repaid(5, "Dr loan interest 85.00, Cr bank 85.00")
     assert found(books_with(*SPLIT, alone, LATER)) == set()
 
@@ -723,6 +739,8 @@ def test_what_the_bank_shows_and_the_books_lack_is_told_by_the_bank_alone():
     lines = [bank_line(f"2026-{month:02d}-28", "-12.50", "ACCOUNT FEE") for month in range(1, 11)]
     books = with_statement(books_with(*rows), *lines, last="2026-10-31")
     assert {check for check, _ in found(books)} == {"bank-missing"}
+    # Once it is recorded, nothing says that it is missing.
+    assert put_right(books, "bank-missing") == []
     assert {check for check, _ in found(books_with(*rows))} == {"recurring-missing"}
 
 

@@ -254,6 +254,7 @@ def _point(run: CheckRun, key: Key, rows: list[Transaction]) -> Point:
             reason=f"Instalments to {name} in {year}: what pays back the loan is no cost.",
             about=tuple(posted.id for posted in rows),
             loan=LoanSplit(loan, interest.code if interest else "", total),
+            answers=rows[0].id if len(rows) == 1 else "",
         ),
     )
 

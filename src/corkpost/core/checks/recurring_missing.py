@@ -260,15 +260,30 @@ def _accrual(books: Books, account: str, amount: Minor, period: Period, who: str
 
 
 def _accrued(books: Books, account: str, rows: Sequence[Transaction], gap: tuple[int, int]) -> bool:
-    """Whether a journal of that month holds about what the month lacks."""
+    """Whether a journal of that month holds about what the month lacks; or what was recorded for it since,
+    wherever somebody put it."""
     typical = _typical(rows, account)
-    return any(
-        posted.kind is TransactionKind.JOURNAL
-        and (posted.posting_date.year, posted.posting_date.month) == gap
-        and posted.id not in books.never_was
-        and abs(line.amount - typical) <= ABOUT * typical
+    said = words_of(told_by(books, rows[0]))
+    journals = (
+        line.amount
         for posted, line in books.lines_on(account)
+        if posted.kind is TransactionKind.JOURNAL and _is_of(books, posted, gap)
     )
+    recorded = (
+        line.amount
+        for posted in books.of_kinds(*KINDS)
+        if posted.change is not None
+        and _is_of(books, posted, gap)
+        and words_of(told_by(books, posted)) & said
+        for line in posted.lines
+        if books.accounts[line.account].is_profit_and_loss
+    )
+    return any(abs(amount - typical) <= ABOUT * typical for amount in (*journals, *recorded))
+
+
+def _is_of(books: Books, posted: Transaction, month: tuple[int, int]) -> bool:
+    of_month = (posted.posting_date.year, posted.posting_date.month) == month
+    return of_month and posted.id not in books.never_was
 
 
 def _typical(rows: Sequence[Transaction], account: str) -> Minor:

@@ -113,7 +113,8 @@ def _one_sided(run: CheckRun, side: _Side, other: Account) -> Point:
     """A move of which the books have one side, on a cost or an income."""
     books = run.books
     words = books.client.currency.format_amount(side.amount)
-    coded = next(x for x in side.posted.lines if x.account != side.account)
+    others = [x for x in side.posted.lines if x.account != side.account]
+    coded = max(others, key=lambda x: abs(x.amount))
     went = "left" if coded.amount > 0 else "came into"
     name = books.accounts[side.account].name
     return CHECK.point(
@@ -130,7 +131,10 @@ def _one_sided(run: CheckRun, side: _Side, other: Account) -> Point:
         routes=("adjust", "ask", "leave"),
         remedy=DraftEntry(
             on=side.posted.posting_date,
-            sides=(Side(other.code, coded.amount), Side(coded.account, -coded.amount)),
+            sides=(
+                Side(other.code, sum(x.amount for x in others)),
+                *(Side(x.account, -x.amount) for x in others),
+            ),
             title=f"Take it to {other.name}",
             reason="Money that moves between two accounts of the business is neither cost nor income.",
             answers=side.posted.id,

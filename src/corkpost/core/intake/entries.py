@@ -18,6 +18,8 @@ class _Key:
         self.of: Callable[[Posting], object] = itemgetter(*places)
 
 
+OF_ROW = "row "
+"""So begins the number that a reading gives to what has none of its own: where it stands in the file."""
 NUMBERED = (
     _Key("number", "journal", "day"),
     _Key("number", "day"),
@@ -121,7 +123,10 @@ def ids_of(entries: Sequence[Entry]) -> list[str]:
     seen: Counter[str] = Counter()
     names = []
     for entry, name in zip(entries, wanted, strict=True):
-        if name and times[name] == 1 and not name.startswith("row "):
+        if name.startswith(OF_ROW):
+            # Where it stands is no name: a row more above it would make it another.
+            name = ""
+        if name and times[name] == 1:
             names.append(name)
             continue
         rows = sorted((str(r.day), r.account, r.amount, r.reference, r.text) for r in entry.rows)

@@ -6,6 +6,7 @@ from decimal import Decimal
 from typing import NamedTuple
 
 from corkpost.core.chart.trade_words import by_name, plain
+from corkpost.core.intake.entries import OF_ROW
 from corkpost.core.kinds import MONEY_ROLES, AccountRole
 from corkpost.formats.listings.days import names_age, names_period
 from corkpost.formats.listings.figures import any_amount, is_day
@@ -65,7 +66,8 @@ def _books(sheet: Sheet) -> Iterator[_Book]:
         ]
         side = _side(sheet, place, names)
         total = max(figures, key=lambda n: sum(one.at(n) != "" for one in rows), default=-1)
-        accounts = tuple((n, names[n]) for n in figures if n != total)
+        unused = [n for n in range(total + 1, len(names)) if _is_unused(rows, n, names[n])]
+        accounts = tuple((n, names[n]) for n in (*figures, *unused) if n != total)
         of_invoices = names_one_of(names, "invoice")
         if side is None or of_invoices or not _are_accounts([name for _, name in accounts]):
             continue
@@ -85,6 +87,12 @@ def _are_sums(rows: Sequence[Row], place: int) -> bool:
     read = [any_amount(cell) for cell in cells]
     exact = any(amount is not None and int(amount.as_tuple().exponent) < 0 for amount in read)
     return bool(cells) and exact and None not in read
+
+
+def _is_unused(rows: Sequence[Row], place: int, name: str) -> bool:
+    """Whether it may be an account to which nothing went this time."""
+    words = {"text", "reference", "party_name"} & set(roles_of(name))
+    return bool(name) and not words and all(row.at(place) == "" for row in rows)
 
 
 def _side(sheet: Sheet, place: int, names: Sequence[str]) -> bool | None:
@@ -133,7 +141,7 @@ def _rows_of(sheet: Sheet, book: _Book, row: Row, bank: str) -> Iterator[Row]:
         elif row.texts:
             yield Row(row.line, tuple(row.cells))
         return
-    number = f"{plain(sheet.says)} {row.line}"
+    number = f"{OF_ROW}{plain(sheet.says)} {row.line}"
     texts = [text for text in said if not any(sign.isdigit() for sign in text)]
     reference = next((text for text in said if text not in texts), "")
     parts = [(bank, row.at(book.total), book.is_in)]

@@ -16,6 +16,7 @@ from itertools import product
 from typing import Any, NamedTuple, TypeVar
 
 from corkpost.core.chart.trade_words import by_name, plain
+from corkpost.core.intake.entries import OF_ROW
 from corkpost.core.intake.raw import AccountRow, Posting, Proof, Raw, Where
 from corkpost.core.kinds import AccountType
 from corkpost.core.money import Currency, Minor
@@ -355,7 +356,7 @@ class LedgerReader:
         follows = before is not None and before[:2] == (day, said)
         if before is not None and follows and (before[2] == debit) != (before[3] == credit):
             return before[4]
-        number = self._text(row, "number") or f"row {row.line}"
+        number = self._text(row, "number") or f"{OF_ROW}{row.line}"
         self._pair_before = (day, said, debit, credit, number) if any(said) else None
         return number
 
