@@ -909,6 +909,11 @@ def test_whom_an_owner_s_account_names_is_an_owner(office, tmp_path, name, owner
     take(office, file(tmp_path, "ledger.csv", rows))
     owners = [row.name for row in books_of(office).parties.values() if row.kind is PartyKind.OWNER]
     assert owners == ([owner] if owner else [])
+    # Newer files make nobody else of whom somebody said, nor take anybody away.
+    renamed = rows.replace("Larkin", "Larkins").replace("Berg", "Bergs")
+    take(office, file(tmp_path, "ledger.csv", renamed))
+    again = [row.name for row in books_of(office).parties.values() if row.kind is PartyKind.OWNER]
+    assert again == owners
 
 
 def people_as_accounts(customers, costs):

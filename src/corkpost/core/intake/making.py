@@ -120,7 +120,7 @@ def made_of(said: AsSaid, client: ClientFacts, books: Books | None, by_journal: 
         raw = with_collective_parties(raw, transactions)
     party_codes = {p for row in transactions for line in row.lines if (p := line.party)}
     parties = tuple(_parties(raw, party_codes, known, chart))
-    parties += tuple(_owners(raw, chart, parties))
+    parties += tuple(_owners(raw, chart, (*known.parties, *parties), is_known=books is not None))
     controls = [code for code, kind in chart.items() if kind.role in CONTROL_ROLES]
     tables = Tables(
         accounts=tuple(_accounts(raw, chart, known)),
@@ -408,8 +408,13 @@ OWNERS_NAMES = range(2, 4)
 """So many words are a person's name beside what the account is."""
 
 
-def _owners(raw: Raw, chart: Mapping[str, Kind], parties: Iterable[Party]) -> Iterator[Party]:
-    """The people whom the names of owners' accounts name: `Director's loan, M. Larkin`."""
+def _owners(
+    raw: Raw, chart: Mapping[str, Kind], parties: Sequence[Party], *, is_known: bool
+) -> Iterator[Party]:
+    """The people whom the names of owners' accounts name: `Director's loan, M. Larkin`. Who owns a client
+    that is known, somebody may have said already."""
+    if is_known and any(party.kind is PartyKind.OWNER for party in parties):
+        return
     there = {party.name.casefold() for party in parties}
     for code, kind in chart.items():
         if kind.role not in BY_ANY_NAME or code not in raw.accounts:
