@@ -63,6 +63,12 @@ def test_a_zip_of_very_much_is_refused(office, tmp_path, monkeypatch):
         take(office, zipped(tmp_path))
 
 
+def test_a_zip_in_a_zip_is_named(office, tmp_path):
+    inner = zipped(tmp_path, ledger=SMALL).read_bytes()
+    with pytest.raises(Refused, match=r"inner in books\.zip is a zip itself"):
+        take(office, zipped(tmp_path, inner=inner))
+
+
 def test_a_spreadsheet_is_no_zip(tmp_path):
     path = zipped(tmp_path, **{"[Content_Types].xml": "<x/>"})
     assert packed.unpacked([path], tmp_path) == [path]

@@ -36,12 +36,11 @@ def basis(
 ) -> str:
     """A digest of all that reading these files for a new client depends on besides what the client is: what
     they hold, what was answered, here and for others, the accounts elsewhere, the day, and this program."""
-    (schema,) = workplace.database.reading.execute("PRAGMA user_version").fetchone()
     seen = [
         row for row in accounts_everywhere(workplace.database.reading) if person.sees(row.client)
     ]
     lent = listings.lent_answers(workplace, person, "")
-    program = (version("corkpost"), schema, workplace.today.isoformat())
+    program = (version("corkpost"), workplace.database.form, workplace.today.isoformat())
     said = hashlib.sha256(json.dumps([program, dict(answers), lent, seen], sort_keys=True).encode())
     for path in paths:
         said.update(json.dumps(path.name).encode())

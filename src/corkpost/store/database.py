@@ -60,6 +60,11 @@ class Database:
             self._opened.append(found)
         return found
 
+    @property
+    def form(self) -> int:
+        """The number of the last migration that this store has had."""
+        return int(self.reading.execute("PRAGMA user_version").fetchone()[0])
+
     @contextmanager
     def writing(self, patience: int = BUSY_MILLISECONDS) -> Iterator[sqlite3.Connection]:
         """One write transaction: committed whole at the end, or rolled back whole on any error. Raises Busy

@@ -21,22 +21,27 @@ def unpacked(paths: Sequence[Path], into: Path) -> list[Path]:
     Unreadable, which says what to do."""
     found: list[Path] = []
     for place, path in enumerate(paths):
-        if not zipfile.is_zipfile(path):
-            found.append(path)
-            continue
         folder = into / str(place)
         try:
+            if not _is_packed(path):
+                found.append(path)
+                continue
             with zipfile.ZipFile(path) as archive:
-                if _OF_WORKBOOKS & set(archive.namelist()):
-                    found.append(path)
-                else:
-                    folder.mkdir()
-                    found += _files_of(archive, path.name, folder)
+                folder.mkdir()
+                found += _files_of(archive, path.name, folder)
         except _BROKEN as wrong:
             raise Unreadable(
                 f"{path.name} is no whole zip: it may have been cut off. Ask for it once more."
             ) from wrong
     return found
+
+
+def _is_packed(path: Path) -> bool:
+    """Whether it is a zip, and no spreadsheet's file, which is one too."""
+    if not zipfile.is_zipfile(path):
+        return False
+    with zipfile.ZipFile(path) as archive:
+        return not _OF_WORKBOOKS & set(archive.namelist())
 
 
 def _files_of(archive: zipfile.ZipFile, name: str, folder: Path) -> list[Path]:
@@ -58,6 +63,10 @@ def _files_of(archive: zipfile.ZipFile, name: str, folder: Path) -> list[Path]:
             to = folder / "_".join(one for one in inner.parts if one not in ("/", "..", "."))
         with archive.open(part) as packed, to.open("xb") as file:
             shutil.copyfileobj(packed, file)
+        if _is_packed(to):
+            raise Unreadable(
+                f"{to.name} in {name} is a zip itself: unpack it, and bring what is in it."
+            )
         found.append(to)
     return found
 
